@@ -1,0 +1,231 @@
+import type { Frame, Operand, Test } from '../moveset/effects/effect.js';
+import type { Names } from '../moveset/read.js';
+import {
+  A_CHARGES,
+  A_ENDED,
+  A_LATCHED,
+  A_READY,
+  ABILITY,
+  B_DOWN,
+  B_PRESSED,
+  B_RELEASED,
+  BUTTON,
+  CEILING,
+  FX,
+  GRAVITY,
+  GROUND_CHANGED,
+  GROUNDED,
+  L_ABILITY,
+  L_SINCE,
+  LANDED,
+  LANE,
+  P_VALUE,
+  POOL,
+  STANCE,
+  STANCE_SINCE,
+  STEER,
+  STICK,
+  T,
+  VX,
+  VY,
+  VZ,
+  WALL_X,
+  WALL_Z,
+  X,
+  Y,
+  Z,
+} from '../moveset/slots.js';
+import { type Layout, PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT } from './layout.js';
+
+export type FactType = 'number' | 'time' | 'truth';
+
+export type Fact = { type: 'truth'; test: Test } | { type: 'number' | 'time'; operand: Operand };
+
+export interface FactTools {
+  readonly names: Names;
+  readonly layout: Layout;
+  /** First slot of the probes' answers, behind the record. */
+  readonly probesAt: number;
+  /** Lane of an ability by index. */
+  laneOf(ability: number): number;
+  constant(value: number): Operand;
+  /** A scratch number that `write` fills. */
+  scratch(write: (c: Frame, at: number) => void): Operand;
+  limitsOf(pool: string): { min: number; max: number };
+}
+
+type Add = (key: string, make: () => Fact) => void;
+
+/** Pace below which a body counts as standing. */
+const STANDING = 0.05;
+
+/** Every fact; a new family is a function like these and a name here. */
+const FAMILIES: readonly ((add: Add, tools: FactTools) => void)[] = [
+  bodyFacts,
+  inputFacts,
+  poolFacts,
+  abilityFacts,
+  eventFacts,
+  probeFacts,
+];
+
+/** All facts of a moveset by the text that names them in a formula. */
+export function allFacts(tools: FactTools): Map<string, () => Fact> {
+  const facts = new Map<string, () => Fact>();
+  for (const family of FAMILIES) family((key, make) => facts.set(key, make), tools);
+  return facts;
+}
+
+const slot = (at: number): Operand => ({ at, run: null, constant: false });
+const numberAt = (at: number): Fact => ({ type: 'number', operand: slot(at) });
+const truthAt = (at: number): Fact => ({ type: 'truth', test: ({ r }) => r[at] === 1 });
+
+function bodyFacts(add: Add, tools: FactTools): void {
+  add('grounded', () => truthAt(GROUNDED));
+  add('airborne', () => ({ type: 'truth', test: ({ r }) => r[GROUNDED] === 0 }));
+  add('landed', () => ({ type: 'truth', test: ({ r }) => r[LANDED] === r[T] }));
+  add('moving', () => ({
+    type: 'truth',
+    test: ({ r }) => r[VX] * r[VX] + r[VZ] * r[VZ] > STANDING * STANDING,
+  }));
+  add('atWall', () => ({ type: 'truth', test: ({ r }) => r[WALL_X] !== 0 || r[WALL_Z] !== 0 }));
+  add('atCeiling', () => truthAt(CEILING));
+  add('headroom', () => ({ type: 'truth', test: (c) => c.hasHeadroom() }));
+  for (const [key, at] of Object.entries({ x: X, y: Y, z: Z, vx: VX, vy: VY, vz: VZ, facing: FX }))
+    add(key, () => numberAt(at));
+  add('speed', () => ({
+    type: 'number',
+    operand: tools.scratch(({ r }, at) => {
+      r[at] = Math.sqrt(r[VX] * r[VX] + r[VZ] * r[VZ]);
+    }),
+  }));
+  for (const [key, at] of Object.entries({ gravity: GRAVITY, steer: STEER }))
+    add(key, () => ({
+      type: 'number',
+      operand: tools.scratch(({ r }, out) => {
+        r[out] = r[at] * r[at + 1];
+      }),
+    }));
+  const timeSince = (since: number, only?: Test) => (): Fact => ({
+    type: 'time',
+    operand: tools.scratch((c, at) => {
+      c.r[at] = only && !only(c) ? 0 : c.r[T] - c.r[since];
+    }),
+  });
+  add('stance.time', timeSince(STANCE_SINCE));
+  add(
+    'air.time',
+    timeSince(GROUND_CHANGED, ({ r }) => r[GROUNDED] === 0),
+  );
+  add(
+    'ground.time',
+    timeSince(GROUND_CHANGED, ({ r }) => r[GROUNDED] === 1),
+  );
+  tools.names.stance.forEach((name, i) => {
+    add(`in(${name})`, () => ({ type: 'truth', test: ({ r }) => r[STANCE] === i }));
+  });
+}
+
+function inputFacts(add: Add, tools: FactTools): void {
+  tools.names.button.forEach((name, i) => {
+    const at = tools.layout.buttons + i * BUTTON;
+    add(`held(${name})`, () => truthAt(at + B_DOWN));
+    add(`pressed(${name})`, () => ({ type: 'truth', test: ({ r }) => r[at + B_PRESSED] === r[T] }));
+    add(`released(${name})`, () => ({ type: 'truth', test: ({ r }) => r[at + B_RELEASED] === r[T] }));
+    add(`heldFor(${name})`, () => ({
+      type: 'time',
+      operand: tools.scratch(({ r }, out) => {
+        r[out] = r[at + B_DOWN] === 1 ? r[T] - r[at + B_PRESSED] : 0;
+      }),
+    }));
+  });
+  tools.names.stick.forEach((name, i) => {
+    const at = tools.layout.sticks + i * STICK;
+    add(`${name}.x`, () => numberAt(at));
+    add(`${name}.y`, () => numberAt(at + 1));
+    add(`${name}.amount`, () => ({
+      type: 'number',
+      operand: tools.scratch(({ r }, out) => {
+        r[out] = Math.sqrt(r[at] * r[at] + r[at + 1] * r[at + 1]);
+      }),
+    }));
+  });
+}
+
+function poolFacts(add: Add, tools: FactTools): void {
+  tools.names.pool.forEach((name, i) => {
+    add(`pool.${name}`, () => numberAt(tools.layout.pools + i * POOL + P_VALUE));
+    add(`pool.${name}.max`, () => ({ type: 'number', operand: tools.constant(tools.limitsOf(name).max) }));
+    add(`pool.${name}.min`, () => ({ type: 'number', operand: tools.constant(tools.limitsOf(name).min) }));
+  });
+}
+
+function abilityFacts(add: Add, tools: FactTools): void {
+  tools.names.ability.forEach((name, i) => {
+    const at = tools.layout.abilities + i * ABILITY;
+    const lane = () => tools.layout.lanes + tools.laneOf(i) * LANE;
+    const time = (write: (r: Float64Array, out: number) => void) => (): Fact => ({
+      type: 'time',
+      operand: tools.scratch(({ r }, out) => write(r, out)),
+    });
+    add(`running(${name})`, () => {
+      const at = lane() + L_ABILITY;
+      return { type: 'truth', test: ({ r }) => r[at] === i };
+    });
+    add(`timeIn(${name})`, () => {
+      const at = lane();
+      return time((r, out) => {
+        r[out] = r[at + L_ABILITY] === i ? r[T] - r[at + L_SINCE] : 0;
+      })();
+    });
+    add(
+      `since(${name})`,
+      time((r, out) => {
+        r[out] = r[T] - r[at + A_ENDED];
+      }),
+    );
+    add(
+      `cooldown(${name})`,
+      time((r, out) => {
+        r[out] = Math.max(0, r[at + A_READY] - r[T]);
+      }),
+    );
+    add(`charges(${name})`, () => numberAt(at + A_CHARGES));
+    add(`latched(${name})`, () => truthAt(at + A_LATCHED));
+  });
+  tools.names.tag.forEach((name, i) => {
+    add(`tagged(${name})`, () => truthAt(tools.layout.tags + i));
+  });
+}
+
+function eventFacts(add: Add, tools: FactTools): void {
+  tools.names.event.forEach((name, i) => {
+    const at = tools.layout.events + i;
+    add(`event(${name})`, () => ({ type: 'truth', test: ({ r }) => r[at] === r[T] }));
+  });
+}
+
+function probeFacts(add: Add, tools: FactTools): void {
+  tools.names.probe.forEach((name, i) => {
+    const at = tools.probesAt + i * PROBE;
+    const number = (offset: number) => (): Fact => ({
+      type: 'number',
+      operand: tools.scratch((c, out) => {
+        c.ask(i);
+        c.r[out] = c.r[at + offset];
+      }),
+    });
+    add(`${name}.hit`, () => ({
+      type: 'truth',
+      test: (c) => {
+        c.ask(i);
+        return c.r[at + Q_HIT] === 1;
+      },
+    }));
+    add(`${name}.distance`, number(Q_DISTANCE));
+    ['x', 'y', 'z'].forEach((axis, k) => {
+      add(`${name}.${axis}`, number(Q_POINT + k));
+      add(`${name}.normal.${axis}`, number(Q_NORMAL + k));
+    });
+  });
+}

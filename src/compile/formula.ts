@@ -1,0 +1,468 @@
+import type { Path, Sink } from '../moveset/diagnostic.js';
+import type { Frame, Operand, Run, Test } from '../moveset/effects/effect.js';
+import { type BinaryOp, type Node, parseFormula } from '../moveset/formula.js';
+import { nearestName } from '../moveset/nearest.js';
+import type { WrittenFormula } from '../moveset/read.js';
+import { toTicks } from '../moveset/time.js';
+import type { Facts } from '../moveset/types.js';
+import type { Fact, FactType } from './facts.js';
+
+/** A condition with what is needed to say why it does not hold. */
+export interface Condition {
+  readonly test: Test;
+  readonly text: string;
+  readonly readings: readonly Reading[];
+}
+
+/** A fact that a formula reads. */
+export interface Reading {
+  readonly text: string;
+  readonly type: FactType;
+  /** In seconds for a time, 0 or 1 for a truth. */
+  read(c: Frame): number;
+}
+
+/** What function formulas are given: the character's facts. */
+export interface FactFrame extends Frame {
+  readonly facts: Facts;
+}
+
+type Typed = { type: 'truth'; test: Test } | { type: 'number' | 'time'; operand: Operand; value?: number };
+type TypedNumber = Extract<Typed, { operand: Operand }>;
+
+const COMPARE: Partial<Record<BinaryOp, (a: number, b: number) => Test>> = {
+  '<':
+    (a, b) =>
+    ({ r }) =>
+      r[a] < r[b],
+  '<=':
+    (a, b) =>
+    ({ r }) =>
+      r[a] <= r[b],
+  '>':
+    (a, b) =>
+    ({ r }) =>
+      r[a] > r[b],
+  '>=':
+    (a, b) =>
+    ({ r }) =>
+      r[a] >= r[b],
+  '==':
+    (a, b) =>
+    ({ r }) =>
+      r[a] === r[b],
+  '!=':
+    (a, b) =>
+    ({ r }) =>
+      r[a] !== r[b],
+};
+
+const ARITHMETIC: Partial<Record<BinaryOp, (a: number, b: number, out: number) => Run>> = {
+  '+':
+    (a, b, out) =>
+    ({ r }) => {
+      r[out] = r[a] + r[b];
+    },
+  '-':
+    (a, b, out) =>
+    ({ r }) => {
+      r[out] = r[a] - r[b];
+    },
+  '*':
+    (a, b, out) =>
+    ({ r }) => {
+      r[out] = r[a] * r[b];
+    },
+  // A number divided by 0 is 0, so that no formula can make a body's place not a number.
+  '/':
+    (a, b, out) =>
+    ({ r }) => {
+      r[out] = r[b] === 0 ? 0 : r[a] / r[b];
+    },
+  '%':
+    (a, b, out) =>
+    ({ r }) => {
+      r[out] = r[b] === 0 ? 0 : r[a] % r[b];
+    },
+};
+
+const ONE: Record<string, (x: number) => number> = {
+  abs: Math.abs,
+  floor: Math.floor,
+  ceil: Math.ceil,
+  round: Math.round,
+  sign: Math.sign,
+  sqrt: (x) => (x > 0 ? Math.sqrt(x) : 0),
+};
+const MANY: Record<string, (a: number, b: number) => number> = { min: Math.min, max: Math.max };
+const FUNCTIONS = [...Object.keys(ONE), ...Object.keys(MANY), 'clamp', 'pick'];
+
+/**
+ * Types formulas and compiles them to closures over the record. Constants and scratch numbers get
+ * places behind the record, so that every operand is a place in one array.
+ */
+export class FormulaCompiler {
+  readonly constants: { at: number; value: number }[] = [];
+  facts = new Map<string, () => Fact>();
+  private made = new Map<string, Fact>();
+  private late = false;
+  private readonly lateAt: number;
+
+  constructor(
+    private readonly rate: number,
+    private sink: Sink,
+    /** First free place behind the record; the array's length once all is compiled. */
+    public size: number,
+  ) {
+    this.lateAt = this.size++;
+  }
+
+  reportingTo(sink: Sink): this {
+    this.sink = sink;
+    return this;
+  }
+
+  constant(value: number): Operand {
+    if (this.late)
+      return this.scratch(({ r }, at) => {
+        r[at] = value;
+      });
+    const known = this.constants.find((c) => Object.is(c.value, value));
+    const at = known?.at ?? this.size++;
+    if (!known) this.constants.push({ at, value });
+    return { at, run: null, constant: true };
+  }
+
+  scratch(write: (c: Frame, at: number) => void): Operand {
+    const at = this.late ? this.lateAt : this.size++;
+    return { at, run: (c) => write(c, at), constant: false };
+  }
+
+  number(written: WrittenFormula | undefined): Operand {
+    const zero = () => this.constant(0);
+    if (!written) return zero();
+    const { source } = written;
+    if (typeof source === 'number') return this.constant(source);
+    if (typeof source === 'function') {
+      const fn = source as unknown as (facts: Facts) => number;
+      return this.scratch((c, at) => {
+        c.r[at] = fn((c as FactFrame).facts);
+      });
+    }
+    const node = this.parse(String(source), written.path);
+    const typed = node && this.expression(node, written.path);
+    if (!node || !typed) return zero();
+    if (typed.type === 'number') return typed.operand;
+    this.mismatch(written.path, node, 'This', 'number', typed.type);
+    return zero();
+  }
+
+  truth(written: WrittenFormula): Test {
+    const parts = this.conditions(written).map((c) => c.test);
+    if (parts.length === 1) return parts[0];
+    return (c) => parts.every((test) => test(c));
+  }
+
+  /** The parts joined by `and` at the top, each of which can fail by itself. */
+  conditions(written: WrittenFormula): Condition[] {
+    const { source, path } = written;
+    if (typeof source === 'function') {
+      const fn = source as unknown as (facts: Facts) => boolean;
+      return [{ test: (c) => fn((c as FactFrame).facts), text: 'its function', readings: [] }];
+    }
+    const text = String(source);
+    const node = this.parse(text, path);
+    if (!node) return [{ test: () => false, text, readings: [] }];
+    return splitAnd(node).map((part) => this.condition(part, text, path));
+  }
+
+  /**
+   * A single fact for those who ask by name once characters live: it takes no new place behind the
+   * record, since a fact by itself needs one scratch number at most.
+   */
+  lateReading(key: string): Reading | undefined {
+    this.late = true;
+    const fact = this.facts.get(key)?.();
+    this.late = false;
+    return fact && this.reading(key, fact);
+  }
+
+  private reading(key: string, fact: Fact): Reading {
+    if (fact.type === 'truth') return { text: key, type: 'truth', read: (c) => (fact.test(c) ? 1 : 0) };
+    const { at, run } = fact.operand;
+    const unit = fact.type === 'time' ? this.rate : 1;
+    return {
+      text: key,
+      type: fact.type,
+      read: (c) => {
+        run?.(c);
+        return c.r[at] / unit;
+      },
+    };
+  }
+
+  private condition(node: Node, text: string, path: Path): Condition {
+    const typed = this.expression(node, path);
+    let test: Test = () => false;
+    if (typed?.type === 'truth') test = typed.test;
+    else if (typed) this.mismatch(path, node, 'This', 'truth', typed.type);
+    const readings = factsIn(node).flatMap((key) => {
+      const fact = this.fact(key);
+      return fact ? this.reading(key, fact) : [];
+    });
+    return { test, text: text.slice(node.from, node.to), readings };
+  }
+
+  private fact(key: string): Fact | undefined {
+    let fact = this.made.get(key);
+    if (!fact) {
+      fact = this.facts.get(key)?.();
+      if (fact) this.made.set(key, fact);
+    }
+    return fact;
+  }
+
+  private parse(text: string, path: Path): Node | undefined {
+    const result = parseFormula(text);
+    if ('node' in result) return result.node;
+    const { code, from, to, params } = result.fault;
+    this.sink.add(code, path, params, { span: [from, to] });
+    return undefined;
+  }
+
+  private expression(node: Node, path: Path): Typed | undefined {
+    switch (node.kind) {
+      case 'number':
+        return node.unit
+          ? this.known('time', toTicks(node.value, node.unit, this.rate))
+          : this.known('number', node.value);
+      case 'truth': {
+        const { value } = node;
+        return { type: 'truth', test: () => value };
+      }
+      case 'name':
+        return this.named(node, node.name, path);
+      case 'call':
+        return this.call(node, path);
+      case 'unary':
+        return this.unary(node, path);
+      case 'binary':
+        return this.binary(node, path);
+    }
+  }
+
+  private named(node: Node, key: string, path: Path): Typed | undefined {
+    const fact = this.fact(key);
+    if (fact) return fact;
+    const known = [...this.facts.keys(), ...FUNCTIONS];
+    this.sink.add(
+      'formula-name',
+      path,
+      { name: key, nearest: nearestName(key, known) },
+      { span: [node.from, node.to] },
+    );
+    return undefined;
+  }
+
+  private call(node: Extract<Node, { kind: 'call' }>, path: Path): Typed | undefined {
+    const { name, args } = node;
+    if (!FUNCTIONS.includes(name)) return this.named(node, callKey(node), path);
+    const count = name === 'clamp' || name === 'pick' ? 3 : name in ONE ? 1 : 2;
+    if (args.length !== count) {
+      const expected = count === 1 ? 'one value' : `${count} values`;
+      this.sink.add('formula-argument', path, { name, expected, found: args.length }, { span: [node.from, node.to] });
+      return undefined;
+    }
+    if (name === 'pick') return this.pick(args, path);
+    const numbers = args.map((arg) => this.numeric(arg, path));
+    if (numbers.some((n) => !n)) return undefined;
+    const all = numbers as TypedNumber[];
+    for (let i = 1; i < all.length; i++) if (!this.sameType(args[i], all[0], all[i], path)) return undefined;
+    const compute =
+      name in ONE
+        ? ([x]: number[]) => ONE[name](x)
+        : name === 'clamp'
+          ? ([x, low, high]: number[]) => Math.min(Math.max(x, low), high)
+          : ([a, b]: number[]) => MANY[name](a, b);
+    if (all.every((n) => n.value !== undefined))
+      return this.known(all[0].type, compute(all.map((n) => n.value as number)));
+    const [a, b, c] = all.map((n) => n.operand.at);
+    const run = join(all.map((n) => n.operand.run));
+    const write: (r: Float64Array, out: number) => void =
+      name in ONE
+        ? (r, out) => {
+            r[out] = ONE[name](r[a]);
+          }
+        : name === 'clamp'
+          ? (r, out) => {
+              r[out] = Math.min(Math.max(r[a], r[b]), r[c]);
+            }
+          : (r, out) => {
+              r[out] = MANY[name](r[a], r[b]);
+            };
+    return {
+      type: all[0].type,
+      operand: this.scratch((c, at) => {
+        run?.(c);
+        write(c.r, at);
+      }),
+    };
+  }
+
+  private pick([when, yes, no]: Node[], path: Path): Typed | undefined {
+    const test = this.truthful(when, path);
+    const a = this.numeric(yes, path);
+    const b = this.numeric(no, path);
+    if (!test || !a || !b || !this.sameType(no, a, b, path)) return undefined;
+    const operand = this.scratch((c, at) => {
+      const { at: from, run } = (test(c) ? a : b).operand;
+      run?.(c);
+      c.r[at] = c.r[from];
+    });
+    return { type: a.type, operand };
+  }
+
+  private unary(node: Extract<Node, { kind: 'unary' }>, path: Path): Typed | undefined {
+    if (node.op === 'not') {
+      const test = this.truthful(node.of, path);
+      return test && { type: 'truth', test: (c) => !test(c) };
+    }
+    const of = this.numeric(node.of, path);
+    if (!of) return undefined;
+    if (of.value !== undefined) return this.known(of.type, -of.value);
+    const { at: from, run } = of.operand;
+    return {
+      type: of.type,
+      operand: this.scratch((c, at) => {
+        run?.(c);
+        c.r[at] = -c.r[from];
+      }),
+    };
+  }
+
+  private binary(node: Extract<Node, { kind: 'binary' }>, path: Path): Typed | undefined {
+    const { op, left, right } = node;
+    if (op === 'and' || op === 'or') {
+      const a = this.truthful(left, path);
+      const b = this.truthful(right, path);
+      if (!a || !b) return undefined;
+      return { type: 'truth', test: op === 'and' ? (c) => a(c) && b(c) : (c) => a(c) || b(c) };
+    }
+    const a = this.numeric(left, path);
+    const b = this.numeric(right, path);
+    if (!a || !b) return undefined;
+    const compare = COMPARE[op];
+    if (compare) {
+      if (!this.sameType(right, a, b, path)) return undefined;
+      const test = compare(a.operand.at, b.operand.at);
+      const run = join([a.operand.run, b.operand.run]);
+      return {
+        type: 'truth',
+        test: run
+          ? (c) => {
+              run(c);
+              return test(c);
+            }
+          : test,
+      };
+    }
+    const type = this.resultType(node, a, b, path);
+    if (!type) return undefined;
+    const arithmetic = ARITHMETIC[op] as (a: number, b: number, out: number) => Run;
+    if (a.value !== undefined && b.value !== undefined) {
+      const r = new Float64Array([a.value, b.value, 0]);
+      arithmetic(0, 1, 2)({ r } as Frame);
+      return this.known(type, r[2]);
+    }
+    const before = join([a.operand.run, b.operand.run]);
+    const out = this.size++;
+    const compute = arithmetic(a.operand.at, b.operand.at, out);
+    const run: Run = before
+      ? (c) => {
+          before(c);
+          compute(c);
+        }
+      : compute;
+    return { type, operand: { at: out, run, constant: false } };
+  }
+
+  private resultType(
+    node: Extract<Node, { kind: 'binary' }>,
+    a: TypedNumber,
+    b: TypedNumber,
+    path: Path,
+  ): 'number' | 'time' | undefined {
+    const { op, right } = node;
+    if (op === '*' && (a.type === 'number' || b.type === 'number')) return a.type === 'time' ? 'time' : b.type;
+    if (op === '/' && b.type === 'number') return a.type;
+    if (op === '/' && a.type === 'time') return 'number';
+    if (op === '*') {
+      this.mismatch(path, right, 'One of the factors', 'number', 'time');
+      return undefined;
+    }
+    return this.sameType(right, a, b, path) ? a.type : undefined;
+  }
+
+  private known(type: 'number' | 'time', value: number): Typed {
+    return { type, operand: this.constant(value), value };
+  }
+
+  private truthful(node: Node, path: Path): Test | undefined {
+    const typed = this.expression(node, path);
+    if (!typed || typed.type === 'truth') return typed?.test;
+    this.mismatch(path, node, 'This', 'truth', typed.type);
+    return undefined;
+  }
+
+  private numeric(node: Node, path: Path): TypedNumber | undefined {
+    const typed = this.expression(node, path);
+    if (typed?.type !== 'truth') return typed;
+    this.mismatch(path, node, 'This', 'number', 'truth');
+    return undefined;
+  }
+
+  private sameType(node: Node, a: TypedNumber, b: TypedNumber, path: Path): boolean {
+    if (a.type === b.type) return true;
+    this.mismatch(path, node, 'This', a.type, b.type);
+    return false;
+  }
+
+  private mismatch(path: Path, node: Node, what: string, expected: FactType, found: FactType): void {
+    const hint = expected === 'time' && found === 'number' ? 'write a unit, like 0.2s or 12f' : undefined;
+    this.sink.add('formula-type', path, { what, expected, found, hint }, { span: [node.from, node.to] });
+  }
+}
+
+/** `held(move.left)`: a call of a fact, as its key is written. */
+function callKey(node: Extract<Node, { kind: 'call' }>): string {
+  return `${node.name}(${node.args.map((arg) => (arg.kind === 'name' ? arg.name : '?')).join(', ')})`;
+}
+
+function splitAnd(node: Node): Node[] {
+  return node.kind === 'binary' && node.op === 'and' ? [...splitAnd(node.left), ...splitAnd(node.right)] : [node];
+}
+
+function factsIn(node: Node): string[] {
+  switch (node.kind) {
+    case 'name':
+      return [node.name];
+    case 'call':
+      return FUNCTIONS.includes(node.name) ? node.args.flatMap(factsIn) : [callKey(node)];
+    case 'unary':
+      return factsIn(node.of);
+    case 'binary':
+      return [...new Set([...factsIn(node.left), ...factsIn(node.right)])];
+    default:
+      return [];
+  }
+}
+
+function join(runs: readonly (Run | null)[]): Run | null {
+  return runs.reduce((before, run) => {
+    if (!before || !run) return before ?? run;
+    return (c) => {
+      before(c);
+      run(c);
+    };
+  }, null);
+}

@@ -1,0 +1,47 @@
+import type { Names } from '../moveset/read.js';
+import { ABILITY, BUTTON, HEAD, LANE, POOL, STICK } from '../moveset/slots.js';
+
+/** Where everything stands in the record of one moveset's characters. */
+export interface Layout {
+  readonly buttons: number;
+  readonly sticks: number;
+  readonly pools: number;
+  readonly lanes: number;
+  readonly abilities: number;
+  /** Per ability: the tick at which code asked for it. */
+  readonly requests: number;
+  /** Per event: the tick at which it last came in. */
+  readonly events: number;
+  /** Per tag: 1 while worn. */
+  readonly tags: number;
+  /** Per ask: the tick of its last unused moment. The record ends behind them. */
+  readonly asks: number;
+}
+
+export function layOut(names: Names): Layout {
+  let next = HEAD;
+  const take = (count: number, each: number) => {
+    const at = next;
+    next += count * each;
+    return at;
+  };
+  return {
+    buttons: take(names.button.length, BUTTON),
+    sticks: take(names.stick.length, STICK),
+    pools: take(names.pool.length, POOL),
+    lanes: take(names.lane.length, LANE),
+    abilities: take(names.ability.length, ABILITY),
+    requests: take(names.ability.length, 1),
+    events: take(names.event.length, 1),
+    tags: take(names.tag.length, 1),
+    asks: next,
+  };
+}
+
+/** Behind the record: a probe's answers, derived anew in each tick that asks. */
+export const PROBE = 9;
+export const Q_TICK = 0;
+export const Q_HIT = 1;
+export const Q_DISTANCE = 2;
+export const Q_POINT = 3;
+export const Q_NORMAL = 6;

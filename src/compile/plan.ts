@@ -1,0 +1,177 @@
+import type { Sink } from '../moveset/diagnostic.js';
+import type { Operand, Piece, Test } from '../moveset/effects/effect.js';
+import type { Names, WrittenFormula } from '../moveset/read.js';
+import type { Moveset } from '../moveset/types.js';
+import type { Condition, Reading } from './formula.js';
+import type { Layout } from './layout.js';
+
+/** What is open while a stance, ability or phase lasts. */
+export interface ScopePlan {
+  readonly folds: readonly NonNullable<Piece['fold']>[];
+  readonly begins: readonly NonNullable<Piece['begin']>[];
+  readonly ends: readonly NonNullable<Piece['end']>[];
+  /** Folded every tick, since its numbers follow facts. */
+  readonly live: boolean;
+  /** By ability: 1 for those it lets follow. */
+  readonly open: Uint8Array | null;
+  /** By ability: 1 for those it keeps from starting. */
+  readonly bars: Uint8Array | null;
+}
+
+export interface StancePlan {
+  readonly name: string;
+  readonly when: Test | null;
+  readonly scope: ScopePlan;
+}
+
+export interface PhasePlan {
+  /** Its name, or its place from 1 on. */
+  readonly name: string;
+  readonly ability: number;
+  /** In ticks, or NEVER. */
+  readonly lasts: number;
+  readonly until: readonly Test[];
+  readonly when: Test | null;
+  readonly scope: ScopePlan;
+  /** Global index of the phase after it, or -1. */
+  readonly next: number;
+}
+
+export interface Ask {
+  readonly ability: number;
+  /** Slot of its last unused moment, or -1 for one that only stands. */
+  readonly at: number;
+  readonly turn: 0 | 1 | 2;
+  readonly rank: number;
+  readonly happens: Test | null;
+  readonly stands: Test | null;
+  readonly button: number;
+  /** How long a moment is kept, in ticks. */
+  readonly buffer: number;
+  readonly latch: boolean;
+  readonly unlatch: readonly Test[];
+}
+
+export interface Cost {
+  readonly pool: number;
+  readonly amount: Operand;
+}
+export interface Upkeep {
+  readonly pool: number;
+  readonly perTick: number;
+  readonly restart: number;
+}
+
+export interface AbilityPlan {
+  readonly name: string;
+  readonly index: number;
+  /** First slot of its part of the record. */
+  readonly at: number;
+  readonly lane: number;
+  readonly laneAt: number;
+  /** Global index of its first phase, or -1. */
+  readonly firstPhase: number;
+  readonly scope: ScopePlan;
+  /** By stance: 1 where it may start; null for anywhere. */
+  readonly from: Uint8Array | null;
+  readonly fromNames: readonly string[];
+  /** By ability: how long after its end this may follow, in ticks; 0 only while it runs, -1 not at all. */
+  readonly follows: Float64Array | null;
+  readonly when: readonly Condition[];
+  readonly grace: number;
+  readonly costs: readonly Cost[];
+  readonly upkeeps: readonly Upkeep[];
+  readonly cooldown: number;
+  readonly cooldownFrom: 'start' | 'end';
+  readonly charges: number;
+  /** In ticks; 0 when charges do not come back by time. */
+  readonly refillEvery: number;
+  readonly refill: Test | null;
+  readonly breaks: Uint8Array | null;
+  readonly end: readonly Test[];
+  /** Its standing asks: it ends when none of them stands any more. */
+  readonly standing: readonly Ask[];
+}
+
+export interface PoolPlan {
+  readonly name: string;
+  readonly at: number;
+  readonly min: number;
+  readonly max: number;
+  readonly start: number;
+  readonly regenPerTick: number;
+  readonly rest: number;
+}
+
+export interface StickPlan {
+  readonly name: string;
+  readonly at: number;
+  readonly deadzone: number;
+  readonly opposite: 'last' | 'neutral';
+  /** Index of its left side among the buttons; right, up and down follow. */
+  readonly sides: number;
+}
+
+export interface ProbePlan {
+  readonly name: string;
+  readonly ray: readonly [number, number, number];
+  readonly at: readonly [number, number, number];
+  readonly on: readonly string[];
+}
+
+export interface ShapePlan {
+  readonly name: string;
+  readonly width: number;
+  readonly height: number;
+  readonly depth: number;
+}
+
+/** A compiled moveset: everything a character needs, built once and shared by all of its kind. Nobody changes it. */
+export interface Plan {
+  readonly moveset: Moveset;
+  readonly name: string;
+  readonly rate: number;
+  readonly view: 'side' | 'open';
+  readonly names: Names;
+  readonly layout: Layout;
+  /** Numbers in a record: what a snapshot copies. */
+  readonly recordSize: number;
+  /** Numbers a character needs: the record, probes' answers, constants and scratch. */
+  readonly arraySize: number;
+  readonly probesAt: number;
+  /** A free number behind the record. */
+  readonly scratchAt: number;
+  readonly constants: readonly { at: number; value: number }[];
+  readonly body: {
+    readonly gravity: number;
+    readonly fall: number;
+    readonly speed: number;
+    readonly accel: number;
+    readonly brake: number;
+  };
+  readonly shapes: readonly ShapePlan[];
+  readonly pools: readonly PoolPlan[];
+  readonly sticks: readonly StickPlan[];
+  /** The stick that walks, or -1 for none: first slot of it in the record. */
+  readonly walkStick: number;
+  readonly probes: readonly ProbePlan[];
+  readonly stances: readonly StancePlan[];
+  readonly abilities: readonly AbilityPlan[];
+  readonly phases: readonly PhasePlan[];
+  /** In the order in which they are heard. */
+  readonly asks: readonly Ask[];
+  readonly standingAsks: readonly Ask[];
+  readonly momentAsks: readonly Ask[];
+  /** Abilities with grace, charges or latches, which want a look every tick. */
+  readonly graced: readonly AbilityPlan[];
+  readonly charged: readonly AbilityPlan[];
+  readonly latched: readonly Ask[];
+  /** Any fact by its name in formulas, or undefined. */
+  reading(fact: string): Reading | undefined;
+  factNames(): string[];
+  /**
+   * Compiles a further condition, for characters born from now on.
+   * @internal
+   */
+  conditions(written: WrittenFormula, sink: Sink): Condition[];
+}

@@ -1,0 +1,15 @@
+export { type Compiled, checkMoveset } from './compile/compile.js';
+export { compileMoveset, MovesetError } from './compile/compile-moveset.js';
+export type { Plan } from './compile/plan.js';
+export { defineMoveset } from './moveset/define.js';
+export type { Code, Diagnostic } from './moveset/diagnostic.js';
+export type { Facts, Moveset } from './moveset/types.js';
+export { wordDiagnostic, wordPath } from './moveset/wording.js';
+export { Character, type CharacterOptions, type Explanation } from './runtime/character.js';
+export type { Contacts, Door } from './runtime/door.js';
+export { UsageError } from './runtime/errors.js';
+export type { Ending, LoggiaEvent } from './runtime/events.js';
+export type { Drive, Readout } from './runtime/readout.js';
+export { type Reason, type ReasonFact, wordReason, wordRefusal } from './runtime/reasons.js';
+export { Tape, type TapeEntry } from './runtime/tape.js';
+export * from './world/index.js';

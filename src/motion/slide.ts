@@ -1,0 +1,116 @@
+import type { Plan, ShapePlan } from '../compile/plan.js';
+import {
+  CEILING,
+  GROUND_CHANGED,
+  GROUNDED,
+  LANDED,
+  SHAPE,
+  T,
+  VX,
+  VY,
+  VZ,
+  WALL_X,
+  WALL_Z,
+  WANT_SHAPE,
+  X,
+  Y,
+  Z,
+} from '../moveset/slots.js';
+import type { Cast, Hit, World } from '../world/world.js';
+
+/** Steepest ground: the least upward part of its normal, a slope of about 45 degrees. */
+const GROUND_NORMAL = 0.7;
+/** How far below the feet ground still carries a body that stood on it and does not fall. */
+const REACH = 0.02;
+const SLIDES = 4;
+
+/** Moves the body through the world by its velocity and notes what it touches. */
+export function slideBody(plan: Plan, r: Float64Array, world: World, cast: Cast, hit: Hit): void {
+  if (r[WANT_SHAPE] !== r[SHAPE]) changeShape(plan, r, world, cast);
+  const dt = 1 / plan.rate;
+  const shape = plan.shapes[r[SHAPE]];
+  let dx = r[VX] * dt;
+  let dy = r[VY] * dt;
+  let dz = r[VZ] * dt;
+  r[WALL_X] = 0;
+  r[WALL_Z] = 0;
+  r[CEILING] = 0;
+  let grounded = 0;
+  for (let i = 0; i < SLIDES; i++) {
+    placeCast(cast, shape, r);
+    cast.dx = dx;
+    cast.dy = dy;
+    cast.dz = dz;
+    const stopped = world.sweep(cast, hit);
+    const part = stopped ? hit.part : 1;
+    r[X] += dx * part;
+    r[Y] += dy * part;
+    r[Z] += dz * part;
+    if (!stopped) break;
+    const { nx, ny, nz } = hit;
+    if (ny > GROUND_NORMAL) grounded = 1;
+    else if (ny < -GROUND_NORMAL) r[CEILING] = 1;
+    else {
+      r[WALL_X] = nx;
+      r[WALL_Z] = nz;
+    }
+    const into = dx * nx + dy * ny + dz * nz;
+    const left = 1 - part;
+    dx = (dx - nx * into) * left;
+    dy = (dy - ny * into) * left;
+    dz = (dz - nz * into) * left;
+    const against = r[VX] * nx + r[VY] * ny + r[VZ] * nz;
+    if (against < 0) {
+      r[VX] -= nx * against;
+      r[VY] -= ny * against;
+      r[VZ] -= nz * against;
+    }
+  }
+  if (grounded === 0 && r[GROUNDED] === 1 && r[VY] <= 0) {
+    placeCast(cast, shape, r);
+    cast.dx = 0;
+    cast.dy = -REACH;
+    cast.dz = 0;
+    if (world.sweep(cast, hit) && hit.ny > GROUND_NORMAL) grounded = 1;
+  }
+  setGrounded(r, grounded);
+}
+
+/** Notes whether there is ground below, and when that changed: it is seen in the next tick. */
+export function setGrounded(r: Float64Array, grounded: number): void {
+  if (grounded === r[GROUNDED]) return;
+  r[GROUNDED] = grounded;
+  r[GROUND_CHANGED] = r[T] + 1;
+  if (grounded === 1) r[LANDED] = r[T] + 1;
+}
+
+/** Whether a shape has room where the body is. */
+export function hasRoom(shape: ShapePlan, r: Float64Array, world: World, cast: Cast): boolean {
+  placeCast(cast, shape, r);
+  return !world.overlap(cast);
+}
+
+/** Stands a newborn or moved body on the ground below it, if there is some within reach. */
+export function settleBody(plan: Plan, r: Float64Array, world: World, cast: Cast, hit: Hit): void {
+  placeCast(cast, plan.shapes[r[SHAPE]], r);
+  cast.dx = 0;
+  cast.dy = -REACH;
+  cast.dz = 0;
+  r[GROUNDED] = world.sweep(cast, hit) && hit.ny > GROUND_NORMAL ? 1 : 0;
+}
+
+function changeShape(plan: Plan, r: Float64Array, world: World, cast: Cast): void {
+  const now = plan.shapes[r[SHAPE]];
+  const wanted = plan.shapes[r[WANT_SHAPE]];
+  const smaller = wanted.width <= now.width && wanted.height <= now.height && wanted.depth <= now.depth;
+  if (smaller || hasRoom(wanted, r, world, cast)) r[SHAPE] = r[WANT_SHAPE];
+}
+
+function placeCast(cast: Cast, shape: ShapePlan, r: Float64Array): void {
+  cast.x = r[X];
+  cast.y = r[Y] + shape.height / 2;
+  cast.z = r[Z];
+  cast.hx = shape.width / 2;
+  cast.hy = shape.height / 2;
+  cast.hz = shape.depth / 2;
+}

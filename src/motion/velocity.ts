@@ -1,0 +1,98 @@
+import type { Plan } from '../compile/plan.js';
+import {
+  ACCEL,
+  BRAKE,
+  CAMERA_X,
+  CAMERA_Z,
+  FACE_LOCK,
+  FALL,
+  FX,
+  FZ,
+  GRAVITY,
+  L_ABILITY,
+  L_MOVE,
+  LANE,
+  MOVE,
+  SPEED,
+  STEER,
+  VX,
+  VY,
+  VZ,
+} from '../moveset/slots.js';
+
+/** Turns the stick and what is folded into this tick's velocity: walking, then gravity, then moves. */
+export function driveBody(plan: Plan, r: Float64Array, withGravity: boolean): void {
+  const dt = 1 / plan.rate;
+  if (plan.walkStick >= 0) walk(plan, r, dt);
+  if (withGravity) {
+    const vy = r[VY] - r[GRAVITY] * r[GRAVITY + 1] * dt;
+    const fall = -r[FALL] * r[FALL + 1];
+    r[VY] = Math.max(vy, fall);
+  }
+  const { lanes } = plan.layout;
+  const end = lanes + plan.names.lane.length * LANE;
+  for (let lane = lanes; lane < end; lane += LANE) {
+    if (r[lane + L_ABILITY] < 0) continue;
+    applyMove(r, lane + L_MOVE);
+    applyMove(r, lane + L_MOVE + MOVE);
+  }
+}
+
+function applyMove(r: Float64Array, at: number): void {
+  const parts = r[at];
+  if (parts === 0) return;
+  if (parts !== 2) {
+    r[VX] = r[at + 1];
+    r[VZ] = r[at + 3];
+  }
+  if (parts >= 2) r[VY] = r[at + 2];
+}
+
+function walk(plan: Plan, r: Float64Array, dt: number): void {
+  const sx = r[plan.walkStick];
+  const sy = r[plan.walkStick + 1];
+  let x = 0;
+  let z = 0;
+  if (sx !== 0 || sy !== 0) {
+    if (plan.view === 'side') {
+      // The stick's circle becomes a square, so that up or down held besides takes no pace away.
+      const ax = Math.abs(sx);
+      const ay = Math.abs(sy);
+      x = (sx * Math.sqrt(sx * sx + sy * sy)) / Math.max(ax, ay);
+    } else {
+      x = sx * -r[CAMERA_Z] + sy * r[CAMERA_X];
+      z = sx * r[CAMERA_X] + sy * r[CAMERA_Z];
+    }
+    if (r[FACE_LOCK] === 0) face(r, x, z);
+  }
+  const steer = r[STEER] * r[STEER + 1] * dt;
+  if (steer === 0) return;
+  const speed = r[SPEED] * r[SPEED + 1];
+  x *= speed;
+  z *= speed;
+  const vx = r[VX];
+  const vz = r[VZ];
+  const dx = x - vx;
+  const dz = z - vz;
+  if (dx === 0 && dz === 0) return;
+  const onward = x * vx + z * vz;
+  // Braking: the stick rests, points back, or asks for less than there is.
+  const brakes = onward <= 0 ? vx !== 0 || vz !== 0 : vx * vx + vz * vz > x * x + z * z;
+  const slot = brakes ? BRAKE : ACCEL;
+  const step = r[slot] * r[slot + 1] * steer;
+  if (dx * dx + dz * dz <= step * step) {
+    r[VX] = x;
+    r[VZ] = z;
+    return;
+  }
+  const scale = step / Math.sqrt(dx * dx + dz * dz);
+  r[VX] = vx + dx * scale;
+  r[VZ] = vz + dz * scale;
+}
+
+function face(r: Float64Array, x: number, z: number): void {
+  const length = Math.sqrt(x * x + z * z);
+  if (length < 1e-6) return;
+  r[FX] = x / length;
+  r[FZ] = z / length;
+}

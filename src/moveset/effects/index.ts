@@ -1,0 +1,9 @@
+import { emit, gain } from './deeds.js';
+import type { Effect } from './effect.js';
+import { body, face, tags } from './look.js';
+import { move } from './move.js';
+import { fall, gravity, steer } from './physics.js';
+import { walk } from './walk.js';
+
+/** Every effect; a new one is a file beside these and a line here. */
+export const EFFECTS: readonly Effect[] = [move, gravity, fall, steer, walk, body, face, tags, gain, emit];

@@ -1,0 +1,221 @@
+import { type Path, Sink } from './diagnostic.js';
+import { nearestName } from './nearest.js';
+import type { FieldsShape, FormulaShape, NameKind, Shape } from './shape.js';
+import { LONGEST_SECONDS, parseTime } from './time.js';
+
+/** The names a definition declares, by kind; for each, the keys in their order. */
+export type Names = Record<NameKind, readonly string[]>;
+
+/** A formula as it was written, with its place; typed and compiled later. */
+export interface WrittenFormula {
+  readonly source: string | number | boolean | ((...facts: never[]) => unknown);
+  /** `40%` was written: a factor of 0.4. */
+  readonly percent: boolean;
+  readonly gives: 'number' | 'truth';
+  readonly path: Path;
+}
+
+/**
+ * Checks `value` against `shape`, reports every fault to `sink`, and returns it normalised: times
+ * as ticks, `orOne` lists as lists, formulas as {@link WrittenFormula}. What was faulty is undefined.
+ */
+export function read(shape: Shape, value: unknown, path: Path, names: Names, rate: number, sink: Sink): unknown {
+  return readAny(shape, value, path);
+
+  function readAny(shape: Shape, value: unknown, path: Path): unknown {
+    switch (shape.kind) {
+      case 'number': {
+        if (typeof value !== 'number' || Number.isNaN(value))
+          return wrong(path, shape.whole ? 'a whole number' : 'a number', value);
+        if (value < shape.min || value > shape.max || (shape.whole && !Number.isInteger(value)))
+          return void sink.add('out-of-range', path, {
+            value,
+            min: shape.min,
+            max: shape.max,
+            whole: shape.whole,
+          });
+        return value;
+      }
+      case 'formula':
+        return readFormula(shape, value, path);
+      case 'time':
+        return readTime(shape.min, value, path);
+      case 'text':
+        if (typeof value !== 'string') return wrong(path, shape.expected ?? 'text', value);
+        if (shape.pattern && !shape.pattern.test(value))
+          return void sink.add('bad-text', path, { value, expected: shape.expected });
+        return value;
+      case 'truth':
+        return typeof value === 'boolean' ? value : wrong(path, 'true or false', value);
+      case 'word':
+        if (shape.of.includes(value as string)) return value;
+        return void sink.add('unknown-name', path, {
+          value,
+          what: 'word',
+          known: shape.of,
+          nearest: nearestName(String(value), shape.of.map(String)),
+        });
+      case 'name':
+        return readName(shape.of, shape.words ?? [], value, path, 'value');
+      case 'list': {
+        if (shape.orOne && !Array.isArray(value)) return [readAny(shape.of, value, path)];
+        if (!Array.isArray(value)) return wrong(path, 'a list', value);
+        const { min = 0, max = 10_000 } = shape;
+        if (value.length < min || value.length > max) sink.add('too-many', path, { count: value.length, min, max });
+        return value.slice(0, max).map((item, i) => readAny(shape.of, item, [...path, i]));
+      }
+      case 'map': {
+        if (!isPlain(value))
+          return wrong(path, 'a map of names', value, expectOf(shape.keys === 'new' ? undefined : shape.keys));
+        const out: Record<string, unknown> = {};
+        for (const key of Object.keys(value)) {
+          const at = [...path, key];
+          const known = shape.keys === 'new' ? checkNewName(key, at) : readName([shape.keys], [], key, at, 'key');
+          const item = readAny(shape.of, value[key], at);
+          if (known) out[key] = item;
+        }
+        return out;
+      }
+      case 'fields':
+        return readFields(shape, value, path);
+      case 'either': {
+        if (Array.isArray(value) && shape.list) return readAny(shape.list, value, path);
+        if (isPlain(value) && shape.fields) return readAny(shape.fields, value, path);
+        if (shape.plain) return readAny(shape.plain, value, path);
+        return readAny((shape.fields ?? shape.list) as Shape, value, path);
+      }
+    }
+  }
+
+  function readFields(shape: FieldsShape, value: unknown, path: Path): unknown {
+    if (!isPlain(value)) return wrong(path, shape.title, value, Object.keys(shape.fields));
+    const out: Record<string, unknown> = {};
+    const known = Object.keys(shape.fields);
+    for (const key of Object.keys(value)) {
+      const field = Object.hasOwn(shape.fields, key) ? shape.fields[key] : undefined;
+      if (!field) {
+        sink.add(
+          'unknown-key',
+          [...path, key],
+          { key, title: shape.title, nearest: nearestName(key, known), known },
+          { on: 'key' },
+        );
+      } else if (value[key] !== undefined) {
+        out[key] = readAny(field.shape, value[key], [...path, key]);
+      }
+    }
+    for (const [key, field] of Object.entries(shape.fields)) {
+      if (field.required && value[key] === undefined)
+        sink.add('missing-key', path, { key, title: shape.title, doc: field.doc }, { on: 'key' });
+    }
+    if (shape.oneOf) {
+      const present = shape.oneOf.filter((key) => value[key] !== undefined);
+      if (present.length !== 1) sink.add('one-of-keys', path, { keys: shape.oneOf, present, title: shape.title });
+    }
+    return out;
+  }
+
+  function readFormula(shape: FormulaShape, value: unknown, path: Path): WrittenFormula | undefined {
+    const written = (source: WrittenFormula['source'], percent = false): WrittenFormula => ({
+      source,
+      percent,
+      gives: shape.gives,
+      path,
+    });
+    if (typeof value === 'function') return written(value as WrittenFormula['source']);
+    if (typeof value === 'string') {
+      const percent = /^\s*(\d+(?:\.\d+)?)\s*%\s*$/.exec(value);
+      if (!percent) return written(value);
+      if (!shape.percent) return void wrong(path, 'a number or a formula, not a percentage', value);
+      return written(Number(percent[1]) / 100, true);
+    }
+    if (shape.gives === 'truth') {
+      return typeof value === 'boolean' ? written(value) : void wrong(path, 'a condition', value);
+    }
+    if (typeof value !== 'number' || Number.isNaN(value)) return void wrong(path, 'a number or a formula', value);
+    const { min = -1e6, max = 1e6 } = shape;
+    if (value < min || value > max) return void sink.add('out-of-range', path, { value, min, max });
+    return written(value);
+  }
+
+  function readTime(min: number, value: unknown, path: Path): number | undefined {
+    const ticks = typeof value === 'string' ? parseTime(value, rate) : undefined;
+    if (ticks === undefined) return void sink.add('bad-time', path, { value, rate });
+    const max = LONGEST_SECONDS * rate;
+    const whole = Math.round(ticks);
+    if (whole < min || whole > max) return void sink.add('time-range', path, { value, min, max, rate });
+    if (whole !== ticks) sink.add('time-rounded', path, { value, ticks: whole, rate }, { severity: 'warning' });
+    return whole;
+  }
+
+  function readName(
+    of: readonly NameKind[],
+    words: readonly string[],
+    value: unknown,
+    path: Path,
+    on: 'key' | 'value',
+  ): string | undefined {
+    if (typeof value !== 'string') return wrong(path, `the name of ${of.map(withArticle).join(' or ')}`, value);
+    if (words.includes(value) || of.some((kind) => names[kind].includes(value))) return value;
+    const known = [...of.flatMap((kind) => names[kind]), ...words];
+    sink.add('unknown-name', path, { value, what: of.join(' or '), known, nearest: nearestName(value, known) }, { on });
+    return undefined;
+  }
+
+  function checkNewName(key: string, path: Path): boolean {
+    if (isName(key)) return true;
+    sink.add('bad-name', path, { value: key }, { on: 'key' });
+    return false;
+  }
+
+  function expectOf(kind: NameKind | undefined): readonly string[] {
+    return kind ? names[kind] : [];
+  }
+
+  function wrong(path: Path, expected: string, value: unknown, known: readonly string[] = []): undefined {
+    sink.add('wrong-type', path, { expected, found: describe(value), known });
+    return undefined;
+  }
+}
+
+const RESERVED = new Set(['and', 'or', 'not', 'true', 'false', 'constructor', 'prototype']);
+
+/** Names begin with a letter and go on with letters, digits and underscores. */
+export function isName(key: string): boolean {
+  return /^[A-Za-z][A-Za-z0-9_]{0,63}$/.test(key) && !RESERVED.has(key);
+}
+
+export function isPlain(value: unknown): value is Record<string, unknown> {
+  return typeof value === 'object' && value !== null && !Array.isArray(value);
+}
+
+export function withArticle(noun: string): string {
+  return `${/^[aeiou]/.test(noun) ? 'an' : 'a'} ${noun}`;
+}
+
+/** A value in a few words, short enough for a message. */
+export function describe(value: unknown): string {
+  if (value === null || value === undefined) return 'nothing';
+  if (Array.isArray(value)) return 'a list';
+  if (typeof value === 'object') return 'a map';
+  const shown = typeof value === 'string' ? `"${value}"` : String(value);
+  return shown.length > 40 ? `${shown.slice(0, 37)}…` : shown;
+}
+
+/** An empty set of names, to be filled by whoever collects them. */
+export function noNames(): Record<NameKind, string[]> {
+  return {
+    pool: [],
+    button: [],
+    stick: [],
+    probe: [],
+    lane: [],
+    stance: [],
+    ability: [],
+    event: [],
+    shape: [],
+    tag: [],
+  };
+}
+
+export { Sink };

@@ -1,0 +1,137 @@
+/**
+ * What a piece of a definition may look like. One description serves the loader's checks, the
+ * JSON Schema for editors and the list of fields in the docs (docs/decisions/own-shapes.md).
+ */
+export type Shape =
+  | NumberShape
+  | FormulaShape
+  | TimeShape
+  | TextShape
+  | TruthShape
+  | WordShape
+  | NameShape
+  | ListShape
+  | MapShape
+  | FieldsShape
+  | EitherShape;
+
+/** What a name can be the name of. */
+export type NameKind =
+  | 'pool'
+  | 'button'
+  | 'stick'
+  | 'probe'
+  | 'lane'
+  | 'stance'
+  | 'ability'
+  | 'event'
+  | 'shape'
+  | 'tag';
+
+export interface NumberShape {
+  kind: 'number';
+  min: number;
+  max: number;
+  whole?: boolean;
+}
+/** A formula as text, a plain value, or (from TypeScript) a function. */
+export interface FormulaShape {
+  kind: 'formula';
+  gives: 'number' | 'truth';
+  /** Also takes `40%`, a factor. */
+  percent?: boolean;
+  min?: number;
+  max?: number;
+}
+export interface TimeShape {
+  kind: 'time';
+  /** In ticks. */
+  min: number;
+}
+export interface TextShape {
+  kind: 'text';
+  pattern?: RegExp;
+  expected?: string;
+}
+export interface TruthShape {
+  kind: 'truth';
+}
+export interface WordShape {
+  kind: 'word';
+  of: readonly (string | number)[];
+}
+export interface NameShape {
+  kind: 'name';
+  of: readonly NameKind[];
+  /** Fixed words that are allowed besides the names. */
+  words?: readonly string[];
+}
+export interface ListShape {
+  kind: 'list';
+  of: Shape;
+  min?: number;
+  max?: number;
+  /** A single item may stand without its brackets. */
+  orOne?: boolean;
+}
+export interface MapShape {
+  kind: 'map';
+  of: Shape;
+  /** The keys are names of this kind, or new names. */
+  keys: NameKind | 'new';
+  doc?: string;
+}
+export interface FieldsShape {
+  kind: 'fields';
+  /** What the reader would call this thing, for messages. */
+  title: string;
+  fields: Readonly<Record<string, Field>>;
+  /** Exactly one of these keys must be there. */
+  oneOf?: readonly string[];
+}
+/** Told apart by what the value is: a plain object goes to `fields`, a list to `list`, all else to `plain`. */
+export interface EitherShape {
+  kind: 'either';
+  plain?: Shape;
+  list?: ListShape;
+  fields?: FieldsShape | MapShape;
+}
+
+export interface Field {
+  shape: Shape;
+  doc: string;
+  required?: boolean;
+}
+
+export const number = (min: number, max: number, whole = false): NumberShape => ({
+  kind: 'number',
+  min,
+  max,
+  whole,
+});
+export const formula = (
+  gives: 'number' | 'truth',
+  more: Partial<Omit<FormulaShape, 'kind' | 'gives'>> = {},
+): FormulaShape => ({ kind: 'formula', gives, ...more });
+export const condition = (): FormulaShape => formula('truth');
+export const time = (min = 1): TimeShape => ({ kind: 'time', min });
+export const text = (pattern?: RegExp, expected?: string): TextShape => ({ kind: 'text', pattern, expected });
+export const truth = (): TruthShape => ({ kind: 'truth' });
+export const word = (...of: (string | number)[]): WordShape => ({ kind: 'word', of });
+export const name = (...of: NameKind[]): NameShape => ({ kind: 'name', of });
+export const list = (of: Shape, more: Partial<Omit<ListShape, 'kind' | 'of'>> = {}): ListShape => ({
+  kind: 'list',
+  of,
+  ...more,
+});
+export const listOrOne = (of: Shape): ListShape => list(of, { orOne: true });
+export const map = (keys: NameKind | 'new', of: Shape): MapShape => ({ kind: 'map', keys, of });
+export const fields = (title: string, all: Record<string, Field>, oneOf?: readonly string[]): FieldsShape => ({
+  kind: 'fields',
+  title,
+  fields: all,
+  oneOf,
+});
+export const either = (forms: Omit<EitherShape, 'kind'>): EitherShape => ({ kind: 'either', ...forms });
+export const optional = (shape: Shape, doc: string): Field => ({ shape, doc });
+export const required = (shape: Shape, doc: string): Field => ({ shape, doc, required: true });

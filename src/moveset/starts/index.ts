@@ -1,0 +1,71 @@
+import type { WrittenFormula } from '../read.js';
+import { condition, listOrOne, name, optional, word } from '../shape.js';
+import { B_DOWN, B_PRESSED, T } from '../slots.js';
+import { type StartKind, startKind } from './start.js';
+
+const press = startKind<{ press: string }>(
+  'press',
+  { press: optional(name('button'), 'Asks once when this input is pressed.') },
+  ({ press: input }, tools) => {
+    const button = tools.buttonAt(input);
+    return { turn: 2, rank: 0, button, input, happens: ({ r }) => r[button + B_PRESSED] === r[T] };
+  },
+);
+
+const hold = startKind<{ hold: string }>(
+  'hold',
+  { hold: optional(name('button'), 'Asks as long as this input is held, and ends when it is let go.') },
+  ({ hold: input }, tools) => {
+    const button = tools.buttonAt(input);
+    return { turn: 2, rank: 0, button, input, stands: ({ r }) => r[button + B_DOWN] === 1 };
+  },
+);
+
+const toggle = startKind<{ toggle: string; unlatch?: WrittenFormula[] }>(
+  'toggle',
+  {
+    toggle: optional(name('button'), 'Latches when pressed: asks until pressed again.'),
+    unlatch: optional(listOrOne(condition()), 'With `toggle`: stops asking when any of these holds.'),
+  },
+  ({ toggle: input, unlatch = [] }, tools) => {
+    const button = tools.buttonAt(input);
+    const { latchAt } = tools;
+    return {
+      turn: 2,
+      rank: 0,
+      button,
+      input,
+      latch: true,
+      happens: ({ r }) => r[button + B_PRESSED] === r[T],
+      stands: ({ r }) => r[latchAt] === 1,
+      unlatch: unlatch.map((written) => tools.truth(written)),
+    };
+  },
+);
+
+const rule = startKind<{ rule: WrittenFormula }>(
+  'rule',
+  { rule: optional(condition(), 'Asks by itself as long as this holds, and ends when it no longer does.') },
+  ({ rule: when }, tools) => ({ turn: 0, rank: 0, stands: tools.truth(when) }),
+);
+
+const event = startKind<{ event: string }>(
+  'event',
+  { event: optional(name('event'), 'Asks once when this event comes in.') },
+  ({ event: name }, tools) => {
+    const at = tools.eventAt(name);
+    return { turn: 1, rank: 0, happens: ({ r }) => r[at] === r[T] };
+  },
+);
+
+const code = startKind<{ code: 'only' }>(
+  'code',
+  { code: optional(word('only'), 'Write `code: only` for an ability that only `request()` starts.') },
+  (_, tools) => {
+    const at = tools.requestAt;
+    return { turn: 2, rank: 0, happens: ({ r }) => r[at] === r[T] };
+  },
+);
+
+/** Every way to start; a new one is a piece like these and a name here. */
+export const STARTS: readonly StartKind[] = [press, hold, toggle, rule, event, code];

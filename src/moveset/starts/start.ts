@@ -1,0 +1,49 @@
+import type { Test } from '../effects/effect.js';
+import type { WrittenFormula } from '../read.js';
+import type { Field } from '../shape.js';
+
+export interface StartTools {
+  /** First slot of a button. */
+  buttonAt(name: string): number;
+  eventAt(name: string): number;
+  /** Slot that is 1 while this ability is latched. */
+  readonly latchAt: number;
+  /** Slot of the tick at which code asked for this ability. */
+  readonly requestAt: number;
+  truth(written: WrittenFormula): Test;
+}
+
+/** One way in which an ability asks to start, compiled. */
+export interface AskPiece {
+  /** What asks first in a tick: 0 rules, 1 events, 2 inputs and code. */
+  readonly turn: 0 | 1 | 2;
+  /** Among inputs, the higher one goes first. */
+  readonly rank: number;
+  /** Whether the moment comes about in this tick; tried only when something came in. Kept for its buffer. */
+  readonly happens?: Test;
+  /** Whether it asks now; tried every tick. When it stops, so does the ability it started. */
+  readonly stands?: Test;
+  /** First slot of the button it listens to; a press grants one ask only. */
+  readonly button?: number;
+  /** Name of the button, for the buffer it declares. */
+  readonly input?: string;
+  /** Flips when its moment comes about. */
+  readonly latch?: boolean;
+  /** Undoes the latch when any holds. */
+  readonly unlatch?: readonly Test[];
+}
+
+/** Everything Loggia knows about one way to start; listed once in index.ts. */
+export interface StartKind {
+  readonly key: string;
+  readonly fields: Readonly<Record<string, Field>>;
+  compile(value: never, tools: StartTools): AskPiece;
+}
+
+export function startKind<T>(
+  key: string,
+  fields: Record<string, Field>,
+  compile: (value: T, tools: StartTools) => AskPiece,
+): StartKind {
+  return { key, fields, compile };
+}

@@ -1,0 +1,319 @@
+import type { FactFrame } from '../compile/formula.js';
+import { PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT, Q_TICK } from '../compile/layout.js';
+import type { Plan } from '../compile/plan.js';
+import { hasRoom, settleBody, slideBody } from '../motion/slide.js';
+import { driveBody } from '../motion/velocity.js';
+import {
+  A_CHARGES,
+  A_ENDED,
+  A_FIT,
+  A_READY,
+  A_REFILL,
+  B_BEFORE,
+  B_PRESSED,
+  B_RELEASED,
+  BUTTON,
+  CAMERA_Z,
+  DIRTY,
+  FX,
+  FZ,
+  GROUND_CHANGED,
+  GROUNDED,
+  HOST,
+  L_ABILITY,
+  L_DUE,
+  L_PHASE,
+  LANDED,
+  LANE,
+  LIVE,
+  NEVER,
+  P_BASE,
+  P_MOVING,
+  P_VALUE,
+  SHAPE,
+  STOP,
+  T,
+  X,
+  Y,
+  Z,
+} from '../moveset/slots.js';
+import { Cast, Hit, type World } from '../world/world.js';
+import { Door } from './door.js';
+import { indexOfName, UsageError } from './errors.js';
+import { EVENT, EventRows, type LoggiaEvent } from './events.js';
+import { FactView } from './fact-view.js';
+import { deriveStance, foldEffects } from './fold.js';
+import { fits, judge, ReasonRows } from './judge.js';
+import { checkDue, checkEndings } from './lanes.js';
+import { advancePools, gain, refreshDrains } from './pools.js';
+import { Readout } from './readout.js';
+import { type Reason, wordRefusal } from './reasons.js';
+import { checkLatches, hearRequests, takeDoor } from './requests.js';
+import { Rows } from './rows.js';
+import type { Tape } from './tape.js';
+
+export interface CharacterOptions {
+  /** What it moves in. Left out: an engine moves the body by `readout.drive` and tells `door.contacts`. */
+  world?: World;
+  /** Which way it faces at birth: 1 (default) or -1. */
+  facing?: 1 | -1;
+  /** Where its feet are at birth. Default [0, 0, 0]. */
+  at?: readonly [x: number, y: number, z?: number];
+  /** Where its numbers live: at least `plan.arraySize` of them. Default: an array of its own. */
+  into?: Float64Array;
+}
+
+/** Why an ability may not start now, as data and as a sentence. */
+export interface Explanation {
+  readonly may: boolean;
+  readonly reasons: readonly Reason[];
+  readonly text: string;
+}
+
+/** One character: its record, its door, and what it does in a tick. */
+export class Character implements FactFrame {
+  /** @internal */
+  readonly r: Float64Array;
+  /** Everything that changes from tick to tick. A view: copy it with `snapshot`. */
+  readonly record: Float64Array;
+  readonly door: Door;
+  readonly readout: Readout;
+  readonly facts: FactView;
+  /** Writes down what comes through the door, if set. */
+  tape: Tape | null = null;
+  /** @internal */
+  readonly events = new EventRows();
+  /** @internal */
+  readonly reasons = new ReasonRows();
+  /** @internal */
+  readonly refusals = new Rows();
+  private readonly words: Uint32Array;
+  private readonly cast = new Cast();
+  private readonly hit = new Hit();
+  /** Counts the states in which probes can have answered. */
+  private sensed = 0;
+
+  constructor(
+    readonly plan: Plan,
+    private readonly options: CharacterOptions = {},
+  ) {
+    const { into } = options;
+    if (into && into.length < plan.arraySize)
+      throw new UsageError(
+        `Character: "into" holds ${into.length} numbers, but ${plan.name} needs ${plan.arraySize}.`,
+        'wrong-record',
+      );
+    this.r = (into ?? new Float64Array(plan.arraySize)).subarray(0, plan.arraySize);
+    this.record = this.r.subarray(0, plan.recordSize);
+    this.words = new Uint32Array(this.r.buffer, this.r.byteOffset, plan.recordSize * 2);
+    this.door = new Door(plan);
+    this.facts = new FactView(plan, this);
+    this.readout = new Readout(this);
+    this.beBorn();
+  }
+
+  /** One step of simulation. The order is the order of these lines. */
+  tick(): void {
+    const { r, options } = this;
+    this.events.count = 0;
+    this.sensed++;
+    r[HOST] += 1;
+    const stopped = r[HOST] < r[STOP];
+    if (!stopped) r[T] += 1;
+    takeDoor(this);
+    if (stopped || r[HOST] < r[STOP]) return;
+
+    advancePools(this);
+    checkDue(this);
+    if (this.plan.charged.length > 0) this.refillCharges();
+
+    deriveStance(this);
+    if (this.plan.latched.length > 0) checkLatches(this);
+    checkEndings(this);
+    if (this.plan.graced.length > 0) this.noteFits();
+    hearRequests(this);
+
+    if (r[DIRTY] === 1) {
+      refreshDrains(this);
+      foldEffects(this);
+    }
+
+    const grounded = r[GROUNDED];
+    driveBody(this.plan, r, options.world !== undefined);
+    if (options.world !== undefined) {
+      slideBody(this.plan, r, options.world, this.cast, this.hit);
+      this.sensed++;
+      if (r[GROUNDED] !== grounded) this.events.add(grounded === 0 ? EVENT.landed : EVENT.left);
+    }
+  }
+
+  /**
+   * Why an ability may not start now: the same judgement that a request gets, without asking.
+   * Throws a UsageError for an unknown name.
+   */
+  explain(ability: string): Explanation {
+    const a = this.plan.abilities[indexOfName('explain', 'ability', ability, this.plan.names.ability)];
+    const rows = new ReasonRows();
+    judge(this, a, rows);
+    rows.addReadings(this, a, 0);
+    const reasons = rows.decode(this, a, 0, rows.count);
+    return { may: reasons.length === 0, reasons, text: wordRefusal(ability, reasons) };
+  }
+
+  /** Copies the record, into `out` if given (of at least `plan.recordSize` numbers); the caller owns it. */
+  snapshot(out: Float64Array = new Float64Array(this.plan.recordSize)): Float64Array {
+    out.set(this.record);
+    return out;
+  }
+
+  /** Makes everything as it was at a snapshot of the same moveset. Throws a UsageError for one of another size. */
+  restore(snapshot: Float64Array): void {
+    if (snapshot.length !== this.plan.recordSize)
+      throw new UsageError(
+        `restore: this snapshot has ${snapshot.length} numbers, but a record of ${this.plan.name} has ${this.plan.recordSize}.`,
+        'wrong-record',
+      );
+    this.record.set(snapshot);
+    this.sensed++;
+  }
+
+  /** 32 bits of the record, from 0 to 4294967295: equal records have equal checksums (FNV-1a, over words). */
+  checksum(): number {
+    const { words } = this;
+    let hash = 0x811c9dc5;
+    for (let i = 0; i < words.length; i++) hash = Math.imul(hash ^ words[i], 0x01000193);
+    return hash >>> 0;
+  }
+
+  /** How many times tick() was called, less one. */
+  get hostTick(): number {
+    return this.r[HOST];
+  }
+
+  /** @internal */
+  get grounded(): boolean {
+    return this.r[GROUNDED] === 1;
+  }
+
+  /** @internal */
+  readEvents(): LoggiaEvent[] {
+    return this.events.decode(this, this.reasons);
+  }
+
+  /** @internal */
+  settle(): void {
+    const { world } = this.options;
+    if (world) settleBody(this.plan, this.r, world, this.cast, this.hit);
+  }
+
+  /** @internal */
+  gain(pool: number, at: number): void {
+    gain(this, pool, at);
+  }
+
+  /** @internal */
+  emit(event: number): void {
+    this.events.add(EVENT.emitted, event);
+  }
+
+  /** @internal */
+  hasHeadroom(): boolean {
+    const { world } = this.options;
+    if (this.r[SHAPE] === 0 || !world) return true;
+    return hasRoom(this.plan.shapes[0], this.r, world, this.cast);
+  }
+
+  /** @internal */
+  ask(probe: number): void {
+    const { r, cast, hit, plan } = this;
+    const out = plan.probesAt + probe * PROBE;
+    if (r[out + Q_TICK] === this.sensed) return;
+    r[out + Q_TICK] = this.sensed;
+    r[out + Q_HIT] = 0;
+    const { world } = this.options;
+    if (!world) return;
+    const { at, ray, on } = plan.probes[probe];
+    const fx = r[FX];
+    const fz = r[FZ];
+    cast.x = r[X] + at[0] * fx - at[2] * fz;
+    cast.y = r[Y] + at[1];
+    cast.z = r[Z] + at[0] * fz + at[2] * fx;
+    cast.hx = 0;
+    cast.hy = 0;
+    cast.hz = 0;
+    cast.dx = ray[0] * fx - ray[2] * fz;
+    cast.dy = ray[1];
+    cast.dz = ray[0] * fz + ray[2] * fx;
+    if (!world.ray(cast, hit) || (on.length > 0 && !on.some((tag) => hit.tags.includes(tag)))) return;
+    r[out + Q_HIT] = 1;
+    r[out + Q_DISTANCE] = hit.part * Math.sqrt(ray[0] * ray[0] + ray[1] * ray[1] + ray[2] * ray[2]);
+    r[out + Q_POINT] = cast.x + cast.dx * hit.part;
+    r[out + Q_POINT + 1] = cast.y + cast.dy * hit.part;
+    r[out + Q_POINT + 2] = cast.z + cast.dz * hit.part;
+    r[out + Q_NORMAL] = hit.nx;
+    r[out + Q_NORMAL + 1] = hit.ny;
+    r[out + Q_NORMAL + 2] = hit.nz;
+  }
+
+  private refillCharges(): void {
+    const { r, plan } = this;
+    for (let i = 0; i < plan.charged.length; i++) {
+      const { at, charges, refill, refillEvery } = plan.charged[i];
+      if (r[at + A_CHARGES] >= charges) continue;
+      if (refill?.(this)) r[at + A_CHARGES] = charges;
+      else if (refillEvery > 0 && r[T] >= r[at + A_REFILL]) {
+        r[at + A_CHARGES] += 1;
+        r[at + A_REFILL] += refillEvery;
+      }
+    }
+  }
+
+  private noteFits(): void {
+    const { r, plan } = this;
+    for (let i = 0; i < plan.graced.length; i++) if (fits(this, plan.graced[i])) r[plan.graced[i].at + A_FIT] = r[T];
+  }
+
+  private beBorn(): void {
+    const { r, plan, options } = this;
+    const { layout, names } = plan;
+    r.fill(0);
+    for (const { at, value } of plan.constants) r[at] = value;
+    r[T] = -1;
+    r[HOST] = -1;
+    r[LIVE] = -1;
+    r[DIRTY] = 1;
+    r[FX] = options.facing ?? 1;
+    r[CAMERA_Z] = -1;
+    r[LANDED] = -NEVER;
+    r[GROUND_CHANGED] = 0;
+    const [x, y, z = 0] = options.at ?? [0, 0, 0];
+    r[X] = x;
+    r[Y] = y;
+    r[Z] = z;
+    for (let i = 0; i < names.button.length; i++)
+      for (const slot of [B_PRESSED, B_RELEASED, B_BEFORE]) r[layout.buttons + i * BUTTON + slot] = -NEVER;
+    for (const { at, start } of plan.pools) {
+      r[at + P_VALUE] = start;
+      r[at + P_BASE] = start;
+      r[at + P_MOVING] = 1;
+    }
+    for (let i = 0; i < names.lane.length; i++) {
+      r[layout.lanes + i * LANE + L_ABILITY] = -1;
+      r[layout.lanes + i * LANE + L_PHASE] = -1;
+      r[layout.lanes + i * LANE + L_DUE] = NEVER;
+    }
+    for (const { at, charges } of plan.abilities) {
+      r[at + A_READY] = -NEVER;
+      r[at + A_CHARGES] = charges;
+      r[at + A_REFILL] = NEVER;
+      r[at + A_ENDED] = -NEVER;
+      r[at + A_FIT] = -NEVER;
+    }
+    r.fill(-NEVER, layout.requests, layout.tags);
+    r.fill(0, layout.tags, layout.asks);
+    r.fill(-NEVER, layout.asks, plan.recordSize);
+    this.settle();
+    deriveStance(this);
+    foldEffects(this);
+  }
+}

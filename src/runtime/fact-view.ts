@@ -1,0 +1,84 @@
+import type { Reading } from '../compile/formula.js';
+import type { Plan } from '../compile/plan.js';
+import type { Frame } from '../moveset/effects/effect.js';
+import type { Facts } from '../moveset/types.js';
+import { indexOfName } from './errors.js';
+
+/** Facts by name, for functions in a moveset and for whoever looks from outside. */
+export class FactView implements Facts {
+  private readonly known = new Map<string, Reading>();
+
+  constructor(
+    private readonly plan: Plan,
+    private readonly frame: Frame,
+  ) {}
+
+  get grounded(): boolean {
+    return this.fact('grounded') === 1;
+  }
+  get airborne(): boolean {
+    return this.fact('airborne') === 1;
+  }
+  get landed(): boolean {
+    return this.fact('landed') === 1;
+  }
+  get moving(): boolean {
+    return this.fact('moving') === 1;
+  }
+  get headroom(): boolean {
+    return this.fact('headroom') === 1;
+  }
+  get x(): number {
+    return this.fact('x');
+  }
+  get y(): number {
+    return this.fact('y');
+  }
+  get z(): number {
+    return this.fact('z');
+  }
+  get vx(): number {
+    return this.fact('vx');
+  }
+  get vy(): number {
+    return this.fact('vy');
+  }
+  get vz(): number {
+    return this.fact('vz');
+  }
+  get speed(): number {
+    return this.fact('speed');
+  }
+  get facing(): number {
+    return this.fact('facing');
+  }
+
+  pool(name: string): number {
+    return this.fact(`pool.${name}`);
+  }
+  held(input: string): boolean {
+    return this.fact(`held(${input})`) === 1;
+  }
+  pressed(input: string): boolean {
+    return this.fact(`pressed(${input})`) === 1;
+  }
+  released(input: string): boolean {
+    return this.fact(`released(${input})`) === 1;
+  }
+  running(ability: string): boolean {
+    return this.fact(`running(${ability})`) === 1;
+  }
+  event(name: string): boolean {
+    return this.fact(`event(${name})`) === 1;
+  }
+
+  fact(name: string): number {
+    let reading = this.known.get(name);
+    if (!reading) {
+      reading = this.plan.reading(name);
+      if (!reading) indexOfName('fact', 'fact', name, this.plan.factNames());
+      this.known.set(name, reading as Reading);
+    }
+    return (reading as Reading).read(this.frame);
+  }
+}

@@ -1,0 +1,187 @@
+import type { AbilityPlan } from '../compile/plan.js';
+import {
+  A_CHARGES,
+  A_DRY,
+  A_ENDED,
+  A_FIT,
+  A_READY,
+  A_REFILL,
+  L_ABILITY,
+  L_PHASE,
+  L_SINCE,
+  LANE,
+  P_VALUE,
+  STANCE,
+  T,
+} from '../moveset/slots.js';
+import type { Character } from './character.js';
+import type { Reason, ReasonFact } from './reasons.js';
+import { Rows } from './rows.js';
+
+/** Rounding must not make 9 of 9 too little. */
+export const ENOUGH = 1e-9;
+
+const RUNNING = 1;
+const BUSY = 2;
+const CONTESTED = 3;
+const FROM = 4;
+const FOLLOWS = 5;
+const BARRED = 6;
+const COOLDOWN = 7;
+const CHARGES = 8;
+const POOL = 9;
+const RESTART = 10;
+const WHEN = 11;
+const READING = 12;
+
+/** Reasons as rows of numbers, so that judging allocates nothing: code, what, have, need. */
+export class ReasonRows extends Rows {
+  /** A number that is the same as long as the reasons are, whatever their amounts. */
+  signature(from: number): number {
+    let sum = 0;
+    for (let i = from; i < this.count; i++)
+      sum = (Math.imul(sum, 31) + this.data[i * Rows.WIDTH] * 997 + this.data[i * Rows.WIDTH + 1] + 1) | 0;
+    return sum;
+  }
+
+  /** Writes what the failed conditions read, as it is now. */
+  addReadings(c: Character, a: AbilityPlan, from: number): void {
+    const to = this.count;
+    for (let i = from; i < to; i++) {
+      const [code, which] = this.row(i);
+      if (code !== WHEN) continue;
+      const { readings } = a.when[which];
+      for (let k = 0; k < readings.length; k++) this.add(READING, which, k, readings[k].read(c));
+    }
+  }
+
+  /** The rows as data that anyone may keep. */
+  decode(c: Character, a: AbilityPlan, from: number, to: number): Reason[] {
+    const reasons: Reason[] = [];
+    for (let i = from; i < to; i++) {
+      const [code, what, have, need] = this.row(i);
+      if (code !== READING) reasons.push(this.decodeRow(c, a, code, what, have, need, from, to));
+    }
+    return reasons;
+  }
+
+  private decodeRow(
+    { plan }: Character,
+    a: AbilityPlan,
+    code: number,
+    what: number,
+    have: number,
+    need: number,
+    from: number,
+    to: number,
+  ): Reason {
+    const { names } = plan;
+    switch (code) {
+      case RUNNING:
+        return { code: 'running' };
+      case BUSY:
+        return { code: 'busy', by: names.ability[what], phase: have < 0 ? null : plan.phases[have].name };
+      case CONTESTED:
+        return { code: 'contested', by: names.ability[what] };
+      case FROM:
+        return { code: 'from', stance: names.stance[what], allowed: a.fromNames };
+      case FOLLOWS:
+        return { code: 'follows', allowed: names.ability.filter((_, i) => (a.follows as Float64Array)[i] >= 0) };
+      case BARRED:
+        return { code: 'barred', by: names.ability[what] };
+      case COOLDOWN:
+        return { code: 'cooldown', left: have / plan.rate };
+      case CHARGES:
+        return { code: 'charges', left: have < 0 ? null : have / plan.rate };
+      case POOL:
+        return { code: 'pool', pool: names.pool[what], have, need };
+      case RESTART:
+        return { code: 'restart', pool: names.pool[what], have, need };
+      default:
+        return { code: 'when', text: a.when[what].text, facts: this.decodeFacts(a, what, from, to) };
+    }
+  }
+
+  private decodeFacts(a: AbilityPlan, which: number, from: number, to: number): ReasonFact[] {
+    const facts: ReasonFact[] = [];
+    for (let i = from; i < to; i++) {
+      const [code, what, index, value] = this.row(i);
+      if (code !== READING || what !== which) continue;
+      const { text, type } = a.when[which].readings[index];
+      facts.push({ text, value: type === 'truth' ? value === 1 : value });
+    }
+    return facts;
+  }
+}
+
+/**
+ * Judges a request whole: writes every reason against it and changes nothing. It may start when
+ * no row was added. This is all there is to whether something may start.
+ */
+export function judge(c: Character, a: AbilityPlan, out: ReasonRows): void {
+  const { r, plan } = c;
+  const now = r[T];
+
+  const running = r[a.laneAt + L_ABILITY];
+  const runningPhase = r[a.laneAt + L_PHASE];
+  if (running >= 0) {
+    const open = isOpen(c, running, runningPhase, a);
+    if (running === a.index && !open) out.add(RUNNING, running);
+    else if (r[a.laneAt + L_SINCE] === now) out.add(CONTESTED, running);
+    else if (!open && a.breaks?.[running] !== 1) out.add(BUSY, running, runningPhase);
+  }
+
+  for (let i = 0; i < plan.names.lane.length; i++) {
+    const lane = plan.layout.lanes + i * LANE;
+    const other = r[lane + L_ABILITY];
+    if (other < 0 || a.breaks?.[other] === 1) continue;
+    if (plan.abilities[other].scope.bars?.[a.index] === 1) out.add(BARRED, other);
+    else if (r[lane + L_PHASE] >= 0 && plan.phases[r[lane + L_PHASE]].scope.bars?.[a.index] === 1)
+      out.add(BARRED, other);
+  }
+
+  if (a.follows !== null && !follows(c, a.follows, running, now)) out.add(FOLLOWS, 0);
+
+  if (!(a.grace > 0 && now - r[a.at + A_FIT] <= a.grace)) {
+    if (a.from !== null && a.from[r[STANCE]] === 0) out.add(FROM, r[STANCE]);
+    for (let i = 0; i < a.when.length; i++) if (!a.when[i].test(c)) out.add(WHEN, i);
+  }
+
+  if (now < r[a.at + A_READY]) out.add(COOLDOWN, 0, r[a.at + A_READY] - now);
+  if (a.charges > 0 && r[a.at + A_CHARGES] < 1) out.add(CHARGES, 0, a.refillEvery > 0 ? r[a.at + A_REFILL] - now : -1);
+
+  for (let i = 0; i < a.costs.length; i++) {
+    const { pool, amount } = a.costs[i];
+    amount.run?.(c);
+    const have = r[plan.pools[pool].at + P_VALUE];
+    const need = plan.pools[pool].min + r[amount.at];
+    if (have + ENOUGH < need) out.add(POOL, pool, have, need);
+  }
+  for (let i = 0; i < a.upkeeps.length; i++) {
+    const { pool, restart } = a.upkeeps[i];
+    const have = r[plan.pools[pool].at + P_VALUE];
+    const { min } = plan.pools[pool];
+    if (r[a.at + A_DRY] === 1 && have + ENOUGH < min + restart) out.add(RESTART, pool, have, min + restart);
+    else if (have <= min + ENOUGH) out.add(POOL, pool, have, min);
+  }
+}
+
+/** Whether what runs, or its phase, lets `a` follow. */
+function isOpen({ plan }: Character, running: number, phase: number, a: AbilityPlan): boolean {
+  if (plan.abilities[running].scope.open?.[a.index] === 1) return true;
+  return phase >= 0 && plan.phases[phase].scope.open?.[a.index] === 1;
+}
+
+function follows({ r, plan }: Character, within: Float64Array, running: number, now: number): boolean {
+  if (running >= 0 && within[running] >= 0) return true;
+  for (let i = 0; i < within.length; i++)
+    if (within[i] > 0 && now - r[plan.abilities[i].at + A_ENDED] <= within[i]) return true;
+  return false;
+}
+
+/** Whether `from` and `when` hold, for grace. */
+export function fits(c: Character, a: AbilityPlan): boolean {
+  if (a.from !== null && a.from[c.r[STANCE]] === 0) return false;
+  for (let i = 0; i < a.when.length; i++) if (!a.when[i].test(c)) return false;
+  return true;
+}

@@ -1,0 +1,164 @@
+import type { AbilityPlan, Ask, ScopePlan } from '../compile/plan.js';
+import {
+  A_CHARGES,
+  A_DRY,
+  A_ENDED,
+  A_FIT,
+  A_READY,
+  A_REFILL,
+  A_REFUSED,
+  DIRTY,
+  L_ABILITY,
+  L_ASK,
+  L_DUE,
+  L_MOVE,
+  L_PHASE,
+  L_PHASE_SINCE,
+  L_SINCE,
+  LANE,
+  MOVE,
+  NEVER,
+  P_VALUE,
+  T,
+} from '../moveset/slots.js';
+import type { Character } from './character.js';
+import { ENDED, EVENT } from './events.js';
+import { ENOUGH } from './judge.js';
+import { spend } from './pools.js';
+
+/** Commits a granted request in one step: what it breaks ends, it is paid, its first phase begins. */
+export function startAbility(c: Character, a: AbilityPlan, ask: Ask): void {
+  const { r, plan } = c;
+  const now = r[T];
+  for (let i = 0; i < plan.names.lane.length; i++) {
+    const lane = plan.layout.lanes + i * LANE;
+    const other = r[lane + L_ABILITY];
+    if (other < 0) continue;
+    const breaks = a.breaks?.[other] === 1;
+    if (breaks || lane === a.laneAt) endAbility(c, lane, breaks ? ENDED.broken : ENDED.followed, a.index);
+  }
+  for (let i = 0; i < a.costs.length; i++) {
+    const { pool, amount } = a.costs[i];
+    amount.run?.(c);
+    spend(c, pool, amount.at);
+  }
+  r[a.at + A_DRY] = 0;
+  r[a.at + A_REFUSED] = 0;
+  if (a.cooldown > 0 && a.cooldownFrom === 'start') r[a.at + A_READY] = now + a.cooldown;
+  if (a.charges > 0) {
+    if (r[a.at + A_CHARGES] === a.charges && a.refillEvery > 0) r[a.at + A_REFILL] = now + a.refillEvery;
+    r[a.at + A_CHARGES]--;
+  }
+  for (let i = 0; i < plan.graced.length; i++)
+    if (plan.graced[i].laneAt === a.laneAt) r[plan.graced[i].at + A_FIT] = -NEVER;
+
+  r[a.laneAt + L_ABILITY] = a.index;
+  r[a.laneAt + L_PHASE] = -1;
+  r[a.laneAt + L_SINCE] = now;
+  r[a.laneAt + L_PHASE_SINCE] = now;
+  r[a.laneAt + L_DUE] = NEVER;
+  r[a.laneAt + L_ASK] = plan.asks.indexOf(ask);
+  c.events.add(EVENT.started, a.index);
+  beginScope(c, a.scope, a.laneAt + L_MOVE);
+  if (a.firstPhase >= 0) enterPhase(c, a.laneAt, a.firstPhase);
+}
+
+/** Begins a phase, or the first one after it whose `when` holds; none left ends the ability. */
+export function enterPhase(c: Character, lane: number, phase: number): void {
+  const { r, plan } = c;
+  let next = phase;
+  while (next >= 0 && plan.phases[next].when?.(c) === false) next = plan.phases[next].next;
+  if (next < 0) {
+    endAbility(c, lane, ENDED.time, -1);
+    return;
+  }
+  const { lasts, scope, ability } = plan.phases[next];
+  r[lane + L_PHASE] = next;
+  r[lane + L_PHASE_SINCE] = r[T];
+  r[lane + L_DUE] = lasts === NEVER ? NEVER : r[T] + lasts;
+  c.events.add(EVENT.phase, ability, next);
+  beginScope(c, scope, lane + L_MOVE + MOVE);
+}
+
+/** Ends the present phase and goes on to the next. */
+export function leavePhase(c: Character, lane: number): void {
+  const phase = c.plan.phases[c.r[lane + L_PHASE]];
+  endScope(c, phase.scope, lane + L_MOVE + MOVE);
+  if (phase.next < 0) {
+    c.r[lane + L_PHASE] = -1;
+    endAbility(c, lane, ENDED.time, -1);
+  } else enterPhase(c, lane, phase.next);
+}
+
+/** Ends what runs in a lane. Every way out comes through here, so that its scopes always close. */
+export function endAbility(c: Character, lane: number, why: number, by: number): void {
+  const { r, plan } = c;
+  const a = plan.abilities[r[lane + L_ABILITY]];
+  const phase = r[lane + L_PHASE];
+  if (phase >= 0) endScope(c, plan.phases[phase].scope, lane + L_MOVE + MOVE);
+  endScope(c, a.scope, lane + L_MOVE);
+  r[lane + L_ABILITY] = -1;
+  r[lane + L_PHASE] = -1;
+  r[lane + L_DUE] = NEVER;
+  r[a.at + A_ENDED] = r[T];
+  if (a.cooldown > 0 && a.cooldownFrom === 'end') r[a.at + A_READY] = r[T] + a.cooldown;
+  c.events.add(EVENT.ended, a.index, why, by);
+}
+
+/** Phases that are over by time or by their conditions, and abilities that end. */
+export function checkEndings(c: Character): void {
+  const { r, plan } = c;
+  for (let i = 0; i < plan.names.lane.length; i++) {
+    const lane = plan.layout.lanes + i * LANE;
+    const index = r[lane + L_ABILITY];
+    if (index < 0) continue;
+    const a = plan.abilities[index];
+    if (a.end.length > 0 && anyHolds(c, a.end)) endAbility(c, lane, ENDED.condition, -1);
+    else if (isDry(c, a)) {
+      r[a.at + A_DRY] = 1;
+      endAbility(c, lane, ENDED.dry, -1);
+    } else if (a.standing.length > 0 && isLetGo(c, a, lane)) endAbility(c, lane, ENDED.letGo, -1);
+    else if (r[lane + L_PHASE] >= 0) {
+      const { until } = plan.phases[r[lane + L_PHASE]];
+      if (until.length > 0 && anyHolds(c, until)) leavePhase(c, lane);
+    }
+  }
+}
+
+/** Phases whose time is up. */
+export function checkDue(c: Character): void {
+  const { r, plan } = c;
+  const end = plan.layout.lanes + plan.names.lane.length * LANE;
+  for (let lane = plan.layout.lanes; lane < end; lane += LANE) if (r[lane + L_DUE] <= r[T]) leavePhase(c, lane);
+}
+
+function anyHolds(c: Character, tests: AbilityPlan['end']): boolean {
+  for (let i = 0; i < tests.length; i++) if (tests[i](c)) return true;
+  return false;
+}
+
+function isDry({ r, plan }: Character, a: AbilityPlan): boolean {
+  for (let i = 0; i < a.upkeeps.length; i++) {
+    const { at, min } = plan.pools[a.upkeeps[i].pool];
+    if (a.upkeeps[i].perTick > 0 && r[at + P_VALUE] <= min + ENOUGH) return true;
+  }
+  return false;
+}
+
+/** Whether what was asked for by holding is asked for no longer. */
+function isLetGo(c: Character, a: AbilityPlan, lane: number): boolean {
+  if (c.plan.asks[c.r[lane + L_ASK]].stands === null) return false;
+  for (let i = 0; i < a.standing.length; i++) if (a.standing[i].stands?.(c)) return false;
+  return true;
+}
+
+function beginScope(c: Character, scope: ScopePlan, move: number): void {
+  c.r[DIRTY] = 1;
+  for (let i = 0; i < scope.begins.length; i++) scope.begins[i](c, move);
+}
+
+function endScope(c: Character, scope: ScopePlan, move: number): void {
+  c.r[DIRTY] = 1;
+  c.r[move] = 0;
+  for (let i = 0; i < scope.ends.length; i++) scope.ends[i](c);
+}

@@ -1,0 +1,67 @@
+/** Why an ability may not start. `wordReason` makes a sentence of each. */
+export type Reason =
+  | { readonly code: 'running' }
+  /** The lane does something that does not let it in. */
+  | { readonly code: 'busy'; readonly by: string; readonly phase: string | null }
+  /** Another request was granted in this lane in this very tick. */
+  | { readonly code: 'contested'; readonly by: string }
+  | { readonly code: 'from'; readonly stance: string; readonly allowed: readonly string[] }
+  | { readonly code: 'follows'; readonly allowed: readonly string[] }
+  | { readonly code: 'barred'; readonly by: string }
+  /** Seconds that are left. */
+  | { readonly code: 'cooldown'; readonly left: number }
+  /** Seconds until the next one, or null when no time brings it. */
+  | { readonly code: 'charges'; readonly left: number | null }
+  | { readonly code: 'pool'; readonly pool: string; readonly have: number; readonly need: number }
+  /** Its upkeep ran dry; so much is needed again. */
+  | { readonly code: 'restart'; readonly pool: string; readonly have: number; readonly need: number }
+  | { readonly code: 'when'; readonly text: string; readonly facts: readonly ReasonFact[] };
+
+export interface ReasonFact {
+  readonly text: string;
+  readonly value: number | boolean;
+}
+
+/** One reason in a few words, for people: `wind 5 of 9`. */
+export function wordReason(reason: Reason): string {
+  switch (reason.code) {
+    case 'running':
+      return 'already running';
+    case 'busy':
+      return `busy with ${reason.by}${reason.phase ? ` (${reason.phase})` : ''}, which is not open to it`;
+    case 'contested':
+      return `${reason.by} went first in this tick`;
+    case 'from':
+      return `not from ${reason.stance}, only from ${reason.allowed.join(', ')}`;
+    case 'follows':
+      return `only after ${reason.allowed.join(', ')}`;
+    case 'barred':
+      return `barred by ${reason.by}`;
+    case 'cooldown':
+      return `on cooldown for ${shortNumber(reason.left)} s`;
+    case 'charges':
+      return reason.left === null ? 'no charge left' : `no charge left, the next in ${shortNumber(reason.left)} s`;
+    case 'pool':
+      return `${reason.pool} ${shortNumber(reason.have)} of ${shortNumber(reason.need)}`;
+    case 'restart':
+      return `${reason.pool} ran dry: ${shortNumber(reason.have)} of ${shortNumber(reason.need)} to begin again`;
+    case 'when': {
+      const facts = reason.facts.filter((fact) => fact.text !== reason.text);
+      const values = facts.map(
+        (fact) => `${fact.text} is ${typeof fact.value === 'number' ? shortNumber(fact.value) : fact.value}`,
+      );
+      return `"${reason.text}" does not hold${values.length > 0 ? `: ${values.join(', ')}` : ''}`;
+    }
+  }
+}
+
+/** All reasons as one sentence. */
+export function wordRefusal(ability: string, reasons: readonly Reason[]): string {
+  if (reasons.length === 0) return `${ability} may start.`;
+  return `${ability} may not start: ${reasons.map(wordReason).join('; ')}.`;
+}
+
+/** At most two decimals, rounded down for what one has, so that 8.999 is not shown as 9. */
+export function shortNumber(value: number): string {
+  return String(Math.floor(value * 100 + 1e-6) / 100);
+}

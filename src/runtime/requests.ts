@@ -1,0 +1,225 @@
+import type { Ask } from '../compile/plan.js';
+import { setGrounded } from '../motion/slide.js';
+import {
+  A_LATCHED,
+  A_REFUSED,
+  B_BEFORE,
+  B_DOWN,
+  B_PRESSED,
+  B_RELEASED,
+  BUTTON,
+  CAMERA_X,
+  CAMERA_Z,
+  CEILING,
+  HOST,
+  L_ABILITY,
+  LIVE,
+  NEVER,
+  STOP,
+  T,
+  VX,
+  VY,
+  VZ,
+  WALL_X,
+  WALL_Z,
+  X,
+  Y,
+  Z,
+} from '../moveset/slots.js';
+import type { Character } from './character.js';
+import { DOWN, PRESSED, RELEASED, ROW, Row } from './door.js';
+import { ENDED, EVENT } from './events.js';
+import { judge } from './judge.js';
+import { endAbility, startAbility } from './lanes.js';
+import { setPool } from './pools.js';
+
+/** Takes in what came through the door since the last tick, and notes the moments it brought about. */
+export function takeDoor(c: Character): void {
+  const { door } = c;
+  if (!door.changed) return;
+  door.changed = false;
+  c.tape?.write(c.r[HOST], door);
+  takeButtons(c);
+  takeSticks(c);
+  takeQueue(c);
+  noteMoments(c);
+}
+
+function takeButtons({ r, door, plan }: Character): void {
+  const { buttons } = door;
+  for (let i = 0; i < buttons.length; i++) {
+    const bits = buttons[i];
+    if ((bits & (PRESSED | RELEASED)) === 0) continue;
+    const at = plan.layout.buttons + i * BUTTON;
+    if (bits & PRESSED) {
+      r[at + B_BEFORE] = r[at + B_PRESSED];
+      r[at + B_PRESSED] = r[T];
+    }
+    if (bits & RELEASED) r[at + B_RELEASED] = r[T];
+    r[at + B_DOWN] = bits & DOWN;
+    buttons[i] = bits & DOWN;
+  }
+}
+
+/** Radial dead zone, rescaled so that its rim is 0 and a full push is 1. */
+function takeSticks({ r, door, plan }: Character): void {
+  for (let i = 0; i < plan.sticks.length; i++) {
+    const { at, deadzone } = plan.sticks[i];
+    const x = door.sticks[i * 2];
+    const y = door.sticks[i * 2 + 1];
+    const amount = Math.sqrt(x * x + y * y);
+    const scale = amount <= deadzone ? 0 : Math.min(1, (amount - deadzone) / (1 - deadzone)) / amount;
+    r[at] = x * scale;
+    r[at + 1] = y * scale;
+  }
+}
+
+function takeQueue(c: Character): void {
+  const { r, door, plan } = c;
+  const { queue } = door;
+  for (let i = 0; i < queue.length; i += ROW) {
+    const id = queue[i + 1];
+    switch (queue[i]) {
+      case Row.event:
+        r[plan.layout.events + id] = r[T];
+        c.events.add(EVENT.cameIn, id);
+        break;
+      case Row.request:
+        r[plan.layout.requests + id] = r[T];
+        break;
+      case Row.freeze:
+        r[STOP] = Math.max(r[STOP], r[HOST] + queue[i + 2]);
+        break;
+      case Row.pool:
+        r[plan.scratchAt] = queue[i + 2];
+        setPool(c, id, plan.scratchAt);
+        break;
+      case Row.place:
+        r[X] = queue[i + 2];
+        r[Y] = queue[i + 3];
+        r[Z] = queue[i + 4];
+        if (id === 0) c.settle();
+        break;
+      case Row.velocity:
+        r[VX] = queue[i + 2];
+        r[VY] = queue[i + 3];
+        r[VZ] = queue[i + 4];
+        break;
+      case Row.camera:
+        r[CAMERA_X] = queue[i + 2];
+        r[CAMERA_Z] = queue[i + 3];
+        break;
+      case Row.body:
+        takeContacts(c, id, queue[i + 2], queue[i + 3]);
+        break;
+      case Row.end: {
+        const lane = plan.abilities[id].laneAt;
+        if (r[lane + L_ABILITY] === id) endAbility(c, lane, ENDED.code, -1);
+        break;
+      }
+    }
+  }
+  queue.length = 0;
+}
+
+/** What an engine tells is so already in this tick, unlike what Loggia's own mover finds at a tick's end. */
+function takeContacts(c: Character, bits: number, wallX: number, wallZ: number): void {
+  const { r } = c;
+  r[T] -= 1;
+  const before = c.grounded;
+  setGrounded(r, bits & 1);
+  r[T] += 1;
+  if (c.grounded !== before) c.events.add(c.grounded ? EVENT.landed : EVENT.left);
+  r[CEILING] = bits & 2 ? 1 : 0;
+  r[WALL_X] = wallX;
+  r[WALL_Z] = wallZ;
+}
+
+function noteMoments(c: Character): void {
+  const { r, plan } = c;
+  for (let i = 0; i < plan.momentAsks.length; i++) {
+    const ask = plan.momentAsks[i];
+    if (!(ask.happens as NonNullable<Ask['happens']>)(c)) continue;
+    const at = plan.abilities[ask.ability].at;
+    r[at + A_REFUSED] = 0;
+    if (ask.latch) setLatch(c, ask, 1 - r[at + A_LATCHED]);
+    else {
+      r[ask.at] = r[T];
+      if (r[LIVE] < r[T] + ask.buffer) r[LIVE] = r[T] + ask.buffer;
+    }
+  }
+}
+
+function setLatch({ r, plan, events }: Character, ask: Ask, on: number): void {
+  r[plan.abilities[ask.ability].at + A_LATCHED] = on;
+  events.add(on === 1 ? EVENT.latched : EVENT.unlatched, ask.ability);
+}
+
+/** Undoes latches whose declared conditions hold. */
+export function checkLatches(c: Character): void {
+  const { r, plan } = c;
+  for (let i = 0; i < plan.latched.length; i++) {
+    const ask = plan.latched[i];
+    if (r[plan.abilities[ask.ability].at + A_LATCHED] === 0) continue;
+    for (let k = 0; k < ask.unlatch.length; k++)
+      if (ask.unlatch[k](c)) {
+        setLatch(c, ask, 0);
+        break;
+      }
+  }
+}
+
+/** Hears all requests in their order: judges each, then starts it or notes why not. */
+export function hearRequests(c: Character): void {
+  const { r, plan, reasons } = c;
+  const asks = r[T] <= r[LIVE] ? plan.asks : plan.standingAsks;
+  c.refusals.count = 0;
+  reasons.count = 0;
+  for (let i = 0; i < asks.length; i++) {
+    const ask = asks[i];
+    const a = plan.abilities[ask.ability];
+    const stands = ask.stands?.(c) === true;
+    const kept = ask.at >= 0 ? r[ask.at] + ask.buffer - r[T] : -1;
+    if (!stands && kept < 0) {
+      if (ask.stands) r[a.at + A_REFUSED] = 0;
+      continue;
+    }
+    if (stands && r[a.laneAt + L_ABILITY] === a.index) continue;
+    const from = reasons.count;
+    judge(c, a, reasons);
+    if (reasons.count === from) {
+      startAbility(c, a, ask);
+      if (!stands) useUp(c, ask);
+      continue;
+    }
+    const signature = reasons.signature(from);
+    if (signature === r[a.at + A_REFUSED]) {
+      reasons.count = from;
+      continue;
+    }
+    r[a.at + A_REFUSED] = signature;
+    reasons.addReadings(c, a, from);
+    c.refusals.add(ask.ability, i, from, reasons.count, stands ? 0 : kept);
+  }
+  if (c.refusals.count > 0) reportRefusals(c, asks);
+}
+
+/** A press grants one ask only: the others that the same press brought about are used up with it. */
+function useUp({ r, plan }: Character, ask: Ask): void {
+  const moment = r[ask.at];
+  r[ask.at] = -NEVER;
+  if (ask.button < 0) return;
+  for (let i = 0; i < plan.momentAsks.length; i++) {
+    const other = plan.momentAsks[i];
+    if (other.button === ask.button && other.at >= 0 && r[other.at] === moment) r[other.at] = -NEVER;
+  }
+}
+
+/** Refusals are told only if their press was not granted to another ability after all. */
+function reportRefusals({ r, events, refusals }: Character, asks: readonly Ask[]): void {
+  for (let i = 0; i < refusals.count; i++) {
+    const [ability, index, from, to, kept] = refusals.row(i);
+    const { at } = asks[index];
+    if (at < 0 || r[at] !== -NEVER) events.add(EVENT.refused, ability, from, to, kept);
+  }
+}

@@ -1,0 +1,11 @@
+import { toJsonSchema } from '../format/json-schema.js';
+import { SCENARIO } from './shape.js';
+
+/** A JSON Schema (draft 2020-12) of the scenario format, for editors. */
+export function scenarioSchema(): Record<string, unknown> {
+  return {
+    $schema: 'https://json-schema.org/draft/2020-12/schema',
+    title: 'Loggia scenario',
+    ...toJsonSchema(SCENARIO),
+  };
+}

@@ -1,0 +1,37 @@
+import type { Character } from '../runtime/character.js';
+
+type Row = Record<string, any>;
+
+/** Scripted inputs as deeds by tick: what to do to the door before which tick. */
+export function writeScript(inputs: readonly Row[]): Map<number, ((c: Character) => void)[]> {
+  const script = new Map<number, ((c: Character) => void)[]>();
+  const add = (tick: number, deed: (c: Character) => void) => {
+    script.set(tick, [...(script.get(tick) ?? []), deed]);
+  };
+  for (const row of inputs) {
+    const { at } = row;
+    for (const input of row.press ?? []) add(at, (c) => c.door.press(input));
+    for (const input of row.release ?? []) add(at, (c) => c.door.release(input));
+    for (const input of [...(row.tap ?? []), ...(row.hold ?? [])]) {
+      add(at, (c) => c.door.press(input));
+      const length = row.tap ? 1 : row.for;
+      if (length) add(at + length, (c) => c.door.release(input));
+    }
+    if (row.mash) {
+      const { mash, every = 6, times = 5 } = row;
+      for (let i = 0; i < times; i++) {
+        add(at + i * every, (c) => c.door.press(mash));
+        add(at + i * every + Math.floor(every / 2), (c) => c.door.release(mash));
+      }
+    }
+    for (const [stick, [x, y]] of Object.entries((row.stick ?? {}) as Record<string, number[]>))
+      add(at, (c) => c.door.stick(stick, x, y));
+    for (const [pool, value] of Object.entries((row.pool ?? {}) as Record<string, number>))
+      add(at, (c) => c.door.pool(pool, value));
+    if (row.event) add(at, (c) => c.door.event(row.event));
+    if (row.request) add(at, (c) => c.door.request(row.request));
+    if (row.velocity) add(at, (c) => c.door.velocity(row.velocity[0], row.velocity[1], row.velocity[2] ?? 0));
+    if (row.freeze) add(at, (c) => c.door.freeze(row.freeze));
+  }
+  return script;
+}

@@ -1,0 +1,125 @@
+import { FORMAT } from '../moveset/schema.js';
+import {
+  condition,
+  either,
+  fields,
+  list,
+  listOrOne,
+  map,
+  name,
+  number,
+  optional,
+  required,
+  text,
+  time,
+  truth,
+  word,
+} from '../moveset/shape.js';
+import { ENDINGS } from '../runtime/events.js';
+
+/** Every code that a reason can have. */
+const REASONS = [
+  'running',
+  'busy',
+  'contested',
+  'from',
+  'follows',
+  'barred',
+  'cooldown',
+  'charges',
+  'pool',
+  'restart',
+  'when',
+] as const;
+
+const coordinates = list(number(-10_000, 10_000), { min: 2, max: 3 });
+
+const deeds = {
+  press: optional(listOrOne(name('button')), 'Presses these inputs.'),
+  release: optional(listOrOne(name('button')), 'Lets these inputs go.'),
+  tap: optional(listOrOne(name('button')), 'Presses these inputs and lets them go one tick later.'),
+  hold: optional(listOrOne(name('button')), 'Presses these inputs, and lets them go after `for`.'),
+  mash: optional(name('button'), 'Taps this input again and again: `every` so long, so many `times`.'),
+  stick: optional(map('stick', coordinates), 'Pushes sticks to [x, y].'),
+  event: optional(name('event'), 'This event comes in.'),
+  request: optional(name('ability'), 'Code asks for this ability.'),
+  pool: optional(map('pool', number(-1e6, 1e6)), 'Sets pools.'),
+  velocity: optional(coordinates, 'Sets the velocity.'),
+  freeze: optional(time(), "Stops the character's own clock for so long."),
+};
+
+const input = fields(
+  'an input',
+  {
+    at: required(time(0), 'when, from the start of the run.'),
+    for: optional(time(), 'With `hold`: how long.'),
+    every: optional(time(2), 'With `mash`: how long between presses. Default 6f.'),
+    times: optional(number(1, 1000, true), 'With `mash`: how often. Default 5.'),
+    ...deeds,
+  },
+  Object.keys(deeds),
+);
+
+const expectation = fields('an expectation', {
+  at: optional(
+    either({ plain: text(undefined, 'a time or "end"') }),
+    'At this very tick, or at the `end` (the default).',
+  ),
+  from: optional(time(0), 'Somewhere from here on, up to `by`. Default: the start.'),
+  by: optional(time(0), 'Somewhere up to here. Default: the end.'),
+  always: optional(truth(), 'Through every tick from `from` to `by`.'),
+  times: optional(number(0, 1000, true), 'Exactly so many ticks between `from` and `by`; 0 for never.'),
+  stance: optional(listOrOne(name('stance')), 'One of these stances holds.'),
+  running: optional(listOrOne(name('ability')), 'These abilities run.'),
+  idle: optional(listOrOne(name('lane')), 'Nothing runs in these lanes.'),
+  phase: optional(text(), 'The phase of what runs in some lane.'),
+  that: optional(listOrOne(condition()), 'These hold, as facts are after the tick.'),
+  granted: optional(name('ability'), 'This ability starts.'),
+  ended: optional(name('ability'), 'This ability ends.'),
+  why: optional(word(...ENDINGS), 'With `ended`: why.'),
+  refused: optional(name('ability'), 'A request for this ability is refused.'),
+  because: optional(listOrOne(word(...REASONS)), 'With `refused`: exactly these reasons.'),
+  event: optional(name('event'), 'This event is told of.'),
+  landed: optional(truth(), 'It lands.'),
+});
+
+/** The whole of a scenario. */
+export const SCENARIO = fields('a scenario', {
+  loggia: required(word(FORMAT), `the format, ${FORMAT}.`),
+  scenario: required(text(), 'what it shows, in a sentence.'),
+  moveset: required(text(), 'the file of the moveset, from here.'),
+  world: required(
+    fields('a world', {
+      rows: required(list(text(), { min: 1, max: 1000 }), 'the world as rows of text, the top one first.'),
+      legend: optional(
+        map(
+          'new',
+          fields('a tile', {
+            letter: required(text(/^.$/, 'one letter'), 'the letter that stands for it.'),
+            solid: optional(truth(), 'Default true.'),
+            oneWay: optional(truth(), 'Stops only what comes down on it. Default false.'),
+            tags: optional(listOrOne(text()), 'Words that probes can ask for.'),
+          }),
+        ),
+        'Kinds of tiles by name, besides # (solid) and - (one-way).',
+      ),
+      size: optional(number(0.01, 1000), "Length of a tile's side. Default 1."),
+    }),
+    'where it happens.',
+  ),
+  start: optional(
+    fields('a start', {
+      at: optional(
+        either({ plain: text(/^.$/, 'one letter'), list: coordinates }),
+        'A letter of the rows, or [x, y]. Default @.',
+      ),
+      facing: optional(word('left', 'right'), 'Default right.'),
+      pools: optional(map('pool', number(-1e6, 1e6)), 'Values at the start.'),
+      velocity: optional(coordinates, 'Velocity at the start.'),
+    }),
+    'How the character begins.',
+  ),
+  run: required(time(), 'how long it runs.'),
+  inputs: optional(list(input, { max: 1000 }), 'What comes in, and when.'),
+  expect: required(list(expectation, { min: 1, max: 1000 }), 'what must come of it.'),
+});

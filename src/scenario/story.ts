@@ -1,0 +1,44 @@
+import type { LoggiaEvent } from '../runtime/events.js';
+import { shortNumber, wordReason } from '../runtime/reasons.js';
+
+const ENDS: Record<string, string> = {
+  time: 'is over',
+  condition: 'ends by its condition',
+  letGo: 'is let go',
+  dry: 'runs dry',
+  code: 'is ended by code',
+};
+
+/** An event as people read it in the story of a run. */
+export function wordEvent(event: LoggiaEvent): string {
+  switch (event.kind) {
+    case 'started':
+      return `${event.ability} starts`;
+    case 'phase':
+      return `${event.ability}: ${event.phase}`;
+    case 'ended':
+      if (event.why === 'followed') return `${event.ability} gives way to ${event.by}`;
+      if (event.why === 'broken') return `${event.ability} is broken by ${event.by}`;
+      return `${event.ability} ${ENDS[event.why]}`;
+    case 'refused': {
+      const kept = event.kept > 0 ? ` (kept for ${shortNumber(event.kept)} s)` : '';
+      return `${event.ability} refused: ${event.reasons.map(wordReason).join('; ')}${kept}`;
+    }
+    case 'stance':
+      return `stance ${event.to}`;
+    case 'landed':
+      return 'lands';
+    case 'left':
+      return 'leaves the ground';
+    case 'emitted':
+      return `tells of ${event.event}`;
+    case 'cameIn':
+      return `event ${event.event} comes in`;
+    case 'emptied':
+      return `${event.pool} is empty`;
+    case 'latched':
+      return `${event.ability} latched`;
+    case 'unlatched':
+      return `${event.ability} unlatched`;
+  }
+}

@@ -1,0 +1,126 @@
+import { overlapsSolid, type Solid, sweepSolid } from './solid.js';
+import type { Cast, Hit, World } from './world.js';
+
+/** What one letter of a tile world stands for. */
+export interface Tile {
+  /** Default true. */
+  solid?: boolean;
+  /** Stops only what comes down on it. Default false. */
+  oneWay?: boolean;
+  tags?: readonly string[];
+}
+
+export interface TileOptions {
+  /** What further letters stand for. `#` is solid, `-` a one-way platform, `.` and space are empty. */
+  legend?: Readonly<Record<string, Tile>>;
+  /** Length of a tile's side. Default 1. */
+  size?: number;
+}
+
+const BUILT_IN: Readonly<Record<string, Tile>> = {
+  '#': {},
+  '-': { oneWay: true },
+  '.': { solid: false },
+  ' ': { solid: false },
+};
+
+/** One-way platforms are thin: a slab at the top of their tile. */
+const PLATFORM = 0.25;
+const DEEP = 1e6;
+
+/**
+ * A world drawn as rows of text, the top row first. The left end of the bottom row's floor is the origin.
+ * Letters that are not in the legend are places: `find` tells where they are, and they are empty.
+ */
+export class TileWorld implements World {
+  readonly width: number;
+  readonly height: number;
+  /** Length of a tile's side. */
+  readonly size: number;
+  private readonly cells: readonly (Solid | undefined)[];
+  private readonly places = new Map<string, { x: number; y: number }>();
+
+  constructor(rows: readonly string[], { legend = {}, size = 1 }: TileOptions = {}) {
+    this.size = size;
+    this.height = rows.length;
+    this.width = rows.reduce((widest, row) => Math.max(widest, row.length), 0);
+    const cells: (Solid | undefined)[] = new Array(this.width * this.height);
+    rows.forEach((row, fromTop) => {
+      [...row].forEach((letter, column) => {
+        const up = this.height - 1 - fromTop;
+        const tile = Object.hasOwn(legend, letter) ? legend[letter] : BUILT_IN[letter];
+        if (!tile) this.places.set(letter, { x: (column + 0.5) * size, y: up * size });
+        else if (tile.solid !== false) cells[up * this.width + column] = makeSolid(tile, column, up, size);
+      });
+    });
+    this.cells = cells;
+  }
+
+  /** The middle of the floor of the tile with this letter, or undefined. */
+  find(letter: string): { x: number; y: number } | undefined {
+    return this.places.get(letter);
+  }
+
+  /** What stands in a tile, counted from the bottom left, or undefined. */
+  tileAt(column: number, row: number): { oneWay: boolean; tags: readonly string[] } | undefined {
+    if (column < 0 || column >= this.width || row < 0 || row >= this.height) return undefined;
+    return this.cells[row * this.width + column];
+  }
+
+  ray(cast: Cast, hit: Hit): boolean {
+    return this.first(cast, hit, false);
+  }
+
+  sweep(cast: Cast, hit: Hit): boolean {
+    return this.first(cast, hit, true);
+  }
+
+  overlap(cast: Cast): boolean {
+    const { width, size, cells } = this;
+    const x0 = this.clampTo((cast.x - cast.hx) / size, width);
+    const x1 = this.clampTo((cast.x + cast.hx) / size, width);
+    const y0 = this.clampTo((cast.y - cast.hy) / size, this.height);
+    const y1 = this.clampTo((cast.y + cast.hy) / size, this.height);
+    for (let y = y0; y <= y1; y++)
+      for (let x = x0; x <= x1; x++) {
+        const solid = cells[y * width + x];
+        if (solid !== undefined && overlapsSolid(cast, solid)) return true;
+      }
+    return false;
+  }
+
+  private first(cast: Cast, hit: Hit, platforms: boolean): boolean {
+    const { width, size, cells } = this;
+    // A margin of one tile, so that what is only touched is tried too.
+    const x0 = this.clampTo((Math.min(cast.x, cast.x + cast.dx) - cast.hx) / size - 1, width);
+    const x1 = this.clampTo((Math.max(cast.x, cast.x + cast.dx) + cast.hx) / size + 1, width);
+    const y0 = this.clampTo((Math.min(cast.y, cast.y + cast.dy) - cast.hy) / size - 1, this.height);
+    const y1 = this.clampTo((Math.max(cast.y, cast.y + cast.dy) + cast.hy) / size + 1, this.height);
+    let found = false;
+    hit.part = 1 + 1e-12;
+    for (let y = y0; y <= y1; y++)
+      for (let x = x0; x <= x1; x++) {
+        const solid = cells[y * width + x];
+        if (solid !== undefined && (platforms || !solid.oneWay) && sweepSolid(cast, solid, hit)) found = true;
+      }
+    return found;
+  }
+
+  private clampTo(at: number, count: number): number {
+    return Math.max(0, Math.min(count - 1, Math.floor(at)));
+  }
+}
+
+function makeSolid({ oneWay = false, tags = [] }: Tile, column: number, row: number, size: number): Solid {
+  const bottom = oneWay ? row + 1 - PLATFORM : row;
+  return {
+    x0: column * size,
+    x1: (column + 1) * size,
+    y0: bottom * size,
+    y1: (row + 1) * size,
+    z0: -DEEP,
+    z1: DEEP,
+    oneWay,
+    tags,
+  };
+}

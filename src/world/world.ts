@@ -1,0 +1,46 @@
+/**
+ * A question to a world: a box (or, with half sizes of 0, a point) and where it would go.
+ * The asker owns it; a world reads it and keeps nothing of it.
+ */
+export class Cast {
+  /** Middle of the box. */
+  x = Number.NaN;
+  y = Number.NaN;
+  z = Number.NaN;
+  /** Half sizes, 0 or more. */
+  hx = Number.NaN;
+  hy = Number.NaN;
+  hz = Number.NaN;
+  /** The way it would go, whole. */
+  dx = Number.NaN;
+  dy = Number.NaN;
+  dz = Number.NaN;
+}
+
+/** The answer of a world. The asker owns it; a world writes all of it when it answers true. */
+export class Hit {
+  /** How far along the way, 0 to 1. */
+  part = Number.NaN;
+  /** Unit normal of what was hit. */
+  nx = Number.NaN;
+  ny = Number.NaN;
+  nz = Number.NaN;
+  /** Tags of the surface; the world owns the list. */
+  tags: readonly string[] = [];
+}
+
+/**
+ * What the body moves in and probes. Lengths are in the world's units, y is up.
+ *
+ * A world must answer the same question in the same way as long as it does not change, and allocate nothing
+ * while it answers. Things that touch do not overlap. One-way platforms stop only sweeps that
+ * go down and begin above them; rays and overlaps pass them.
+ */
+export interface World {
+  /** The first surface on the way of a point. */
+  ray(cast: Cast, hit: Hit): boolean;
+  /** The first surface on the way of a box. A box that begins inside something is not stopped by it. */
+  sweep(cast: Cast, hit: Hit): boolean;
+  /** Whether a box overlaps something solid. */
+  overlap(cast: Cast): boolean;
+}

@@ -1,0 +1,24 @@
+import { defineConfig } from 'vite';
+
+/** The library and its command line. Packages stay imports; nothing is bundled but Loggia itself. */
+export default defineConfig({
+  build: {
+    target: 'node20',
+    minify: false,
+    sourcemap: true,
+    lib: {
+      formats: ['es'],
+      entry: {
+        index: 'src/index.ts',
+        'format/index': 'src/format/index.ts',
+        'format/text': 'src/format/text.ts',
+        'scenario/index': 'src/scenario/index.ts',
+        'devices/index': 'src/devices/index.ts',
+        'cli/bin': 'src/cli/bin.ts',
+      },
+    },
+    rolldownOptions: {
+      external: [/^node:/, 'yaml', 'commander', 'picocolors', 'fastest-levenshtein'],
+    },
+  },
+});
