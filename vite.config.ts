@@ -18,6 +18,8 @@ export default defineConfig({
       },
     },
     rolldownOptions: {
+      // Places in the record are constants; written as numbers they spare the tick a load each.
+      optimization: { inlineConst: { mode: 'all', pass: 3 } },
       external: [/^node:/, 'yaml', 'commander', 'picocolors', 'fastest-levenshtein'],
     },
   },

@@ -11,6 +11,7 @@ import type { Moveset } from '../moveset/types.js';
 import { allFacts } from './facts.js';
 import { FormulaCompiler } from './formula.js';
 import { layOut, PROBE } from './layout.js';
+import { firstOf, isSteady } from './tests.js';
 import { checkClashes, collectNames } from './names.js';
 import type { AbilityPlan, Ask, PhasePlan, Plan, ScopePlan, StancePlan } from './plan.js';
 
@@ -124,13 +125,12 @@ class PlanCompiler {
       moveset: source,
       name: written.name,
       rate: this.rate,
+      dt: 1 / this.rate,
       view: written.view ?? 'side',
       names,
       layout,
       recordSize: this.recordSize,
-      get arraySize() {
-        return formulas.size;
-      },
+      arraySize: () => formulas.size,
       probesAt: this.probesAt,
       scratchAt: formulas.size++,
       constants: this.formulas.constants,
@@ -160,12 +160,17 @@ class PlanCompiler {
         return { name, ray: [ray[0], ray[1], ray[2] ?? 0], at: [at[0], at[1], at[2] ?? 0], on };
       }),
       stances,
+      pickStance: firstOf(stances.map((stance) => stance.when)),
+      stanceVaries: stances.some((stance) => stance.when && !isSteady(stance.when)),
+      hasBars: [...abilities, ...this.phases].some(({ scope }) => scope.bars),
       abilities,
       phases: this.phases,
       asks,
-      standingAsks: asks.filter((ask) => ask.stands),
       momentAsks: asks.filter((ask) => ask.happens),
+      heldAsks: asks.filter((ask) => ask.stands && ask.turn !== 0),
+      ruleAsks: asks.filter((ask) => ask.turn === 0),
       graced: abilities.filter((a) => a.grace > 0),
+      watched: abilities.filter((a) => a.grace > 0 && a.when.length > 0),
       charged: abilities.filter((a) => a.charges > 0),
       latched: asks.filter((ask) => ask.latch),
       reading: (fact) => formulas.lateReading(fact),
@@ -181,7 +186,7 @@ class PlanCompiler {
 
   private compileAbility(name: string, index: number): AbilityPlan {
     const a: Written = this.abilities[name] ?? {};
-    const { names, layout, formulas } = this;
+    const { layout, formulas } = this;
     const lane = this.laneOf(name);
     const firstPhase = a.phases?.length ? this.phases.length : -1;
     (a.phases ?? []).forEach((phase: Written | undefined, i: number, all: unknown[]) => {
@@ -249,7 +254,6 @@ class PlanCompiler {
 
   private compileAsks(): Ask[] {
     const { names, layout, formulas } = this;
-    let next = layout.asks;
     const asks: Ask[] = names.ability.flatMap((name, ability) => {
       const a: Written = this.abilities[name] ?? {};
       const tools: StartTools = {
@@ -271,7 +275,7 @@ class PlanCompiler {
         pieces.push(code.compile({} as never, tools));
       return pieces.map((piece) => ({
         ability,
-        at: piece.happens && !piece.latch ? next++ : -1,
+        at: -1,
         turn: piece.turn,
         rank: piece.rank,
         happens: piece.happens ?? null,
@@ -282,7 +286,9 @@ class PlanCompiler {
         unlatch: piece.unlatch ?? [],
       }));
     });
-    return asks.sort((a, b) => a.turn - b.turn || b.rank - a.rank || a.ability - b.ability);
+    return asks
+      .toSorted((a, b) => a.turn - b.turn || b.rank - a.rank || a.ability - b.ability)
+      .map((ask, i) => ({ ...ask, at: layout.asks + i }));
   }
 
   private checkEnds(ability: AbilityPlan, asks: readonly Ask[]): void {

@@ -14,11 +14,13 @@ import {
   FX,
   GRAVITY,
   GROUND_CHANGED,
+  HEADROOM,
   GROUNDED,
   L_ABILITY,
   L_SINCE,
   LANDED,
   LANE,
+  MOVING,
   P_VALUE,
   POOL,
   STANCE,
@@ -35,6 +37,7 @@ import {
   Y,
   Z,
 } from '../moveset/slots.js';
+import { equals } from './tests.js';
 import { type Layout, PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT } from './layout.js';
 
 export type FactType = 'number' | 'time' | 'truth';
@@ -56,9 +59,6 @@ export interface FactTools {
 
 type Add = (key: string, make: () => Fact) => void;
 
-/** Pace below which a body counts as standing. */
-const STANDING = 0.05;
-
 /** Every fact; a new family is a function like these and a name here. */
 const FAMILIES: readonly ((add: Add, tools: FactTools) => void)[] = [
   bodyFacts,
@@ -78,20 +78,18 @@ export function allFacts(tools: FactTools): Map<string, () => Fact> {
 
 const slot = (at: number): Operand => ({ at, run: null, constant: false });
 const numberAt = (at: number): Fact => ({ type: 'number', operand: slot(at) });
-const truthAt = (at: number): Fact => ({ type: 'truth', test: ({ r }) => r[at] === 1 });
+/** A truth that is noted: whoever changes it sets STALE. */
+const truthAt = (at: number, is = 1): Fact => ({ type: 'truth', test: equals(at, is, true) });
 
 function bodyFacts(add: Add, tools: FactTools): void {
   add('grounded', () => truthAt(GROUNDED));
-  add('airborne', () => ({ type: 'truth', test: ({ r }) => r[GROUNDED] === 0 }));
+  add('airborne', () => truthAt(GROUNDED, 0));
   add('landed', () => ({ type: 'truth', test: ({ r }) => r[LANDED] === r[T] }));
-  add('moving', () => ({
-    type: 'truth',
-    test: ({ r }) => r[VX] * r[VX] + r[VZ] * r[VZ] > STANDING * STANDING,
-  }));
+  add('moving', () => truthAt(MOVING));
   add('atWall', () => ({ type: 'truth', test: ({ r }) => r[WALL_X] !== 0 || r[WALL_Z] !== 0 }));
-  add('atCeiling', () => truthAt(CEILING));
-  add('headroom', () => ({ type: 'truth', test: (c) => c.hasHeadroom() }));
-  for (const [key, at] of Object.entries({ x: X, y: Y, z: Z, vx: VX, vy: VY, vz: VZ, facing: FX }))
+  add('atCeiling', () => ({ type: 'truth', test: equals(CEILING, 1) }));
+  add('headroom', () => truthAt(HEADROOM));
+  for (const [key, at] of Object.entries({ x: X, y: Y, z: Z, vx: VX, vy: VY, vz: VZ, facing: FX, gravity: GRAVITY, steer: STEER }))
     add(key, () => numberAt(at));
   add('speed', () => ({
     type: 'number',
@@ -99,13 +97,6 @@ function bodyFacts(add: Add, tools: FactTools): void {
       r[at] = Math.sqrt(r[VX] * r[VX] + r[VZ] * r[VZ]);
     }),
   }));
-  for (const [key, at] of Object.entries({ gravity: GRAVITY, steer: STEER }))
-    add(key, () => ({
-      type: 'number',
-      operand: tools.scratch(({ r }, out) => {
-        r[out] = r[at] * r[at + 1];
-      }),
-    }));
   const timeSince = (since: number, only?: Test) => (): Fact => ({
     type: 'time',
     operand: tools.scratch((c, at) => {
@@ -122,7 +113,7 @@ function bodyFacts(add: Add, tools: FactTools): void {
     timeSince(GROUND_CHANGED, ({ r }) => r[GROUNDED] === 1),
   );
   tools.names.stance.forEach((name, i) => {
-    add(`in(${name})`, () => ({ type: 'truth', test: ({ r }) => r[STANCE] === i }));
+    add(`in(${name})`, () => ({ type: 'truth', test: equals(STANCE, i) }));
   });
 }
 
@@ -168,10 +159,7 @@ function abilityFacts(add: Add, tools: FactTools): void {
       type: 'time',
       operand: tools.scratch(({ r }, out) => write(r, out)),
     });
-    add(`running(${name})`, () => {
-      const at = lane() + L_ABILITY;
-      return { type: 'truth', test: ({ r }) => r[at] === i };
-    });
+    add(`running(${name})`, () => truthAt(lane() + L_ABILITY, i));
     add(`timeIn(${name})`, () => {
       const at = lane();
       return time((r, out) => {
@@ -194,7 +182,7 @@ function abilityFacts(add: Add, tools: FactTools): void {
     add(`latched(${name})`, () => truthAt(at + A_LATCHED));
   });
   tools.names.tag.forEach((name, i) => {
-    add(`tagged(${name})`, () => truthAt(tools.layout.tags + i));
+    add(`tagged(${name})`, () => ({ type: 'truth', test: equals(tools.layout.tags + i, 1) }));
   });
 }
 

@@ -3,9 +3,11 @@ import type { Frame, Operand, Run, Test } from '../moveset/effects/effect.js';
 import { type BinaryOp, type Node, parseFormula } from '../moveset/formula.js';
 import { nearestName } from '../moveset/nearest.js';
 import type { WrittenFormula } from '../moveset/read.js';
+import { RISING, VY } from '../moveset/slots.js';
 import { toTicks } from '../moveset/time.js';
 import type { Facts } from '../moveset/types.js';
 import type { Fact, FactType } from './facts.js';
+import { both, either, equals, negate } from './tests.js';
 
 /** A condition with what is needed to say why it does not hold. */
 export interface Condition {
@@ -159,8 +161,7 @@ export class FormulaCompiler {
 
   truth(written: WrittenFormula): Test {
     const parts = this.conditions(written).map((c) => c.test);
-    if (parts.length === 1) return parts[0];
-    return (c) => parts.every((test) => test(c));
+    return parts.reduceRight((after, test) => both(test, after));
   }
 
   /** The parts joined by `and` at the top, each of which can fail by itself. */
@@ -325,7 +326,7 @@ export class FormulaCompiler {
   private unary(node: Extract<Node, { kind: 'unary' }>, path: Path): Typed | undefined {
     if (node.op === 'not') {
       const test = this.truthful(node.of, path);
-      return test && { type: 'truth', test: (c) => !test(c) };
+      return test && { type: 'truth', test: negate(test) };
     }
     const of = this.numeric(node.of, path);
     if (!of) return undefined;
@@ -346,7 +347,7 @@ export class FormulaCompiler {
       const a = this.truthful(left, path);
       const b = this.truthful(right, path);
       if (!a || !b) return undefined;
-      return { type: 'truth', test: op === 'and' ? (c) => a(c) && b(c) : (c) => a(c) || b(c) };
+      return { type: 'truth', test: op === 'and' ? both(a, b) : either(a, b) };
     }
     const a = this.numeric(left, path);
     const b = this.numeric(right, path);
@@ -354,6 +355,8 @@ export class FormulaCompiler {
     const compare = COMPARE[op];
     if (compare) {
       if (!this.sameType(right, a, b, path)) return undefined;
+      if (a.operand.at === VY && b.value === 0 && (op === '>' || op === '<='))
+        return { type: 'truth', test: equals(RISING, op === '>' ? 1 : 0, true) };
       const test = compare(a.operand.at, b.operand.at);
       const run = join([a.operand.run, b.operand.run]);
       return {

@@ -14,7 +14,7 @@ export interface Layout {
   readonly events: number;
   /** Per tag: 1 while worn. */
   readonly tags: number;
-  /** Per ask: the tick of its last unused moment. The record ends behind them. */
+  /** Per ask, in the order in which they are heard: the last tick in which it asks, NEVER while it stands. The record ends behind them. */
   readonly asks: number;
 }
 

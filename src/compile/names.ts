@@ -25,9 +25,10 @@ export function collectNames(source: Record<string, unknown>): Names {
       names.button.push(name);
     } else {
       names.stick.push(name);
-      names.button.push(...SIDES.map((side) => `${name}.${side}`));
     }
   }
+  // Sides stand behind the buttons proper: the door counts on it.
+  for (const stick of names.stick) names.button.push(...SIDES.map((side) => `${stick}.${side}`));
   const tags = new Set<string>();
   const collectTags = (scope: unknown) => {
     if (!isPlain(scope)) return;

@@ -1,5 +1,5 @@
 import type { Sink } from '../moveset/diagnostic.js';
-import type { Operand, Piece, Test } from '../moveset/effects/effect.js';
+import type { Frame, Operand, Piece, Test } from '../moveset/effects/effect.js';
 import type { Names, WrittenFormula } from '../moveset/read.js';
 import type { Moveset } from '../moveset/types.js';
 import type { Condition, Reading } from './formula.js';
@@ -39,7 +39,7 @@ export interface PhasePlan {
 
 export interface Ask {
   readonly ability: number;
-  /** Slot of its last unused moment, or -1 for one that only stands. */
+  /** Slot of the last tick in which it asks. */
   readonly at: number;
   readonly turn: 0 | 1 | 2;
   readonly rank: number;
@@ -131,13 +131,15 @@ export interface Plan {
   readonly moveset: Moveset;
   readonly name: string;
   readonly rate: number;
+  /** Seconds in a tick. */
+  readonly dt: number;
   readonly view: 'side' | 'open';
   readonly names: Names;
   readonly layout: Layout;
   /** Numbers in a record: what a snapshot copies. */
   readonly recordSize: number;
   /** Numbers a character needs: the record, probes' answers, constants and scratch. */
-  readonly arraySize: number;
+  arraySize(): number;
   readonly probesAt: number;
   /** A free number behind the record. */
   readonly scratchAt: number;
@@ -156,14 +158,22 @@ export interface Plan {
   readonly walkStick: number;
   readonly probes: readonly ProbePlan[];
   readonly stances: readonly StancePlan[];
+  /** Index of the first stance that holds. */
+  readonly pickStance: (c: Frame) => number;
+  /** Whether a stance depends on what changes without setting STALE. */
+  readonly stanceVaries: boolean;
+  readonly hasBars: boolean;
   readonly abilities: readonly AbilityPlan[];
   readonly phases: readonly PhasePlan[];
   /** In the order in which they are heard. */
   readonly asks: readonly Ask[];
-  readonly standingAsks: readonly Ask[];
   readonly momentAsks: readonly Ask[];
-  /** Abilities with grace, charges or latches, which want a look every tick. */
+  /** Asks by holding or latch. */
+  readonly heldAsks: readonly Ask[];
+  readonly ruleAsks: readonly Ask[];
   readonly graced: readonly AbilityPlan[];
+  /** Those with grace and conditions, which want a look every tick. */
+  readonly watched: readonly AbilityPlan[];
   readonly charged: readonly AbilityPlan[];
   readonly latched: readonly Ask[];
   /** Any fact by its name in formulas, or undefined. */

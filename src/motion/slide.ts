@@ -2,9 +2,13 @@ import type { Plan, ShapePlan } from '../compile/plan.js';
 import {
   CEILING,
   GROUND_CHANGED,
+  HEADROOM,
   GROUNDED,
   LANDED,
+  MOVING,
+  RISING,
   SHAPE,
+  STALE,
   T,
   VX,
   VY,
@@ -27,7 +31,7 @@ const SLIDES = 4;
 /** Moves the body through the world by its velocity and notes what it touches. */
 export function slideBody(plan: Plan, r: Float64Array, world: World, cast: Cast, hit: Hit): void {
   if (r[WANT_SHAPE] !== r[SHAPE]) changeShape(plan, r, world, cast);
-  const dt = 1 / plan.rate;
+  const { dt } = plan;
   const shape = plan.shapes[r[SHAPE]];
   let dx = r[VX] * dt;
   let dy = r[VY] * dt;
@@ -37,6 +41,7 @@ export function slideBody(plan: Plan, r: Float64Array, world: World, cast: Cast,
   r[CEILING] = 0;
   let grounded = 0;
   for (let i = 0; i < SLIDES; i++) {
+    if (dx === 0 && dy === 0 && dz === 0) break;
     placeCast(cast, shape, r);
     cast.dx = dx;
     cast.dy = dy;
@@ -74,18 +79,41 @@ export function slideBody(plan: Plan, r: Float64Array, world: World, cast: Cast,
     if (world.sweep(cast, hit) && hit.ny > GROUND_NORMAL) grounded = 1;
   }
   setGrounded(r, grounded);
+  noteMotion(r);
+  if (plan.shapes.length > 1) noteHeadroom(plan, r, world, cast);
+}
+
+/** Pace below which a body counts as standing. */
+const STANDING = 0.05;
+
+/** Notes the facts of motion that stances depend on. */
+export function noteMotion(r: Float64Array): void {
+  const moving = r[VX] * r[VX] + r[VZ] * r[VZ] > STANDING * STANDING ? 1 : 0;
+  const rising = r[VY] > 0 ? 1 : 0;
+  if (moving === r[MOVING] && rising === r[RISING]) return;
+  r[MOVING] = moving;
+  r[RISING] = rising;
+  r[STALE] = 1;
+}
+
+function noteHeadroom(plan: Plan, r: Float64Array, world: World, cast: Cast): void {
+  const headroom = r[SHAPE] === 0 || hasRoom(plan.shapes[0], r, world, cast) ? 1 : 0;
+  if (headroom === r[HEADROOM]) return;
+  r[HEADROOM] = headroom;
+  r[STALE] = 1;
 }
 
 /** Notes whether there is ground below, and when that changed: it is seen in the next tick. */
 export function setGrounded(r: Float64Array, grounded: number): void {
   if (grounded === r[GROUNDED]) return;
   r[GROUNDED] = grounded;
+  r[STALE] = 1;
   r[GROUND_CHANGED] = r[T] + 1;
   if (grounded === 1) r[LANDED] = r[T] + 1;
 }
 
 /** Whether a shape has room where the body is. */
-export function hasRoom(shape: ShapePlan, r: Float64Array, world: World, cast: Cast): boolean {
+function hasRoom(shape: ShapePlan, r: Float64Array, world: World, cast: Cast): boolean {
   placeCast(cast, shape, r);
   return !world.overlap(cast);
 }

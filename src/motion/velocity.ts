@@ -13,6 +13,7 @@ import {
   L_MOVE,
   LANE,
   MOVE,
+  RUNNING,
   SPEED,
   STEER,
   VX,
@@ -22,13 +23,14 @@ import {
 
 /** Turns the stick and what is folded into this tick's velocity: walking, then gravity, then moves. */
 export function driveBody(plan: Plan, r: Float64Array, withGravity: boolean): void {
-  const dt = 1 / plan.rate;
+  const { dt } = plan;
   if (plan.walkStick >= 0) walk(plan, r, dt);
   if (withGravity) {
-    const vy = r[VY] - r[GRAVITY] * r[GRAVITY + 1] * dt;
-    const fall = -r[FALL] * r[FALL + 1];
-    r[VY] = Math.max(vy, fall);
+    const vy = r[VY] - r[GRAVITY] * dt;
+    const fall = -r[FALL];
+    r[VY] = vy < fall ? fall : vy;
   }
+  if (r[RUNNING] === 0) return;
   const { lanes } = plan.layout;
   const end = lanes + plan.names.lane.length * LANE;
   for (let lane = lanes; lane < end; lane += LANE) {
@@ -65,9 +67,9 @@ function walk(plan: Plan, r: Float64Array, dt: number): void {
     }
     if (r[FACE_LOCK] === 0) face(r, x, z);
   }
-  const steer = r[STEER] * r[STEER + 1] * dt;
+  const steer = r[STEER] * dt;
   if (steer === 0) return;
-  const speed = r[SPEED] * r[SPEED + 1];
+  const speed = r[SPEED];
   x *= speed;
   z *= speed;
   const vx = r[VX];
@@ -79,7 +81,7 @@ function walk(plan: Plan, r: Float64Array, dt: number): void {
   // Braking: the stick rests, points back, or asks for less than there is.
   const brakes = onward <= 0 ? vx !== 0 || vz !== 0 : vx * vx + vz * vz > x * x + z * z;
   const slot = brakes ? BRAKE : ACCEL;
-  const step = r[slot] * r[slot + 1] * steer;
+  const step = r[slot] * steer;
   if (dx * dx + dz * dz <= step * step) {
     r[VX] = x;
     r[VZ] = z;

@@ -9,7 +9,7 @@ export const T = 0;
 export const HOST = 1;
 /** The host tick at which hitstop ends. */
 export const STOP = 2;
-/** The last own tick at which some kept press may still ask. */
+/** The last own tick in which any request may ask; NEVER while one stands. */
 export const LIVE = 3;
 /** 1 when the set of active effects changed since the last fold. */
 export const DIRTY = 4;
@@ -40,7 +40,7 @@ export const STANCE_SINCE = 22;
 export const CAMERA_X = 23;
 export const CAMERA_Z = 24;
 
-/** Folded effects: a value, and behind it the product of the factors laid over it. */
+/** Folded effects: a value, and behind it the product of the factors laid over it, multiplied in at the end. */
 export const GRAVITY = 26;
 export const FALL = 28;
 export const STEER = 30;
@@ -49,7 +49,25 @@ export const ACCEL = 34;
 export const BRAKE = 36;
 export const WANT_SHAPE = 38;
 export const FACE_LOCK = 39;
-export const HEAD = 40;
+/** How many lanes run something. */
+export const RUNNING = 40;
+/** No phase is over before this own tick. */
+export const NEXT_DUE = 41;
+/** Counts what changes who may follow whom: stances, starts, ends, phases, charges. */
+export const VERSION = 42;
+/** How many abilities lack charges. */
+export const LACKING = 43;
+/** How many pools are on the move. */
+export const FLOWING = 44;
+/** How many abilities are latched. */
+export const LATCHES = 45;
+/** Facts of motion, noted at a tick's end: vy > 0, level pace, room for the usual shape. */
+export const RISING = 46;
+export const MOVING = 47;
+export const HEADROOM = 48;
+/** 1 when something that a stance may depend on has changed. */
+export const STALE = 49;
+export const HEAD = 50;
 
 /** Per button. */
 export const BUTTON = 4;
@@ -91,7 +109,7 @@ export const L_MOVE = 6;
 export const MOVE = 4;
 
 /** Per ability. */
-export const ABILITY = 8;
+export const ABILITY = 9;
 /** Own tick at which the cooldown is over. */
 export const A_READY = 0;
 export const A_CHARGES = 1;
@@ -106,6 +124,8 @@ export const A_DRY = 5;
 /** Signature of the reasons last reported. */
 export const A_REFUSED = 6;
 export const A_LATCHED = 7;
+/** VERSION at which it was refused for a reason that only a new version can lift. */
+export const A_JUDGED = 8;
 
 /** A tick so long ago (negated: so far ahead) that no window reaches it. */
 export const NEVER = 1e9;

@@ -1,12 +1,13 @@
 import type { FactFrame } from '../compile/formula.js';
 import { PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT, Q_TICK } from '../compile/layout.js';
 import type { Plan } from '../compile/plan.js';
-import { hasRoom, settleBody, slideBody } from '../motion/slide.js';
+import { noteMotion, settleBody, slideBody } from '../motion/slide.js';
 import { driveBody } from '../motion/velocity.js';
 import {
   A_CHARGES,
   A_ENDED,
   A_FIT,
+  A_JUDGED,
   A_READY,
   A_REFILL,
   B_BEFORE,
@@ -15,24 +16,31 @@ import {
   BUTTON,
   CAMERA_Z,
   DIRTY,
+  FLOWING,
   FX,
   FZ,
   GROUND_CHANGED,
+  HEADROOM,
   GROUNDED,
   HOST,
   L_ABILITY,
   L_DUE,
   L_PHASE,
+  LACKING,
   LANDED,
+  LATCHES,
   LANE,
   LIVE,
   NEVER,
+  NEXT_DUE,
   P_BASE,
   P_MOVING,
   P_VALUE,
-  SHAPE,
+  RUNNING,
+  STALE,
   STOP,
   T,
+  VERSION,
   X,
   Y,
   Z,
@@ -48,7 +56,7 @@ import { checkDue, checkEndings } from './lanes.js';
 import { advancePools, gain, refreshDrains } from './pools.js';
 import { Readout } from './readout.js';
 import { type Reason, wordRefusal } from './reasons.js';
-import { checkLatches, hearRequests, takeDoor } from './requests.js';
+import { checkLatches, hearRequests, noteRules, takeDoor } from './requests.js';
 import { Rows } from './rows.js';
 import type { Tape } from './tape.js';
 
@@ -59,7 +67,7 @@ export interface CharacterOptions {
   facing?: 1 | -1;
   /** Where its feet are at birth. Default [0, 0, 0]. */
   at?: readonly [x: number, y: number, z?: number];
-  /** Where its numbers live: at least `plan.arraySize` of them. Default: an array of its own. */
+  /** Where its numbers live: at least `plan.arraySize()` of them. Default: an array of its own. */
   into?: Float64Array;
 }
 
@@ -98,12 +106,12 @@ export class Character implements FactFrame {
     private readonly options: CharacterOptions = {},
   ) {
     const { into } = options;
-    if (into && into.length < plan.arraySize)
+    if (into && into.length < plan.arraySize())
       throw new UsageError(
-        `Character: "into" holds ${into.length} numbers, but ${plan.name} needs ${plan.arraySize}.`,
+        `Character: "into" holds ${into.length} numbers, but ${plan.name} needs ${plan.arraySize()}.`,
         'wrong-record',
       );
-    this.r = (into ?? new Float64Array(plan.arraySize)).subarray(0, plan.arraySize);
+    this.r = (into ?? new Float64Array(plan.arraySize())).subarray(0, plan.arraySize());
     this.record = this.r.subarray(0, plan.recordSize);
     this.words = new Uint32Array(this.r.buffer, this.r.byteOffset, plan.recordSize * 2);
     this.door = new Door(plan);
@@ -114,7 +122,7 @@ export class Character implements FactFrame {
 
   /** One step of simulation. The order is the order of these lines. */
   tick(): void {
-    const { r, options } = this;
+    const { r, plan, options } = this;
     this.events.count = 0;
     this.sensed++;
     r[HOST] += 1;
@@ -123,14 +131,15 @@ export class Character implements FactFrame {
     takeDoor(this);
     if (stopped || r[HOST] < r[STOP]) return;
 
-    advancePools(this);
-    checkDue(this);
-    if (this.plan.charged.length > 0) this.refillCharges();
+    if (r[FLOWING] > 0) advancePools(this);
+    if (r[T] >= r[NEXT_DUE]) checkDue(this);
+    if (r[LACKING] > 0) this.refillCharges();
 
-    deriveStance(this);
-    if (this.plan.latched.length > 0) checkLatches(this);
-    checkEndings(this);
-    if (this.plan.graced.length > 0) this.noteFits();
+    if (r[STALE] === 1 || plan.stanceVaries) deriveStance(this);
+    if (plan.ruleAsks.length > 0) noteRules(this);
+    if (r[LATCHES] > 0) checkLatches(this);
+    if (r[RUNNING] > 0) checkEndings(this);
+    if (plan.watched.length > 0) this.noteFits();
     hearRequests(this);
 
     if (r[DIRTY] === 1) {
@@ -139,12 +148,12 @@ export class Character implements FactFrame {
     }
 
     const grounded = r[GROUNDED];
-    driveBody(this.plan, r, options.world !== undefined);
+    driveBody(plan, r, options.world !== undefined);
     if (options.world !== undefined) {
-      slideBody(this.plan, r, options.world, this.cast, this.hit);
+      slideBody(plan, r, options.world, this.cast, this.hit);
       this.sensed++;
       if (r[GROUNDED] !== grounded) this.events.add(grounded === 0 ? EVENT.landed : EVENT.left);
-    }
+    } else noteMotion(r);
   }
 
   /**
@@ -217,13 +226,6 @@ export class Character implements FactFrame {
   }
 
   /** @internal */
-  hasHeadroom(): boolean {
-    const { world } = this.options;
-    if (this.r[SHAPE] === 0 || !world) return true;
-    return hasRoom(this.plan.shapes[0], this.r, world, this.cast);
-  }
-
-  /** @internal */
   ask(probe: number): void {
     const { r, cast, hit, plan } = this;
     const out = plan.probesAt + probe * PROBE;
@@ -265,12 +267,15 @@ export class Character implements FactFrame {
         r[at + A_CHARGES] += 1;
         r[at + A_REFILL] += refillEvery;
       }
+      else continue;
+      r[VERSION] += 1;
+      if (r[at + A_CHARGES] === charges) r[LACKING] -= 1;
     }
   }
 
   private noteFits(): void {
     const { r, plan } = this;
-    for (let i = 0; i < plan.graced.length; i++) if (fits(this, plan.graced[i])) r[plan.graced[i].at + A_FIT] = r[T];
+    for (let i = 0; i < plan.watched.length; i++) if (fits(this, plan.watched[i])) r[plan.watched[i].at + A_FIT] = r[T];
   }
 
   private beBorn(): void {
@@ -284,6 +289,10 @@ export class Character implements FactFrame {
     r[DIRTY] = 1;
     r[FX] = options.facing ?? 1;
     r[CAMERA_Z] = -1;
+    r[FLOWING] = plan.pools.length;
+    r[STALE] = 1;
+    r[HEADROOM] = 1;
+    r[NEXT_DUE] = NEVER;
     r[LANDED] = -NEVER;
     r[GROUND_CHANGED] = 0;
     const [x, y, z = 0] = options.at ?? [0, 0, 0];
@@ -308,6 +317,7 @@ export class Character implements FactFrame {
       r[at + A_REFILL] = NEVER;
       r[at + A_ENDED] = -NEVER;
       r[at + A_FIT] = -NEVER;
+      r[at + A_JUDGED] = -1;
     }
     r.fill(-NEVER, layout.requests, layout.tags);
     r.fill(0, layout.tags, layout.asks);

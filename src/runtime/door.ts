@@ -54,9 +54,14 @@ export class Door {
   /** Per button, for sides held by keys: the order of the presses, 0 for not held. */
   private readonly order: Float64Array;
   private presses = 0;
+  /** Sides of sticks stand behind all other buttons, four by four. */
+  private readonly firstSide: number;
+  private readonly byName: ReadonlyMap<string, number>;
 
   constructor(private readonly plan: Plan) {
     this.buttons = new Uint8Array(plan.names.button.length);
+    this.firstSide = plan.names.button.length - plan.sticks.length * 4;
+    this.byName = new Map(plan.names.button.map((name, i) => [name, i]));
     this.order = new Float64Array(plan.names.button.length);
     this.sticks = new Float64Array(plan.names.stick.length * 2);
     this.analog = new Float64Array(plan.names.stick.length * 2);
@@ -64,12 +69,12 @@ export class Door {
 
   /** Presses a button or a side of a stick (`move.left`); nothing happens if it is down already. */
   press(input: string): void {
-    this.set(indexOfName('press', 'button', input, this.plan.names.button), true);
+    this.set(this.byName.get(input) ?? indexOfName('press', 'button', input, this.plan.names.button), true);
   }
 
   /** Lets a button or a side of a stick go; nothing happens if it is up already. */
   release(input: string): void {
-    this.set(indexOfName('release', 'button', input, this.plan.names.button), false);
+    this.set(this.byName.get(input) ?? indexOfName('release', 'button', input, this.plan.names.button), false);
   }
 
   /** Pushes a stick: x right, y up. What is longer than 1 is shortened to 1. Sides held by keys go before it. */
@@ -157,9 +162,8 @@ export class Door {
   private set(button: number, down: boolean): void {
     const bits = this.buttons[button];
     if (((bits & DOWN) === DOWN) === down && this.order[button] > 0 === down) return;
-    const stick = this.plan.sticks.findIndex((s) => button >= s.sides && button < s.sides + 4);
     this.order[button] = down ? ++this.presses : 0;
-    if (stick >= 0) this.resolve(stick);
+    if (button >= this.firstSide) this.resolve((button - this.firstSide) >> 2);
     this.flip(button, down);
   }
 
@@ -173,7 +177,11 @@ export class Door {
   /** What a stick gives: its keys if any is held, else where it is pushed. */
   private resolve(stick: number): void {
     const { sides, opposite } = this.plan.sticks[stick];
-    const [left, right, up, down] = this.order.subarray(sides, sides + 4);
+    const { order } = this;
+    const left = order[sides];
+    const right = order[sides + 1];
+    const up = order[sides + 2];
+    const down = order[sides + 3];
     const byKeys = left + right + up + down > 0;
     let x = this.analog[stick * 2];
     let y = this.analog[stick * 2 + 1];

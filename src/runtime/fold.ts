@@ -1,5 +1,6 @@
-import type { ScopePlan } from '../compile/plan.js';
+import type { AbilityPlan, ScopePlan } from '../compile/plan.js';
 import {
+  A_FIT,
   ACCEL,
   BRAKE,
   DIRTY,
@@ -8,12 +9,15 @@ import {
   GRAVITY,
   L_ABILITY,
   L_PHASE,
+  L_SINCE,
   LANE,
   SPEED,
+  STALE,
   STANCE,
   STANCE_SINCE,
   STEER,
   T,
+  VERSION,
   WANT_SHAPE,
 } from '../moveset/slots.js';
 import type { Character } from './character.js';
@@ -22,16 +26,24 @@ import { EVENT } from './events.js';
 /** The first stance whose condition holds. */
 export function deriveStance(c: Character): void {
   const { r, plan } = c;
-  let next = 0;
-  for (; next < plan.stances.length - 1; next++) {
-    const { when } = plan.stances[next];
-    if (when === null || when(c)) break;
-  }
+  r[STALE] = 0;
+  const next = plan.pickStance(c);
   if (next === r[STANCE]) return;
+  for (let i = 0; i < plan.graced.length; i++) noteLeft(r, plan.graced[i], r[STANCE], next);
   c.events.add(EVENT.stance, next, r[STANCE]);
   r[STANCE] = next;
+  r[VERSION] += 1;
   r[STANCE_SINCE] = r[T];
   r[DIRTY] = 1;
+}
+
+/**
+ * The last tick in which a stance allowed an ability, for its grace; unless something started in its lane in that
+ * very tick: what has just hopped has not slipped off an edge.
+ */
+function noteLeft(r: Float64Array, a: AbilityPlan, before: number, next: number): void {
+  if (a.when.length > 0 || a.from === null || a.from[before] === 0 || a.from[next] === 1) return;
+  if (r[a.laneAt + L_SINCE] !== r[T] - 1) r[a.at + A_FIT] = r[T] - 1;
 }
 
 /** Lays the effects of all that is active over the base values: the stance, then lane by lane. */
@@ -58,6 +70,7 @@ export function foldEffects(c: Character): void {
     const phase = r[lane + L_PHASE];
     if (phase >= 0 && foldScope(c, plan.phases[phase].scope)) live = true;
   }
+  for (let slot = GRAVITY; slot <= BRAKE; slot += 2) r[slot] *= r[slot + 1];
   r[DIRTY] = live ? 1 : 0;
 }
 

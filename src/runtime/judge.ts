@@ -11,6 +11,7 @@ import {
   L_SINCE,
   LANE,
   P_VALUE,
+  RUNNING as BUSY_LANES,
   STANCE,
   T,
 } from '../moveset/slots.js';
@@ -36,11 +37,20 @@ const READING = 12;
 
 /** Reasons as rows of numbers, so that judging allocates nothing: code, what, have, need. */
 export class ReasonRows extends Rows {
+  /** Whether one of the reasons can only be lifted by what raises VERSION. */
+  isFixed(from: number): boolean {
+    for (let i = from; i < this.count; i++) {
+      const code = this.at(i, 0);
+      if (code <= BARRED && code !== CONTESTED) return true;
+    }
+    return false;
+  }
+
   /** A number that is the same as long as the reasons are, whatever their amounts. */
   signature(from: number): number {
     let sum = 0;
     for (let i = from; i < this.count; i++)
-      sum = (Math.imul(sum, 31) + this.data[i * Rows.WIDTH] * 997 + this.data[i * Rows.WIDTH + 1] + 1) | 0;
+      sum = (Math.imul(sum, 31) + this.at(i, 0) * 997 + this.at(i, 1) + 1) | 0;
     return sum;
   }
 
@@ -48,8 +58,8 @@ export class ReasonRows extends Rows {
   addReadings(c: Character, a: AbilityPlan, from: number): void {
     const to = this.count;
     for (let i = from; i < to; i++) {
-      const [code, which] = this.row(i);
-      if (code !== WHEN) continue;
+      if (this.at(i, 0) !== WHEN) continue;
+      const which = this.at(i, 1);
       const { readings } = a.when[which];
       for (let k = 0; k < readings.length; k++) this.add(READING, which, k, readings[k].read(c));
     }
@@ -131,7 +141,7 @@ export function judge(c: Character, a: AbilityPlan, out: ReasonRows): void {
     else if (!open && a.breaks?.[running] !== 1) out.add(BUSY, running, runningPhase);
   }
 
-  for (let i = 0; i < plan.names.lane.length; i++) {
+  for (let i = 0; plan.hasBars && r[BUSY_LANES] > 0 && i < plan.names.lane.length; i++) {
     const lane = plan.layout.lanes + i * LANE;
     const other = r[lane + L_ABILITY];
     if (other < 0 || a.breaks?.[other] === 1) continue;

@@ -15,11 +15,16 @@ import {
   L_PHASE,
   L_PHASE_SINCE,
   L_SINCE,
+  LACKING,
   LANE,
   MOVE,
   NEVER,
+  NEXT_DUE,
   P_VALUE,
+  RUNNING,
+  STALE,
   T,
+  VERSION,
 } from '../moveset/slots.js';
 import type { Character } from './character.js';
 import { ENDED, EVENT } from './events.js';
@@ -47,17 +52,21 @@ export function startAbility(c: Character, a: AbilityPlan, ask: Ask): void {
   if (a.cooldown > 0 && a.cooldownFrom === 'start') r[a.at + A_READY] = now + a.cooldown;
   if (a.charges > 0) {
     if (r[a.at + A_CHARGES] === a.charges && a.refillEvery > 0) r[a.at + A_REFILL] = now + a.refillEvery;
-    r[a.at + A_CHARGES]--;
+    if (r[a.at + A_CHARGES] === a.charges) r[LACKING] += 1;
+    r[a.at + A_CHARGES] -= 1;
   }
   for (let i = 0; i < plan.graced.length; i++)
     if (plan.graced[i].laneAt === a.laneAt) r[plan.graced[i].at + A_FIT] = -NEVER;
 
+  r[RUNNING] += 1;
+  r[VERSION] += 1;
+  r[STALE] = 1;
   r[a.laneAt + L_ABILITY] = a.index;
   r[a.laneAt + L_PHASE] = -1;
   r[a.laneAt + L_SINCE] = now;
   r[a.laneAt + L_PHASE_SINCE] = now;
   r[a.laneAt + L_DUE] = NEVER;
-  r[a.laneAt + L_ASK] = plan.asks.indexOf(ask);
+  r[a.laneAt + L_ASK] = ask.at - plan.layout.asks;
   c.events.add(EVENT.started, a.index);
   beginScope(c, a.scope, a.laneAt + L_MOVE);
   if (a.firstPhase >= 0) enterPhase(c, a.laneAt, a.firstPhase);
@@ -73,9 +82,11 @@ export function enterPhase(c: Character, lane: number, phase: number): void {
     return;
   }
   const { lasts, scope, ability } = plan.phases[next];
+  r[VERSION] += 1;
   r[lane + L_PHASE] = next;
   r[lane + L_PHASE_SINCE] = r[T];
   r[lane + L_DUE] = lasts === NEVER ? NEVER : r[T] + lasts;
+  if (r[lane + L_DUE] < r[NEXT_DUE]) r[NEXT_DUE] = r[lane + L_DUE];
   c.events.add(EVENT.phase, ability, next);
   beginScope(c, scope, lane + L_MOVE + MOVE);
 }
@@ -97,6 +108,9 @@ export function endAbility(c: Character, lane: number, why: number, by: number):
   const phase = r[lane + L_PHASE];
   if (phase >= 0) endScope(c, plan.phases[phase].scope, lane + L_MOVE + MOVE);
   endScope(c, a.scope, lane + L_MOVE);
+  r[RUNNING] -= 1;
+  r[VERSION] += 1;
+  r[STALE] = 1;
   r[lane + L_ABILITY] = -1;
   r[lane + L_PHASE] = -1;
   r[lane + L_DUE] = NEVER;
@@ -130,6 +144,9 @@ export function checkDue(c: Character): void {
   const { r, plan } = c;
   const end = plan.layout.lanes + plan.names.lane.length * LANE;
   for (let lane = plan.layout.lanes; lane < end; lane += LANE) if (r[lane + L_DUE] <= r[T]) leavePhase(c, lane);
+  r[NEXT_DUE] = NEVER;
+  for (let lane = plan.layout.lanes; lane < end; lane += LANE)
+    if (r[lane + L_DUE] < r[NEXT_DUE]) r[NEXT_DUE] = r[lane + L_DUE];
 }
 
 function anyHolds(c: Character, tests: AbilityPlan['end']): boolean {
@@ -148,7 +165,7 @@ function isDry({ r, plan }: Character, a: AbilityPlan): boolean {
 /** Whether what was asked for by holding is asked for no longer. */
 function isLetGo(c: Character, a: AbilityPlan, lane: number): boolean {
   if (c.plan.asks[c.r[lane + L_ASK]].stands === null) return false;
-  for (let i = 0; i < a.standing.length; i++) if (a.standing[i].stands?.(c)) return false;
+  for (let i = 0; i < a.standing.length; i++) if (c.r[a.standing[i].at] === NEVER) return false;
   return true;
 }
 

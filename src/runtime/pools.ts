@@ -1,5 +1,5 @@
 import type { PoolPlan } from '../compile/plan.js';
-import { L_ABILITY, LANE, P_BASE, P_DRAIN, P_MOVING, P_REST, P_SINCE, P_VALUE, T } from '../moveset/slots.js';
+import { FLOWING, L_ABILITY, LANE, P_BASE, P_DRAIN, P_MOVING, P_REST, P_SINCE, P_VALUE, T } from '../moveset/slots.js';
 import type { Character } from './character.js';
 import { EVENT } from './events.js';
 
@@ -27,7 +27,10 @@ function advance(c: Character, pool: PoolPlan, index: number): void {
   const before = r[at + P_VALUE];
   r[at + P_VALUE] = value < min ? min : Math.min(value, max);
   if (value <= min && before > min) c.events.add(EVENT.emptied, index);
-  if (value >= max && drain === 0) r[at + P_MOVING] = 0;
+  if (value >= max && drain === 0) {
+    r[at + P_MOVING] = 0;
+    r[FLOWING] -= 1;
+  }
 }
 
 /** Starts a new line at the present value. */
@@ -37,6 +40,7 @@ function rebase(c: Character, pool: PoolPlan, value: number): void {
   r[at + P_VALUE] = value < min ? min : Math.min(value, max);
   r[at + P_BASE] = r[at + P_VALUE];
   r[at + P_SINCE] = r[T];
+  if (r[at + P_MOVING] === 0) r[FLOWING] += 1;
   r[at + P_MOVING] = 1;
 }
 

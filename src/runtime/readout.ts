@@ -64,7 +64,7 @@ export class Readout {
         return r[VZ];
       },
       get gravity() {
-        return r[GRAVITY] * r[GRAVITY + 1];
+        return r[GRAVITY];
       },
       get shape() {
         return plan.shapes[r[WANT_SHAPE]].name;

@@ -1,6 +1,8 @@
 import type { Ask } from '../compile/plan.js';
-import { setGrounded } from '../motion/slide.js';
+import type { Test } from '../moveset/effects/effect.js';
+import { noteMotion, setGrounded } from '../motion/slide.js';
 import {
+  A_JUDGED,
   A_LATCHED,
   A_REFUSED,
   B_BEFORE,
@@ -13,10 +15,13 @@ import {
   CEILING,
   HOST,
   L_ABILITY,
+  LATCHES,
   LIVE,
   NEVER,
+  STALE,
   STOP,
   T,
+  VERSION,
   VX,
   VY,
   VZ,
@@ -43,6 +48,8 @@ export function takeDoor(c: Character): void {
   takeSticks(c);
   takeQueue(c);
   noteMoments(c);
+  noteHeld(c);
+  c.r[STALE] = 1;
 }
 
 function takeButtons({ r, door, plan }: Character): void {
@@ -104,6 +111,7 @@ function takeQueue(c: Character): void {
         r[VX] = queue[i + 2];
         r[VY] = queue[i + 3];
         r[VZ] = queue[i + 4];
+        noteMotion(r);
         break;
       case Row.camera:
         r[CAMERA_X] = queue[i + 2];
@@ -139,20 +147,48 @@ function noteMoments(c: Character): void {
   const { r, plan } = c;
   for (let i = 0; i < plan.momentAsks.length; i++) {
     const ask = plan.momentAsks[i];
-    if (!(ask.happens as NonNullable<Ask['happens']>)(c)) continue;
+    if (!(ask.happens as Test)(c)) continue;
     const at = plan.abilities[ask.ability].at;
     r[at + A_REFUSED] = 0;
+    r[at + A_JUDGED] = -1;
     if (ask.latch) setLatch(c, ask, 1 - r[at + A_LATCHED]);
-    else {
-      r[ask.at] = r[T];
-      if (r[LIVE] < r[T] + ask.buffer) r[LIVE] = r[T] + ask.buffer;
-    }
+    else setAsking(r, ask, r[T] + ask.buffer);
   }
+}
+
+function setAsking(r: Float64Array, ask: Ask, until: number): void {
+  r[ask.at] = until;
+  if (until > r[LIVE]) r[LIVE] = until;
 }
 
 function setLatch({ r, plan, events }: Character, ask: Ask, on: number): void {
   r[plan.abilities[ask.ability].at + A_LATCHED] = on;
+  r[LATCHES] += on === 1 ? 1 : -1;
+  r[STALE] = 1;
   events.add(on === 1 ? EVENT.latched : EVENT.unlatched, ask.ability);
+}
+
+/** Which requests by holding or latch stand; called when an input or a latch changed. */
+function noteHeld(c: Character): void {
+  const { heldAsks } = c.plan;
+  for (let i = 0; i < heldAsks.length; i++) noteStanding(c, heldAsks[i]);
+}
+
+/** Which requests by rule stand; what rests may tell its refusal anew. */
+export function noteRules(c: Character): void {
+  const { ruleAsks } = c.plan;
+  for (let i = 0; i < ruleAsks.length; i++) noteStanding(c, ruleAsks[i]);
+}
+
+function noteStanding(c: Character, ask: Ask): void {
+  const { r, plan } = c;
+  const stands = (ask.stands as Test)(c);
+  if (stands) setAsking(r, ask, NEVER);
+  else if (r[ask.at] === NEVER) {
+    r[ask.at] = -NEVER;
+    r[plan.abilities[ask.ability].at + A_REFUSED] = 0;
+    r[plan.abilities[ask.ability].at + A_JUDGED] = -1;
+  }
 }
 
 /** Undoes latches whose declared conditions hold. */
@@ -164,6 +200,7 @@ export function checkLatches(c: Character): void {
     for (let k = 0; k < ask.unlatch.length; k++)
       if (ask.unlatch[k](c)) {
         setLatch(c, ask, 0);
+        noteHeld(c);
         break;
       }
   }
@@ -171,55 +208,60 @@ export function checkLatches(c: Character): void {
 
 /** Hears all requests in their order: judges each, then starts it or notes why not. */
 export function hearRequests(c: Character): void {
-  const { r, plan, reasons } = c;
-  const asks = r[T] <= r[LIVE] ? plan.asks : plan.standingAsks;
-  c.refusals.count = 0;
+  const { r, plan, reasons, refusals } = c;
+  const now = r[T];
+  if (now > r[LIVE]) return;
+  refusals.count = 0;
   reasons.count = 0;
-  for (let i = 0; i < asks.length; i++) {
-    const ask = asks[i];
-    const a = plan.abilities[ask.ability];
-    const stands = ask.stands?.(c) === true;
-    const kept = ask.at >= 0 ? r[ask.at] + ask.buffer - r[T] : -1;
-    if (!stands && kept < 0) {
-      if (ask.stands) r[a.at + A_REFUSED] = 0;
-      continue;
-    }
-    if (stands && r[a.laneAt + L_ABILITY] === a.index) continue;
-    const from = reasons.count;
-    judge(c, a, reasons);
-    if (reasons.count === from) {
-      startAbility(c, a, ask);
-      if (!stands) useUp(c, ask);
-      continue;
-    }
-    const signature = reasons.signature(from);
-    if (signature === r[a.at + A_REFUSED]) {
-      reasons.count = from;
-      continue;
-    }
-    r[a.at + A_REFUSED] = signature;
-    reasons.addReadings(c, a, from);
-    c.refusals.add(ask.ability, i, from, reasons.count, stands ? 0 : kept);
+  let live = -1;
+  const first = plan.layout.asks;
+  for (let at = first; at < plan.recordSize; at++) {
+    const until = r[at];
+    if (until < now) continue;
+    if (until > live) live = until;
+    hear(c, plan.asks[at - first], until);
   }
-  if (c.refusals.count > 0) reportRefusals(c, asks);
+  r[LIVE] = live;
+  if (refusals.count > 0) reportRefusals(c);
+}
+
+function hear(c: Character, ask: Ask, until: number): void {
+  const { r, plan, reasons } = c;
+  const a = plan.abilities[ask.ability];
+  if (until === NEVER && r[a.laneAt + L_ABILITY] === a.index) return;
+  if (r[a.at + A_JUDGED] === r[VERSION]) return;
+  const from = reasons.count;
+  judge(c, a, reasons);
+  if (reasons.count === from) {
+    startAbility(c, a, ask);
+    if (until !== NEVER) useUp(c, ask);
+    return;
+  }
+  if (reasons.isFixed(from)) r[a.at + A_JUDGED] = r[VERSION];
+  const signature = reasons.signature(from);
+  if (signature === r[a.at + A_REFUSED]) {
+    reasons.count = from;
+    return;
+  }
+  r[a.at + A_REFUSED] = signature;
+  reasons.addReadings(c, a, from);
+  c.refusals.add(ask.ability, ask.at, from, reasons.count, until === NEVER ? 0 : until - r[T]);
 }
 
 /** A press grants one ask only: the others that the same press brought about are used up with it. */
 function useUp({ r, plan }: Character, ask: Ask): void {
-  const moment = r[ask.at];
+  const moment = r[ask.at] - ask.buffer;
   r[ask.at] = -NEVER;
   if (ask.button < 0) return;
   for (let i = 0; i < plan.momentAsks.length; i++) {
     const other = plan.momentAsks[i];
-    if (other.button === ask.button && other.at >= 0 && r[other.at] === moment) r[other.at] = -NEVER;
+    if (other.button === ask.button && r[other.at] - other.buffer === moment) r[other.at] = -NEVER;
   }
 }
 
 /** Refusals are told only if their press was not granted to another ability after all. */
-function reportRefusals({ r, events, refusals }: Character, asks: readonly Ask[]): void {
-  for (let i = 0; i < refusals.count; i++) {
-    const [ability, index, from, to, kept] = refusals.row(i);
-    const { at } = asks[index];
-    if (at < 0 || r[at] !== -NEVER) events.add(EVENT.refused, ability, from, to, kept);
-  }
+function reportRefusals({ r, events, refusals }: Character): void {
+  for (let i = 0; i < refusals.count; i++)
+    if (r[refusals.at(i, 1)] !== -NEVER)
+      events.add(EVENT.refused, refusals.at(i, 0), refusals.at(i, 2), refusals.at(i, 3), refusals.at(i, 4));
 }

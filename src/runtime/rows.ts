@@ -19,8 +19,12 @@ export class Rows {
     data[at + 4] = c;
   }
 
-  /** One row; a view, good until the next row is added. */
-  row(index: number): Float64Array {
-    return this.data.subarray(index * Rows.WIDTH, (index + 1) * Rows.WIDTH);
+  at(index: number, column: number): number {
+    return this.data[index * Rows.WIDTH + column];
+  }
+
+  /** A copy of one row. */
+  row(index: number): number[] {
+    return [...this.data.subarray(index * Rows.WIDTH, (index + 1) * Rows.WIDTH)];
   }
 }

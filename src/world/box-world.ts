@@ -54,7 +54,3 @@ export class BoxWorld implements World {
   }
 }
 
-/** Level ground at height `y` as far as anyone goes. */
-export function flatGround(y = 0): World {
-  return new BoxWorld([{ from: [-DEEP, y - 1000], to: [DEEP, y] }]);
-}

@@ -16,33 +16,28 @@ export interface Solid {
   readonly tags: readonly string[];
 }
 
-const entry = new Float64Array(2);
-
 /**
  * Sweeps `cast` against one solid and writes `hit` when it is met before `hit.part`.
  * Slabs: the way enters the box at the latest of its entries by axis, if that comes before the first exit.
+ * `-1` stands for an axis on which it overlaps from the start.
  */
 export function sweepSolid(cast: Cast, solid: Solid, hit: Hit): boolean {
   if (solid.oneWay && (cast.dy >= 0 || cast.y - cast.hy < solid.y1 - TOUCH)) return false;
-  let part = -1;
-  let axis = -1;
-  let leave = hit.part;
-  for (let i = 0; i < 3; i++) {
-    const met =
-      i === 0
-        ? slab(cast.x, cast.hx, cast.dx, solid.x0, solid.x1)
-        : i === 1
-          ? slab(cast.y, cast.hy, cast.dy, solid.y0, solid.y1)
-          : slab(cast.z, cast.hz, cast.dz, solid.z0, solid.z1);
-    if (!met) return false;
-    if (entry[0] > part) {
-      part = entry[0];
-      axis = i;
-    }
-    if (entry[1] < leave) leave = entry[1];
-    if (part >= leave) return false;
-  }
-  if (axis < 0 || part < 0 || (solid.oneWay && axis !== 1)) return false;
+  const enterX = enters(cast.x, cast.hx, cast.dx, solid.x0, solid.x1);
+  if (enterX > 1) return false;
+  const enterY = enters(cast.y, cast.hy, cast.dy, solid.y0, solid.y1);
+  if (enterY > 1) return false;
+  const enterZ = enters(cast.z, cast.hz, cast.dz, solid.z0, solid.z1);
+  const part = Math.max(enterX, enterY, enterZ);
+  if (part > 1 || part < 0 || part >= hit.part) return false;
+  if (
+    part >= leaves(cast.x, cast.hx, cast.dx, solid.x0, solid.x1) ||
+    part >= leaves(cast.y, cast.hy, cast.dy, solid.y0, solid.y1) ||
+    part >= leaves(cast.z, cast.hz, cast.dz, solid.z0, solid.z1)
+  )
+    return false;
+  const axis = part === enterX ? 0 : part === enterY ? 1 : 2;
+  if (solid.oneWay && axis !== 1) return false;
   hit.part = part;
   hit.nx = axis === 0 ? -Math.sign(cast.dx) : 0;
   hit.ny = axis === 1 ? -Math.sign(cast.dy) : 0;
@@ -51,21 +46,19 @@ export function sweepSolid(cast: Cast, solid: Solid, hit: Hit): boolean {
   return true;
 }
 
-/** When the way is inside one slab: from entry[0] (-1: from the start) to entry[1]. */
-function slab(at: number, half: number, way: number, low: number, high: number): boolean {
-  const before = low - (at + half);
-  const behind = at - half - high;
-  entry[0] = -1;
-  entry[1] = 2;
-  if (way === 0) return before < -TOUCH && behind < -TOUCH;
-  const near = way > 0 ? before : behind;
-  const far = way > 0 ? behind : before;
-  const length = Math.abs(way);
-  // far is minus the distance to the other side.
-  if (far >= -TOUCH) return false;
-  entry[1] = -far / length;
-  if (near >= -TOUCH) entry[0] = near > 0 ? near / length : 0;
-  return entry[0] <= 1;
+/** The part of the way at which a slab is entered; 2 for never. */
+function enters(at: number, half: number, way: number, low: number, high: number): number {
+  const gap = way > 0 ? low - at - half : at - half - high;
+  if (way === 0) return gap < -TOUCH && low - at - half < -TOUCH ? -1 : 2;
+  if (gap < -TOUCH) return -1;
+  return gap > 0 ? gap / Math.abs(way) : 0;
+}
+
+/** The part of the way at which a slab is left again; 0 or less if it is behind, 2 for never. */
+function leaves(at: number, half: number, way: number, low: number, high: number): number {
+  if (way === 0) return 2;
+  const reach = way > 0 ? high - (at - half) : at + half - low;
+  return reach <= TOUCH ? -1 : reach / Math.abs(way);
 }
 
 export function overlapsSolid(cast: Cast, solid: Solid): boolean {

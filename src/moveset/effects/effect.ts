@@ -7,8 +7,6 @@ export interface Frame {
   readonly r: Float64Array;
   /** Asks a probe, at most once a tick; its answers are then in its slots of `r`. */
   ask(probe: number): void;
-  /** Whether the default body shape has room here. */
-  hasHeadroom(): boolean;
   /** Adds the number at `r[at]` to a pool. */
   gain(pool: number, at: number): void;
   emit(event: number): void;

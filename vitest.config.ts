@@ -1,0 +1,9 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    include: ['tests/**/*.test.ts'],
+    globalSetup: ['tests/build-once.ts'],
+    testTimeout: 30_000,
+  },
+});
