@@ -193,8 +193,7 @@ export class ByHand {
 
   private move(sx: number, sy: number, dt: number): void {
     const dashing = this.body === 'galeDash';
-    const target =
-      sx === 0 ? 0 : (sx * Math.sqrt(sx * sx + sy * sy)) / Math.max(Math.abs(sx), Math.abs(sy));
+    const target = sx === 0 ? 0 : (sx * Math.sqrt(sx * sx + sy * sy)) / Math.max(Math.abs(sx), Math.abs(sy));
     if (target !== 0 && !dashing) this.facing = target > 0 ? 1 : -1;
     if (!dashing) {
       let pace = 5;

@@ -104,7 +104,8 @@ function thousand(): number {
   return median(rounds) / 1e9;
 }
 
-const show = (label: string, value: string, limit: string) => console.log(`${label.padEnd(44)} ${value.padStart(12)}   ${limit}`);
+const show = (label: string, value: string, limit: string) =>
+  console.log(`${label.padEnd(44)} ${value.padStart(12)}   ${limit}`);
 
 runCharacter(LOOP * 100);
 runByHand(LOOP * 100);

@@ -11,9 +11,9 @@ import type { Moveset } from '../moveset/types.js';
 import { allFacts } from './facts.js';
 import { FormulaCompiler } from './formula.js';
 import { layOut, PROBE } from './layout.js';
-import { firstOf, isSteady } from './tests.js';
 import { checkClashes, collectNames } from './names.js';
 import type { AbilityPlan, Ask, PhasePlan, Plan, ScopePlan, StancePlan } from './plan.js';
+import { firstOf, isSteady } from './tests.js';
 
 /** The compiled moveset, unless there are errors; and everything that was found, in no certain order. */
 export interface Compiled {

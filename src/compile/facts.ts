@@ -14,8 +14,8 @@ import {
   FX,
   GRAVITY,
   GROUND_CHANGED,
-  HEADROOM,
   GROUNDED,
+  HEADROOM,
   L_ABILITY,
   L_SINCE,
   LANDED,
@@ -37,8 +37,8 @@ import {
   Y,
   Z,
 } from '../moveset/slots.js';
-import { equals } from './tests.js';
 import { type Layout, PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT } from './layout.js';
+import { equals } from './tests.js';
 
 export type FactType = 'number' | 'time' | 'truth';
 
@@ -89,7 +89,17 @@ function bodyFacts(add: Add, tools: FactTools): void {
   add('atWall', () => ({ type: 'truth', test: ({ r }) => r[WALL_X] !== 0 || r[WALL_Z] !== 0 }));
   add('atCeiling', () => ({ type: 'truth', test: equals(CEILING, 1) }));
   add('headroom', () => truthAt(HEADROOM));
-  for (const [key, at] of Object.entries({ x: X, y: Y, z: Z, vx: VX, vy: VY, vz: VZ, facing: FX, gravity: GRAVITY, steer: STEER }))
+  for (const [key, at] of Object.entries({
+    x: X,
+    y: Y,
+    z: Z,
+    vx: VX,
+    vy: VY,
+    vz: VZ,
+    facing: FX,
+    gravity: GRAVITY,
+    steer: STEER,
+  }))
     add(key, () => numberAt(at));
   add('speed', () => ({
     type: 'number',

@@ -1,1 +1,45 @@
-export {};
+import type { Character } from '../runtime/character.js';
+import { Bindings } from './bindings.js';
+import { Gamepads } from './gamepad.js';
+import { DeviceHub } from './hub.js';
+import { listenToKeyboard } from './keyboard.js';
+import { listenToPointer } from './pointer.js';
+
+export interface ListenOptions {
+  /** Default: the global window. */
+  window?: Window;
+  /** Where pointer buttons count. Default: nowhere. */
+  pointer?: HTMLElement;
+  /** Default: the moveset's. */
+  bindings?: Bindings;
+}
+
+/** A character's ears: what `listen` returns. */
+export interface Listening {
+  readonly hub: DeviceHub;
+  /** Asks the gamepads; call it before each tick. */
+  poll(): void;
+  /** Lets go of everything and stops. */
+  stop(): void;
+}
+
+/** Brings keyboard, gamepads and pointer to a character's door, by the bindings. */
+export function listen(character: Character, options: ListenOptions = {}): Listening {
+  const hub = new DeviceHub(character, options.bindings ?? new Bindings(character.plan));
+  const stops = [listenToKeyboard(hub, options.window ?? window)];
+  if (options.pointer) stops.push(listenToPointer(hub, options.pointer));
+  const pads = new Gamepads(hub, character, character.plan);
+  return {
+    hub,
+    poll: () => pads.poll(),
+    stop: () => {
+      for (const stop of stops) stop();
+      hub.letGo();
+    },
+  };
+}
+
+export { Bindings, type Conflict, type LoadedBindings, type SavedBindings } from './bindings.js';
+export { Gamepads } from './gamepad.js';
+export { DeviceHub } from './hub.js';
+export { makeButton } from './pointer.js';

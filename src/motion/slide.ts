@@ -2,8 +2,8 @@ import type { Plan, ShapePlan } from '../compile/plan.js';
 import {
   CEILING,
   GROUND_CHANGED,
-  HEADROOM,
   GROUNDED,
+  HEADROOM,
   LANDED,
   MOVING,
   RISING,
@@ -78,7 +78,7 @@ export function slideBody(plan: Plan, r: Float64Array, world: World, cast: Cast,
     cast.dz = 0;
     if (world.sweep(cast, hit) && hit.ny > GROUND_NORMAL) grounded = 1;
   }
-  setGrounded(r, grounded);
+  if (grounded !== r[GROUNDED]) setGrounded(r, grounded);
   noteMotion(r);
   if (plan.shapes.length > 1) noteHeadroom(plan, r, world, cast);
 }
@@ -105,7 +105,6 @@ function noteHeadroom(plan: Plan, r: Float64Array, world: World, cast: Cast): vo
 
 /** Notes whether there is ground below, and when that changed: it is seen in the next tick. */
 export function setGrounded(r: Float64Array, grounded: number): void {
-  if (grounded === r[GROUNDED]) return;
   r[GROUNDED] = grounded;
   r[STALE] = 1;
   r[GROUND_CHANGED] = r[T] + 1;

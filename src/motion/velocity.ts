@@ -24,11 +24,11 @@ import {
 /** Turns the stick and what is folded into this tick's velocity: walking, then gravity, then moves. */
 export function driveBody(plan: Plan, r: Float64Array, withGravity: boolean): void {
   const { dt } = plan;
-  if (plan.walkStick >= 0) walk(plan, r, dt);
+  if (plan.walkStick >= 0) walk(plan, r);
   if (withGravity) {
     const vy = r[VY] - r[GRAVITY] * dt;
     const fall = -r[FALL];
-    r[VY] = vy < fall ? fall : vy;
+    r[VY] = Math.max(vy, fall);
   }
   if (r[RUNNING] === 0) return;
   const { lanes } = plan.layout;
@@ -50,28 +50,31 @@ function applyMove(r: Float64Array, at: number): void {
   if (parts >= 2) r[VY] = r[at + 2];
 }
 
-function walk(plan: Plan, r: Float64Array, dt: number): void {
+function walk(plan: Plan, r: Float64Array): void {
   const sx = r[plan.walkStick];
   const sy = r[plan.walkStick + 1];
   let x = 0;
   let z = 0;
   if (sx !== 0 || sy !== 0) {
-    if (plan.view === 'side') {
-      // The stick's circle becomes a square, so that up or down held besides takes no pace away.
-      const ax = Math.abs(sx);
-      const ay = Math.abs(sy);
-      x = (sx * Math.sqrt(sx * sx + sy * sy)) / Math.max(ax, ay);
-    } else {
+    const open = plan.view === 'open';
+    if (open) {
       x = sx * -r[CAMERA_Z] + sy * r[CAMERA_X];
       z = sx * r[CAMERA_X] + sy * r[CAMERA_Z];
+    } else if (sy === 0) x = sx;
+    else {
+      // The stick's circle becomes a square, so that up or down held besides takes no pace away.
+      x = (sx * Math.sqrt(sx * sx + sy * sy)) / Math.max(Math.abs(sx), Math.abs(sy));
     }
-    if (r[FACE_LOCK] === 0) face(r, x, z);
+    if (r[FACE_LOCK] === 0 && (x !== 0 || z !== 0)) {
+      const length = open ? Math.sqrt(x * x + z * z) : Math.abs(x);
+      r[FX] = x / length;
+      r[FZ] = z / length;
+    }
   }
-  const steer = r[STEER] * dt;
+  const steer = r[STEER] * plan.dt;
   if (steer === 0) return;
-  const speed = r[SPEED];
-  x *= speed;
-  z *= speed;
+  x *= r[SPEED];
+  z *= r[SPEED];
   const vx = r[VX];
   const vz = r[VZ];
   const dx = x - vx;
@@ -80,21 +83,14 @@ function walk(plan: Plan, r: Float64Array, dt: number): void {
   const onward = x * vx + z * vz;
   // Braking: the stick rests, points back, or asks for less than there is.
   const brakes = onward <= 0 ? vx !== 0 || vz !== 0 : vx * vx + vz * vz > x * x + z * z;
-  const slot = brakes ? BRAKE : ACCEL;
-  const step = r[slot] * steer;
-  if (dx * dx + dz * dz <= step * step) {
+  const step = (brakes ? r[BRAKE] : r[ACCEL]) * steer;
+  const missing = dx * dx + dz * dz;
+  if (missing <= step * step) {
     r[VX] = x;
     r[VZ] = z;
     return;
   }
-  const scale = step / Math.sqrt(dx * dx + dz * dz);
+  const scale = step / Math.sqrt(missing);
   r[VX] = vx + dx * scale;
   r[VZ] = vz + dz * scale;
-}
-
-function face(r: Float64Array, x: number, z: number): void {
-  const length = Math.sqrt(x * x + z * z);
-  if (length < 1e-6) return;
-  r[FX] = x / length;
-  r[FZ] = z / length;
 }

@@ -20,16 +20,16 @@ import {
   FX,
   FZ,
   GROUND_CHANGED,
-  HEADROOM,
   GROUNDED,
+  HEADROOM,
   HOST,
   L_ABILITY,
   L_DUE,
   L_PHASE,
   LACKING,
   LANDED,
-  LATCHES,
   LANE,
+  LATCHES,
   LIVE,
   NEVER,
   NEXT_DUE,
@@ -266,8 +266,7 @@ export class Character implements FactFrame {
       else if (refillEvery > 0 && r[T] >= r[at + A_REFILL]) {
         r[at + A_CHARGES] += 1;
         r[at + A_REFILL] += refillEvery;
-      }
-      else continue;
+      } else continue;
       r[VERSION] += 1;
       if (r[at + A_CHARGES] === charges) r[LACKING] -= 1;
     }

@@ -6,12 +6,12 @@ import {
   A_FIT,
   A_READY,
   A_REFILL,
+  RUNNING as BUSY_LANES,
   L_ABILITY,
   L_PHASE,
   L_SINCE,
   LANE,
   P_VALUE,
-  RUNNING as BUSY_LANES,
   STANCE,
   T,
 } from '../moveset/slots.js';
@@ -49,8 +49,7 @@ export class ReasonRows extends Rows {
   /** A number that is the same as long as the reasons are, whatever their amounts. */
   signature(from: number): number {
     let sum = 0;
-    for (let i = from; i < this.count; i++)
-      sum = (Math.imul(sum, 31) + this.at(i, 0) * 997 + this.at(i, 1) + 1) | 0;
+    for (let i = from; i < this.count; i++) sum = (Math.imul(sum, 31) + this.at(i, 0) * 997 + this.at(i, 1) + 1) | 0;
     return sum;
   }
 
@@ -61,7 +60,10 @@ export class ReasonRows extends Rows {
       if (this.at(i, 0) !== WHEN) continue;
       const which = this.at(i, 1);
       const { readings } = a.when[which];
-      for (let k = 0; k < readings.length; k++) this.add(READING, which, k, readings[k].read(c));
+      for (let k = 0; k < readings.length; k++) {
+        const row = this.add(READING, which, k);
+        this.data[row + 3] = readings[k].read(c);
+      }
     }
   }
 
@@ -157,22 +159,30 @@ export function judge(c: Character, a: AbilityPlan, out: ReasonRows): void {
     for (let i = 0; i < a.when.length; i++) if (!a.when[i].test(c)) out.add(WHEN, i);
   }
 
-  if (now < r[a.at + A_READY]) out.add(COOLDOWN, 0, r[a.at + A_READY] - now);
-  if (a.charges > 0 && r[a.at + A_CHARGES] < 1) out.add(CHARGES, 0, a.refillEvery > 0 ? r[a.at + A_REFILL] - now : -1);
+  if (now < r[a.at + A_READY]) out.data[out.add(COOLDOWN) + 2] = r[a.at + A_READY] - now;
+  if (a.charges > 0 && r[a.at + A_CHARGES] < 1)
+    out.data[out.add(CHARGES) + 2] = a.refillEvery > 0 ? r[a.at + A_REFILL] - now : -1;
 
   for (let i = 0; i < a.costs.length; i++) {
     const { pool, amount } = a.costs[i];
     amount.run?.(c);
     const have = r[plan.pools[pool].at + P_VALUE];
     const need = plan.pools[pool].min + r[amount.at];
-    if (have + ENOUGH < need) out.add(POOL, pool, have, need);
+    if (have + ENOUGH < need) {
+      const row = out.add(POOL, pool);
+      out.data[row + 2] = have;
+      out.data[row + 3] = need;
+    }
   }
   for (let i = 0; i < a.upkeeps.length; i++) {
     const { pool, restart } = a.upkeeps[i];
     const have = r[plan.pools[pool].at + P_VALUE];
     const { min } = plan.pools[pool];
-    if (r[a.at + A_DRY] === 1 && have + ENOUGH < min + restart) out.add(RESTART, pool, have, min + restart);
-    else if (have <= min + ENOUGH) out.add(POOL, pool, have, min);
+    const short = r[a.at + A_DRY] === 1 && have + ENOUGH < min + restart;
+    if (!short && have > min + ENOUGH) continue;
+    const row = out.add(short ? RESTART : POOL, pool);
+    out.data[row + 2] = have;
+    out.data[row + 3] = short ? min + restart : min;
   }
 }
 

@@ -33,10 +33,11 @@ function advance(c: Character, pool: PoolPlan, index: number): void {
   }
 }
 
-/** Starts a new line at the present value. */
-function rebase(c: Character, pool: PoolPlan, value: number): void {
+/** Starts a new line at the present value, brought within the limits. */
+function rebase(c: Character, pool: PoolPlan): void {
   const { r } = c;
   const { at, min, max } = pool;
+  const value = r[at + P_VALUE];
   r[at + P_VALUE] = value < min ? min : Math.min(value, max);
   r[at + P_BASE] = r[at + P_VALUE];
   r[at + P_SINCE] = r[T];
@@ -49,20 +50,24 @@ export function spend(c: Character, index: number, from: number): void {
   const { r } = c;
   const pool = c.plan.pools[index];
   if (r[from] === 0) return;
-  const left = r[pool.at + P_VALUE] - r[from];
-  rebase(c, pool, left);
+  r[pool.at + P_VALUE] -= r[from];
+  const empty = r[pool.at + P_VALUE] <= pool.min;
+  rebase(c, pool);
   r[pool.at + P_REST] = r[T] + pool.rest;
-  if (left <= pool.min) c.events.add(EVENT.emptied, index);
+  if (empty) c.events.add(EVENT.emptied, index);
 }
 
 /** Adds the number at `r[from]` to a pool. */
 export function gain(c: Character, index: number, from: number): void {
   const pool = c.plan.pools[index];
-  rebase(c, pool, c.r[pool.at + P_VALUE] + c.r[from]);
+  c.r[pool.at + P_VALUE] += c.r[from];
+  rebase(c, pool);
 }
 
 export function setPool(c: Character, index: number, from: number): void {
-  rebase(c, c.plan.pools[index], c.r[from]);
+  const pool = c.plan.pools[index];
+  c.r[pool.at + P_VALUE] = c.r[from];
+  rebase(c, pool);
 }
 
 /** Sums what the running abilities drain; called when they changed. */
@@ -79,7 +84,7 @@ export function refreshDrains(c: Character): void {
     }
     const before = r[pool.at + P_DRAIN];
     if (drain === before) continue;
-    rebase(c, pool, r[pool.at + P_VALUE]);
+    rebase(c, pool);
     r[pool.at + P_DRAIN] = drain;
     if (before > 0) r[pool.at + P_REST] = r[T] + pool.rest;
   }

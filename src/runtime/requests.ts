@@ -1,6 +1,6 @@
 import type { Ask } from '../compile/plan.js';
-import type { Test } from '../moveset/effects/effect.js';
 import { noteMotion, setGrounded } from '../motion/slide.js';
+import type { Test } from '../moveset/effects/effect.js';
 import {
   A_JUDGED,
   A_LATCHED,
@@ -13,6 +13,7 @@ import {
   CAMERA_X,
   CAMERA_Z,
   CEILING,
+  GROUNDED,
   HOST,
   L_ABILITY,
   LATCHES,
@@ -135,7 +136,7 @@ function takeContacts(c: Character, bits: number, wallX: number, wallZ: number):
   const { r } = c;
   r[T] -= 1;
   const before = c.grounded;
-  setGrounded(r, bits & 1);
+  if (r[GROUNDED] !== (bits & 1)) setGrounded(r, bits & 1);
   r[T] += 1;
   if (c.grounded !== before) c.events.add(c.grounded ? EVENT.landed : EVENT.left);
   r[CEILING] = bits & 2 ? 1 : 0;
@@ -152,13 +153,14 @@ function noteMoments(c: Character): void {
     r[at + A_REFUSED] = 0;
     r[at + A_JUDGED] = -1;
     if (ask.latch) setLatch(c, ask, 1 - r[at + A_LATCHED]);
-    else setAsking(r, ask, r[T] + ask.buffer);
+    else setAsking(r, ask.at, ask.buffer);
   }
 }
 
-function setAsking(r: Float64Array, ask: Ask, until: number): void {
-  r[ask.at] = until;
-  if (until > r[LIVE]) r[LIVE] = until;
+/** A request asks from now on for so many ticks more. */
+function setAsking(r: Float64Array, at: number, ticks: number): void {
+  r[at] = ticks === NEVER ? NEVER : r[T] + ticks;
+  if (r[at] > r[LIVE]) r[LIVE] = r[at];
 }
 
 function setLatch({ r, plan, events }: Character, ask: Ask, on: number): void {
@@ -183,7 +185,7 @@ export function noteRules(c: Character): void {
 function noteStanding(c: Character, ask: Ask): void {
   const { r, plan } = c;
   const stands = (ask.stands as Test)(c);
-  if (stands) setAsking(r, ask, NEVER);
+  if (stands) setAsking(r, ask.at, NEVER);
   else if (r[ask.at] === NEVER) {
     r[ask.at] = -NEVER;
     r[plan.abilities[ask.ability].at + A_REFUSED] = 0;
@@ -219,22 +221,23 @@ export function hearRequests(c: Character): void {
     const until = r[at];
     if (until < now) continue;
     if (until > live) live = until;
-    hear(c, plan.asks[at - first], until);
+    hear(c, plan.asks[at - first]);
   }
   r[LIVE] = live;
   if (refusals.count > 0) reportRefusals(c);
 }
 
-function hear(c: Character, ask: Ask, until: number): void {
+function hear(c: Character, ask: Ask): void {
   const { r, plan, reasons } = c;
   const a = plan.abilities[ask.ability];
-  if (until === NEVER && r[a.laneAt + L_ABILITY] === a.index) return;
+  const stands = r[ask.at] === NEVER;
+  if (stands && r[a.laneAt + L_ABILITY] === a.index) return;
   if (r[a.at + A_JUDGED] === r[VERSION]) return;
   const from = reasons.count;
   judge(c, a, reasons);
   if (reasons.count === from) {
     startAbility(c, a, ask);
-    if (until !== NEVER) useUp(c, ask);
+    if (!stands) useUp(c, ask);
     return;
   }
   if (reasons.isFixed(from)) r[a.at + A_JUDGED] = r[VERSION];
@@ -245,7 +248,8 @@ function hear(c: Character, ask: Ask, until: number): void {
   }
   r[a.at + A_REFUSED] = signature;
   reasons.addReadings(c, a, from);
-  c.refusals.add(ask.ability, ask.at, from, reasons.count, until === NEVER ? 0 : until - r[T]);
+  const row = c.refusals.add(ask.ability, ask.at, from, reasons.count);
+  if (!stands) c.refusals.data[row + 4] = r[ask.at] - r[T];
 }
 
 /** A press grants one ask only: the others that the same press brought about are used up with it. */

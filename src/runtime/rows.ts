@@ -1,10 +1,15 @@
-/** Rows of up to five numbers, kept for one tick: adding one allocates nothing once there is room. */
+/**
+ * Rows of up to five numbers, kept for one tick: adding one allocates nothing once there is room.
+ * Only whole numbers go through `add`; others are written to `data` at what it returns, since a number
+ * with a fraction that is passed to a function may be boxed.
+ */
 export class Rows {
   static readonly WIDTH = 5;
-  protected data = new Float64Array(64 * Rows.WIDTH);
+  data = new Float64Array(64 * Rows.WIDTH);
   count = 0;
 
-  add(kind: number, what = 0, a = 0, b = 0, c = 0): void {
+  /** Adds a row and returns where it begins in `data`. */
+  add(kind: number, what = 0, a = 0, b = 0, c = 0): number {
     let { data } = this;
     if ((this.count + 1) * Rows.WIDTH > data.length) {
       data = new Float64Array(data.length * 2);
@@ -17,6 +22,7 @@ export class Rows {
     data[at + 2] = a;
     data[at + 3] = b;
     data[at + 4] = c;
+    return at;
   }
 
   at(index: number, column: number): number {

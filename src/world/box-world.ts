@@ -53,4 +53,3 @@ export class BoxWorld implements World {
     return found;
   }
 }
-

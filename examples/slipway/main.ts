@@ -1,0 +1,42 @@
+import { Character } from 'loggia';
+import { listen } from 'loggia/browser';
+import { formatDiagnostic, parseMoveset } from 'loggia/text';
+import source from '../../demo/boatyard/pell.yaml?raw';
+import { Panel } from './panel.js';
+import { slipway } from './slipway.js';
+import { Stage } from './stage.js';
+
+/** More time than this in one frame is let go: the page was in the background. */
+const LONGEST_FRAME = 0.25;
+
+async function start(): Promise<void> {
+  const { plan, diagnostics } = parseMoveset(source, 'pell.yaml');
+  if (!plan) throw new Error(diagnostics.map(formatDiagnostic).join('\n'));
+  const { x, y } = slipway.find('@') ?? { x: 0, y: 0 };
+  const pell = new Character(plan, { world: slipway, at: [x, y] });
+  const ears = listen(pell);
+  const panel = new Panel(document.getElementById('panel') as HTMLElement, pell);
+  const stage = await Stage.create(document.getElementById('stage') as HTMLElement, slipway);
+
+  let owed = 0;
+  let before = performance.now();
+  const frame = (now: number) => {
+    owed += Math.min((now - before) / 1000, LONGEST_FRAME);
+    before = now;
+    for (; owed >= plan.dt; owed -= plan.dt) {
+      ears.poll();
+      pell.tick();
+      if (pell.readout.eventCount > 0) panel.hear(pell.readout.events);
+    }
+    panel.draw();
+    stage.draw(pell);
+    requestAnimationFrame(frame);
+  };
+  requestAnimationFrame(frame);
+}
+
+start().catch((error: unknown) => {
+  const shown = document.createElement('pre');
+  shown.textContent = String(error);
+  document.body.replaceChildren(shown);
+});

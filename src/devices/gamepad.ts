@@ -1,0 +1,46 @@
+import type { Plan } from '../compile/plan.js';
+import { PAD_BUTTONS } from '../moveset/sources.js';
+import type { Character } from '../runtime/character.js';
+import type { DeviceHub } from './hub.js';
+
+/**
+ * Gamepads of the W3C standard mapping. Browsers tell their state only when asked: call `poll` before each
+ * tick. Sticks of several pads are added up; a pad that goes away lets go.
+ */
+export class Gamepads {
+  private readonly present = new Set<string>();
+  private readonly sticks: { name: string; axis: number }[];
+
+  constructor(
+    private readonly hub: DeviceHub,
+    private readonly character: Pick<Character, 'door'>,
+    plan: Plan,
+    private readonly read: () => readonly (Gamepad | null)[] = () => navigator.getGamepads(),
+  ) {
+    this.sticks = Object.entries(plan.moveset.inputs ?? {}).flatMap(([name, input]) =>
+      'stick' in input && input.stick.pad ? [{ name, axis: input.stick.pad === 'left' ? 0 : 2 }] : [],
+    );
+  }
+
+  poll(): void {
+    const pads = this.read().filter((pad): pad is Gamepad => pad?.connected === true && pad.mapping === 'standard');
+    const before = [...this.present];
+    this.present.clear();
+    for (const pad of pads) {
+      const device = `pad${pad.index}`;
+      this.present.add(device);
+      for (const [i, button] of pad.buttons.entries()) {
+        const source = PAD_BUTTONS[i];
+        if (source) this.hub.set(device, source, button.pressed);
+      }
+    }
+    for (const device of before) if (!this.present.has(device)) this.hub.letGo(device);
+    if (pads.length === 0 && before.length === 0) return;
+    for (const { name, axis } of this.sticks) {
+      const x = pads.reduce((sum, pad) => sum + (pad.axes[axis] ?? 0), 0);
+      const y = pads.reduce((sum, pad) => sum + (pad.axes[axis + 1] ?? 0), 0);
+      // The standard's y points down, Loggia's up.
+      this.character.door.stick(name, x, -y);
+    }
+  }
+}

@@ -1,0 +1,48 @@
+import type { Character } from '../runtime/character.js';
+import type { Bindings } from './bindings.js';
+
+/**
+ * Brings several devices to one door. An input is down while anything holds it; a device that goes
+ * away, or a window that loses its focus, lets go of everything it held.
+ */
+export class DeviceHub {
+  /** By device and source: the inputs that it pressed, whatever it is bound to by now. */
+  private readonly held = new Map<string, readonly string[]>();
+  private readonly counts = new Map<string, number>();
+
+  constructor(
+    private readonly character: Pick<Character, 'door'>,
+    readonly bindings: Bindings,
+  ) {}
+
+  /** A source of a device goes down or up. Returns whether anything is bound to it. */
+  set(device: string, source: string, down: boolean): boolean {
+    const inputs = this.bindings.inputsOf(source);
+    this.hold(`${device} ${source}`, inputs, down);
+    return inputs.length > 0;
+  }
+
+  /** An input itself goes down or up: a button on the screen, a bot. */
+  setInput(device: string, input: string, down: boolean): void {
+    this.hold(`${device} ${input}`, [input], down);
+  }
+
+  /** Lets go of all that a device holds, or of all that any holds. */
+  letGo(device?: string): void {
+    for (const key of [...this.held.keys()])
+      if (device === undefined || key.startsWith(`${device} `)) this.hold(key, [], false);
+  }
+
+  private hold(key: string, inputs: readonly string[], down: boolean): void {
+    const before = this.held.get(key);
+    if ((before !== undefined) === down) return;
+    if (down) this.held.set(key, inputs);
+    else this.held.delete(key);
+    for (const input of before ?? inputs) {
+      const count = (this.counts.get(input) ?? 0) + (down ? 1 : -1);
+      this.counts.set(input, count);
+      if (down && count === 1) this.character.door.press(input);
+      if (!down && count === 0) this.character.door.release(input);
+    }
+  }
+}
