@@ -1,14 +1,12 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Loaded, parseMoveset } from '../src/format/text.js';
-import type { Plan } from '../src/index.js';
+import { Character, type CharacterOptions, flatGround, type LoggiaEvent, type Plan } from '../src/index.js';
 
 export const ROOT = join(import.meta.dirname, '..');
 
-/** The demo's moveset. */
-export async function loadPell(): Promise<Plan> {
-  return plan(readFileSync(join(ROOT, 'demo/boatyard/pell.yaml'), 'utf8'));
-}
+/** The demo's moveset as text. */
+export const PELL_TEXT = readFileSync(join(ROOT, 'demo/boatyard/pell.yaml'), 'utf8');
 
 /** The plan of a moveset in YAML; a fault in it fails the test with its sentence. */
 export function plan(text: string): Plan {
@@ -17,7 +15,73 @@ export function plan(text: string): Plan {
   return loaded.plan;
 }
 
+export const pellPlan = (): Plan => plan(PELL_TEXT);
+
 /** `line:column code sentence` for each diagnostic. */
 export function sentences(loaded: Loaded): string[] {
   return loaded.diagnostics.map((d) => `${d.line}:${d.column} ${d.code} ${d.sentence}`);
+}
+
+/**
+ * A character of a small moveset that begins with what all of them share: an input of each kind and
+ * a stance on the ground and in the air.
+ */
+export function makeCharacter(more: string, options: CharacterOptions = { world: flatGround() }): Character {
+  return new Character(plan(SMALL + more), options);
+}
+
+export const SMALL = `
+loggia: 1
+name: Pell
+inputs:
+  move: { stick: { left: KeyA, right: KeyD, up: KeyW, down: KeyS } }
+  jump: { button: Space }
+  gaff: { button: KeyJ }
+  gale: { button: KeyF }
+stances:
+  stand: { when: grounded, tags: floor }
+  fall: { tags: air }
+`;
+
+/** Ticks a character so often and returns all that happened, in words short enough to compare. */
+export function tick(c: Character, ticks = 1): string[] {
+  const told: string[] = [];
+  for (let i = 0; i < ticks; i++) {
+    c.tick();
+    told.push(...c.readout.events.map(brief));
+  }
+  return told;
+}
+
+export function brief(event: LoggiaEvent): string {
+  switch (event.kind) {
+    case 'started':
+      return `+${event.ability}`;
+    case 'ended':
+      return `-${event.ability} ${event.why}`;
+    case 'phase':
+      return `${event.ability}.${event.phase}`;
+    case 'refused':
+      return `!${event.ability} ${event.reasons.map((reason) => reason.code).join()}`;
+    case 'stance':
+      return `stance ${event.to}`;
+    case 'emitted':
+    case 'cameIn':
+      return `${event.kind} ${event.event}`;
+    case 'emptied':
+      return `emptied ${event.pool}`;
+    case 'latched':
+    case 'unlatched':
+      return `${event.kind} ${event.ability}`;
+    default:
+      return event.kind;
+  }
+}
+
+/** Presses and, one tick later, lets go; returns what happened in both ticks. */
+export function tap(c: Character, input: string): string[] {
+  c.door.press(input);
+  const told = tick(c);
+  c.door.release(input);
+  return [...told, ...tick(c)];
 }

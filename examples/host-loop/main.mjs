@@ -35,6 +35,8 @@ for (let tick = 0; tick < 120; tick++) {
   stepEngine(pell.readout.drive);
   for (const event of pell.readout.events)
     if (event.kind === 'started' || event.kind === 'ended' || event.kind === 'landed')
-      console.log(`${String(tick).padStart(3)}f  ${event.kind} ${event.ability ?? ''}${event.why ? ` (${event.why})` : ''}`);
+      console.log(
+        `${String(tick).padStart(3)}f  ${event.kind} ${event.ability ?? ''}${event.why ? ` (${event.why})` : ''}`,
+      );
 }
 console.log(`at ${body.x.toFixed(2)}, ${body.y.toFixed(2)}: ${pell.readout.stance}`);

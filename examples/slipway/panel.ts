@@ -23,7 +23,10 @@ export class Panel {
   draw(): void {
     const { readout, plan } = this.character;
     this.show('stance', readout.stance);
-    this.show('motion', `at ${readout.x.toFixed(1)}, ${readout.y.toFixed(1)}, going ${readout.vx.toFixed(1)}, ${readout.vy.toFixed(1)}`);
+    this.show(
+      'motion',
+      `at ${readout.x.toFixed(1)}, ${readout.y.toFixed(1)}, going ${readout.vx.toFixed(1)}, ${readout.vy.toFixed(1)}`,
+    );
     for (const lane of plan.names.lane) {
       const ability = readout.ability(lane);
       const phase = readout.phase(lane);
@@ -35,7 +38,8 @@ export class Panel {
       this.show(`pool-${name}`, `${value.toFixed(1)} of ${max}`);
       this.fill(`pool-${name}`, (value - min) / (max - min));
     }
-    for (const ability of plan.abilities) this.show(`ready-${ability.name}`, this.wordReady(ability.name, ability.charges));
+    for (const ability of plan.abilities)
+      this.show(`ready-${ability.name}`, this.wordReady(ability.name, ability.charges));
   }
 
   hear(events: readonly LoggiaEvent[]): void {

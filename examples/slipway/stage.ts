@@ -1,7 +1,15 @@
 import type { Character, TileWorld } from 'loggia';
 import { Application, Container, Graphics } from 'pixi.js';
 
-const COLORS = { sky: 0x0e1c22, plank: 0x7a5c3e, stone: 0x31505c, edge: 0x4c7380, pell: 0xe9d8a6, scarf: 0xe0705a, dash: 0x9fd8cb };
+const COLORS = {
+  sky: 0x0e1c22,
+  plank: 0x7a5c3e,
+  stone: 0x31505c,
+  edge: 0x4c7380,
+  pell: 0xe9d8a6,
+  scarf: 0xe0705a,
+  dash: 0x9fd8cb,
+};
 /** How many tiles of height the window shows. */
 const ROWS_SHOWN = 12;
 const TRAIL = 14;
@@ -47,7 +55,10 @@ export class Stage {
     for (const ghost of this.trail) ghost.alpha *= 0.86;
     if (readout.isRunning('galeDash')) {
       const ghost = this.trail[this.next++ % TRAIL];
-      ghost.clear().roundRect(-readout.width / 2, 0, readout.width, readout.height, 0.12).fill(COLORS.dash);
+      ghost
+        .clear()
+        .roundRect(-readout.width / 2, 0, readout.width, readout.height, 0.12)
+        .fill(COLORS.dash);
       ghost.position.set(readout.x, readout.y);
       ghost.alpha = 0.5;
     }

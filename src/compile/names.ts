@@ -46,7 +46,7 @@ export function collectNames(source: Record<string, unknown>): Names {
 }
 
 /** Words that facts begin with, so that an input or probe of that name would hide them. */
-const FACT_WORDS = ['pool', 'stance', 'air', 'ground', 'wall'];
+const FACT_WORDS = ['pool', 'stance', 'air', 'ground'];
 
 /** Reports names that stand for two things where both could be meant. */
 export function checkClashes(names: Names, sink: Sink): void {

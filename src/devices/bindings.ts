@@ -75,8 +75,13 @@ export class Bindings {
 
   /** What differs from the defaults, and what was loaded but not known. */
   toJSON(): SavedBindings {
-    const changed = [...this.current].filter(([input, sources]) => String(sources) !== String(this.defaults.get(input)));
-    return { loggia: FORMAT, bindings: { ...this.unknown, ...Object.fromEntries(changed) } as SavedBindings['bindings'] };
+    const changed = [...this.current].filter(
+      ([input, sources]) => String(sources) !== String(this.defaults.get(input)),
+    );
+    return {
+      loggia: FORMAT,
+      bindings: { ...this.unknown, ...Object.fromEntries(changed) } as SavedBindings['bindings'],
+    };
   }
 
   /** Takes saved bindings over the defaults. What cannot be used is told, kept aside, and saved again. */

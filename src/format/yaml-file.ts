@@ -69,7 +69,7 @@ export class YamlFile {
       const range = [pos[0], Math.max(pos[1], pos[0] + 1)] as const;
       const d: Partial<Diagnostic> =
         code === 'DUPLICATE_KEY'
-          ? { code: 'duplicate-key', params: { key: this.text.slice(...range).split(/[:\s]/)[0] } }
+          ? { code: 'duplicate-key', params: { key: /^[^:\s]*/.exec(this.text.slice(pos[0]))?.[0] } }
           : { code: 'syntax', params: { why: message.endsWith('.') ? message : `${message}.` } };
       this.diagnostics.push({ severity: 'error', path: [], on: 'value', file: this.file, range, ...d } as Diagnostic);
     }

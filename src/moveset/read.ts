@@ -51,7 +51,7 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
         if (shape.of.includes(value as string)) return value;
         return void sink.add('unknown-name', path, {
           value,
-          what: 'word',
+          what: shape.what ?? 'word',
           known: shape.of,
           nearest: nearestName(String(value), shape.of.map(String)),
         });

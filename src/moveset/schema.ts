@@ -23,7 +23,7 @@ import { STARTS } from './starts/index.js';
 /** The format that this version reads and writes. */
 export const FORMAT = 1;
 
-const source = listOrOne(word(...SOURCES));
+const source = listOrOne({ ...word(...SOURCES), what: 'key or button' });
 const conditions = listOrOne(condition());
 const newName = text(/^[A-Za-z]\w{0,63}$/, 'a name: letters, digits and underscores');
 const vector = list(number(-10_000, 10_000), { min: 2, max: 3 });

@@ -59,6 +59,8 @@ export interface TruthShape {
 export interface WordShape {
   kind: 'word';
   of: readonly (string | number)[];
+  /** What the words are, for messages. Default: word. */
+  what?: string;
 }
 export interface NameShape {
   kind: 'name';

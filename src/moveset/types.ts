@@ -52,6 +52,10 @@ export interface Facts<N extends Names = Names> {
   released(input: ButtonName<N>): boolean;
   running(ability: N['ability']): boolean;
   event(name: N['event']): boolean;
+  /** Whether a probe hits something. */
+  hits(probe: N['probe']): boolean;
+  /** How far away it hits; 0 when it does not. */
+  distance(probe: N['probe']): number;
   /** Any fact by the name it has in formulas; a truth reads as 0 or 1. */
   fact(name: string): number;
 }

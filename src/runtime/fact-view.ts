@@ -72,6 +72,13 @@ export class FactView implements Facts {
     return this.fact(`event(${name})`) === 1;
   }
 
+  hits(probe: string): boolean {
+    return this.fact(`${probe}.hit`) === 1;
+  }
+  distance(probe: string): number {
+    return this.hits(probe) ? this.fact(`${probe}.distance`) : 0;
+  }
+
   fact(name: string): number {
     let reading = this.known.get(name);
     if (!reading) {

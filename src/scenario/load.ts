@@ -1,4 +1,4 @@
-import { dirname, join } from 'node:path';
+import { dirname, isAbsolute, join } from 'node:path';
 import type { Plan } from '../compile/plan.js';
 import { loadMoveset, type PlacedDiagnostic } from '../format/index.js';
 import { readText } from '../format/read-text.js';
@@ -39,7 +39,9 @@ export async function loadAndRun(file: string): Promise<ScenarioReport> {
     return { file, scenario: '', diagnostics: place(source), lines: [] };
   }
   const scenario = typeof data.scenario === 'string' ? data.scenario : '';
-  const { plan, diagnostics } = await loadMoveset(join(dirname(file), data.moveset));
+  const { plan, diagnostics } = await loadMoveset(
+    isAbsolute(data.moveset) ? data.moveset : join(dirname(file), data.moveset),
+  );
   if (!plan) return { file, scenario, diagnostics, lines: [] };
 
   const sink = new Sink();

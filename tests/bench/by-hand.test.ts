@@ -2,10 +2,10 @@ import { expect, test } from 'vitest';
 import { ByHand } from '../../bench/by-hand.js';
 import { driveByHand, driveCharacter, LOOP, writeChanges } from '../../bench/drive.js';
 import { Character, flatGround } from '../../src/index.js';
-import { loadPell } from '../support.js';
+import { pellPlan } from '../support.js';
 
-test('the controller by hand and the moveset do the same, tick for tick', async () => {
-  const c = new Character(await loadPell(), { world: flatGround() });
+test('the controller by hand and the moveset do the same, tick for tick', () => {
+  const c = new Character(pellPlan(), { world: flatGround() });
   const hand = new ByHand();
   hand.x = 0;
   hand.vx = 0;

@@ -24,7 +24,12 @@ export function launch(): Promise<Browser> {
     executablePath: findChromium(),
     args: [
       ...['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-sync'],
-      ...['--disable-background-networking', '--disable-component-update', '--use-angle=swiftshader', '--enable-unsafe-swiftshader'],
+      ...[
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--use-angle=swiftshader',
+        '--enable-unsafe-swiftshader',
+      ],
     ],
   });
 }

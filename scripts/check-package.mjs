@@ -1,0 +1,42 @@
+// The packed tarball as its users get it: installed into an empty folder, imported by every subpath, type-checked.
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+const root = join(import.meta.dirname, '..');
+const folder = mkdtempSync(join(tmpdir(), 'loggia-package-'));
+try {
+  const [{ filename }] = JSON.parse(
+    execFileSync('npm', ['pack', '--json', '--ignore-scripts', '--pack-destination', folder], { cwd: root }).toString(),
+  );
+  mkdirSync(join(folder, 'node_modules/loggia'), { recursive: true });
+  execFileSync('tar', [
+    '-xzf',
+    join(folder, filename),
+    '-C',
+    join(folder, 'node_modules/loggia'),
+    '--strip-components=1',
+  ]);
+  const { dependencies, exports } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
+  for (const name of [...Object.keys(dependencies), '@types'])
+    symlinkSync(join(root, 'node_modules', name), join(folder, 'node_modules', name));
+  const subpaths = Object.keys(exports).map((key) => key.replace(/^\./, 'loggia'));
+  const text = subpaths.map(
+    (path, i) =>
+      `import * as part${i} from '${path}';\nif (Object.keys(part${i}).length === 0) throw new Error('${path} is empty');`,
+  );
+  writeFileSync(join(folder, 'package.json'), '{ "type": "module" }');
+  writeFileSync(join(folder, 'use.mts'), text.join('\n'));
+  writeFileSync(join(folder, 'use.mjs'), text.join('\n'));
+  execFileSync('node', ['use.mjs'], { cwd: folder, stdio: 'inherit' });
+  const tsc = join(root, 'node_modules/typescript/bin/tsc');
+  execFileSync(
+    'node',
+    [tsc, '--noEmit', '--strict', '--module', 'nodenext', '--target', 'es2023', '--lib', 'es2023,dom', 'use.mts'],
+    { cwd: folder, stdio: 'inherit' },
+  );
+  console.log(`package: ${subpaths.join(', ')} import and type-check from the packed tarball`);
+} finally {
+  rmSync(folder, { recursive: true, force: true });
+}

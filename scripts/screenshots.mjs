@@ -1,0 +1,65 @@
+// Makes the pictures of docs/screenshots from the demo data.
+import { execFileSync } from 'node:child_process';
+import { existsSync, mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { chromium } from 'playwright-core';
+import { preview } from 'vite';
+
+const root = join(import.meta.dirname, '..');
+const out = join(root, 'docs/screenshots');
+mkdirSync(out, { recursive: true });
+const executablePath = process.env.CHROMIUM ?? '/usr/bin/chromium';
+if (!existsSync(executablePath)) throw new Error('Install the package "chromium", or set CHROMIUM to its path.');
+
+const browser = await chromium.launch({
+  executablePath,
+  args: [
+    ...[
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-sync',
+      '--disable-background-networking',
+    ],
+    ...['--disable-component-update', '--use-angle=swiftshader', '--enable-unsafe-swiftshader'],
+  ],
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+
+/** A command's output, as a terminal would show it. */
+async function shootCommand(name, words) {
+  let text;
+  try {
+    text = execFileSync('node', [join(root, 'dist/cli/bin.js'), ...words], { cwd: root, encoding: 'utf8' });
+  } catch (error) {
+    text = error.stdout;
+  }
+  const safe = (s) => s.replace(/[&<>]/g, (c) => `&#${c.charCodeAt(0)};`);
+  await page.setContent(`<body style="margin:0;background:#0e1c22;color:#e9d8a6;padding:20px 24px;box-sizing:border-box">
+    <pre style="font:14px/1.5 'DejaVu Sans Mono',monospace;white-space:pre-wrap;margin:0"><span style="color:#9fd8cb">$ loggia ${safe(words.join(' '))}</span>\n${safe(text)}</pre></body>`);
+  await page.screenshot({ path: join(out, `${name}.png`) });
+}
+
+await shootCommand('check', ['check', 'docs/screenshots/faulty.yaml']);
+await shootCommand('run', ['run', 'demo/boatyard/scenarios/second-dash-refused.yaml']);
+
+const server = await preview({
+  configFile: join(root, 'examples/slipway/vite.config.ts'),
+  logLevel: 'error',
+  preview: { port: 0 },
+});
+await page.goto(server.resolvedUrls.local[0]);
+await page.waitForSelector('canvas');
+await page.waitForTimeout(300);
+await page.keyboard.press('KeyF', { delay: 40 });
+await page.keyboard.down('KeyD');
+await page.waitForTimeout(900);
+await page.keyboard.press('Space', { delay: 180 });
+await page.keyboard.press('Space', { delay: 120 });
+await page.keyboard.press('KeyF', { delay: 30 });
+await page.waitForTimeout(60);
+await page.screenshot({ path: join(out, 'slipway.png') });
+await browser.close();
+await server.close();
+process.exit(0);

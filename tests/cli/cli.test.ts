@@ -1,0 +1,122 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Ajv2020 } from 'ajv/dist/2020.js';
+import { expect, test } from 'vitest';
+import { parse } from 'yaml';
+import { ROOT } from '../support.js';
+
+const BIN = join(ROOT, 'dist/cli/bin.js');
+const SCENARIOS = join('demo', 'boatyard', 'scenarios');
+
+function loggia(...words: string[]) {
+  const { status, stdout, stderr } = spawnSync('node', [BIN, ...words], { cwd: ROOT, encoding: 'utf8' });
+  return { status, out: stdout, err: stderr };
+}
+
+function write(text: string): string {
+  const file = join(mkdtempSync(join(tmpdir(), 'loggia-')), 'scenario.yaml');
+  writeFileSync(file, text.replace('PELL', join(ROOT, 'demo/boatyard/pell.yaml')));
+  return file;
+}
+
+test('check calls a sound moveset sound, and a faulty one faulty with exit code 1', () => {
+  const good = loggia('check', 'demo/boatyard/pell.yaml');
+  expect(good).toMatchObject({ status: 0, err: '' });
+  expect(good.out).toMatch(/^sound {2}demo\/boatyard\/pell.yaml: Pell, \d+ abilities/m);
+  const bad = loggia('check', 'package.json', 'nowhere.yaml', '--json');
+  expect(bad.status).toBe(1);
+  const { ok, files } = JSON.parse(bad.out);
+  expect(ok).toBe(false);
+  expect(files[0].diagnostics[0]).toMatchObject({
+    severity: 'error',
+    line: expect.any(Number),
+    column: expect.any(Number),
+  });
+  expect(files[1].diagnostics[0].sentence).toBe('This file cannot be read: there is no such file.');
+});
+
+test('every scenario of the demo goes as expected', () => {
+  const files = readdirSync(join(ROOT, SCENARIOS)).map((file) => join(SCENARIOS, file));
+  const { out, status } = loggia('run', ...files);
+  expect(out).toContain(`${files.length} of ${files.length} scenarios went as expected`);
+  expect(status).toBe(0);
+});
+
+test('run tells the story of a scenario', () => {
+  const { out } = loggia('run', join(SCENARIOS, 'second-dash-refused.yaml'));
+  expect(out).toContain('0.10 s    6f  galeDash starts');
+  expect(out).toContain('galeDash refused: no charge left');
+  expect(out).toContain('lands');
+});
+
+test('a failing expectation says what was expected, what was, when, and the ticks around', () => {
+  const file = write(`loggia: 1
+scenario: Pell flies
+moveset: PELL
+world: { rows: ["....", ".@..", "####"] }
+run: 20f
+inputs: [{ at: 5f, tap: jump }]
+expect:
+  - { at: 10f, stance: stand, that: pool.wind > 22 }
+  - { granted: galeDash }
+`);
+  const { out, status } = loggia('run', file);
+  expect(status).toBe(1);
+  expect(out).toContain(`${file}:8 expected stance stand`);
+  expect(out).toContain('but at tick 10: stance rise');
+  expect(out).toMatch(/^ {4}> {2}10f {2}rise .* wind 21$/m);
+  expect(out).toMatch(/^ {5} {3}7f {2}rise/m);
+  expect(out).toContain('expected galeDash starts between 0f and 19f');
+});
+
+test('faults of a scenario are placed like those of a moveset', () => {
+  const file = write(`loggia: 1
+scenario: Faulty
+moveset: PELL
+world: { rows: ["....", ".@..", "####"] }
+run: 20f
+inputs: [{ at: 5f, tap: jmup }, { at: 1f }]
+expect:
+  - { at: 10f, that: pool.wnid > 22 }
+  - { at: 30f, stance: stnd }
+`);
+  const { out, status } = loggia('run', file);
+  expect(status).toBe(1);
+  expect(out).toContain(`${file}:6:25 error unknown-name: There is no button "jmup". Did you mean "jump"?`);
+  expect(out).toContain(`${file}:6:33 error one-of-keys`);
+  expect(out).toContain(`${file}:9:24 error unknown-name: There is no stance "stnd". Did you mean "stand"?`);
+});
+
+test('called wrongly, it says so in a line and exits with 2', () => {
+  expect(loggia('chek')).toMatchObject({
+    status: 2,
+    err: 'loggia: there is no command "chek". Did you mean "check"?\n',
+  });
+  expect(loggia('check')).toMatchObject({ status: 2, out: '' });
+  expect(loggia('run', '--stroy', 'x').status).toBe(2);
+  expect(loggia('schema', 'movset').status).toBe(2);
+  for (const command of ['check', 'run', 'schema']) {
+    const { out, status } = loggia(command, '--help');
+    expect(status).toBe(0);
+    expect(out).toContain('Example:\n  loggia ');
+  }
+});
+
+test('the schema of scenarios takes the demo', () => {
+  const validate = new Ajv2020({ strict: false }).compile(JSON.parse(loggia('schema', 'scenario').out));
+  for (const file of readdirSync(join(ROOT, SCENARIOS)))
+    expect([file, validate(parse(readFileSync(join(ROOT, SCENARIOS, file), 'utf8'))), validate.errors]).toEqual([
+      file,
+      true,
+      null,
+    ]);
+});
+
+test('the example with a host of its own runs', () => {
+  const out = execFileSync('node', ['examples/host-loop/main.mjs'], { cwd: ROOT, encoding: 'utf8' });
+  expect(out).toContain('42f  started galeDash');
+  expect(out).toContain('ended galeDash (condition)');
+  expect(out.trim().split('\n').at(-1)).toBe('at 6.00, 0.00: stand');
+});

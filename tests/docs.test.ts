@@ -1,0 +1,78 @@
+import { execFileSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { describe, expect, test } from 'vitest';
+import { formatDiagnostic } from '../src/format/index.js';
+import { parseMoveset } from '../src/format/text.js';
+import { loadAndRun } from '../src/scenario/index.js';
+import { plan, ROOT, SMALL } from './support.js';
+
+const PAGES = ['README.md', ...readdirSync(join(ROOT, 'docs/guide')).map((name) => `docs/guide/${name}`)];
+
+/** Fenced fragments of a page: their language, what follows it, and their text. */
+function fragments(page: string): { language: string; info: string; text: string }[] {
+  const text = readFileSync(join(ROOT, page), 'utf8');
+  return [...text.matchAll(/^```(\w+)([^\n]*)\n([\s\S]*?)^```$/gm)].map(([, language, info, text]) => ({
+    language,
+    info: info.trim(),
+    text,
+  }));
+}
+
+describe.each(PAGES)('%s', (page) => {
+  const all = fragments(page);
+  const folder = mkdtempSync(join(tmpdir(), 'loggia-docs-'));
+  symlinkSync(join(ROOT, 'node_modules'), join(folder, 'node_modules'));
+
+  test('links lead somewhere', () => {
+    const text = readFileSync(join(ROOT, page), 'utf8');
+    for (const [, target] of text.matchAll(/\]\((?!https?:)([^)#]+)/g))
+      expect([target, existsSync(join(ROOT, dirname(page), target))]).toEqual([target, true]);
+  });
+
+  test('every moveset in it is sound; what is only a part is completed by the tests small moveset', () => {
+    for (const { language, info, text } of all) {
+      if (language !== 'yaml' || info === 'scenario') continue;
+      expect(() => plan(/^loggia:/m.test(text) ? text : SMALL + text)).not.toThrow();
+    }
+  });
+
+  test('every scenario in it goes as expected with the moveset before it', async () => {
+    let moveset = '';
+    for (const [i, { language, info, text }] of all.entries()) {
+      if (language !== 'yaml') continue;
+      if (info !== 'scenario') {
+        moveset = /^loggia:/m.test(text) ? text : SMALL + text;
+        continue;
+      }
+      writeFileSync(join(folder, 'moveset.yaml'), moveset);
+      const file = join(folder, `scenario-${i}.yaml`);
+      writeFileSync(file, text);
+      const { diagnostics, result } = await loadAndRun(file);
+      expect(diagnostics.map(formatDiagnostic)).toEqual([]);
+      expect(result?.failures).toEqual([]);
+    }
+  });
+
+  test('every program in it runs and prints what its comments say', () => {
+    const dash = all.find((f) => f.language === 'yaml' && parseMoveset(f.text).plan);
+    if (dash) writeFileSync(join(folder, 'dash.yaml'), dash.text);
+    for (const [i, { language, text }] of all.entries()) {
+      if (language !== 'ts') continue;
+      const file = join(folder, `program-${i}.mjs`);
+      writeFileSync(
+        file,
+        text.replaceAll(/from 'loggia(\/\w+)?'/g, (_, path = '') => `from '${builtAs(path)}'`),
+      );
+      const printed = execFileSync('node', [file], { cwd: folder, encoding: 'utf8' }).trim().split('\n');
+      const promised = [...text.matchAll(/console\.log\(.*\/\/ (.*)$/gm)].map(([, comment]) => comment);
+      if (promised.length > 0) expect(printed).toEqual(promised);
+    }
+  });
+});
+
+function builtAs(path: string): string {
+  const { exports } = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8'));
+  return join(ROOT, exports[`.${path}`].default);
+}

@@ -1,0 +1,90 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { BoxWorld, type Character, TileWorld, type World } from '../../src/index.js';
+import { makeCharacter, tick } from '../support.js';
+
+const ROOM = ['##########', '#........#', '#...##...#', '#........#', '#.@......#', '##########'];
+
+function put(world: World, at: readonly [number, number], more = ''): Character {
+  return makeCharacter(`body: { gravity: 25, fall: 10000, shapes: { tall: [0.6, 1.8], low: [0.6, 0.9] } }\n${more}`, {
+    world,
+    at,
+  });
+}
+
+test('no speed that a moveset can declare carries a body through a wall', () => {
+  const world = new TileWorld(ROOM);
+  fc.assert(
+    fc.property(
+      fc.double({ min: -10_000, max: 10_000, noNaN: true }),
+      fc.double({ min: -10_000, max: 10_000, noNaN: true }),
+      fc.integer({ min: 1, max: 4 }),
+      (vx, vy, times) => {
+        const c = put(world, [2.5, 1]);
+        for (let i = 0; i < times; i++) {
+          c.door.velocity(vx, vy);
+          c.tick();
+          expect(c.readout.x).toBeGreaterThanOrEqual(1.3 - 1e-5);
+          expect(c.readout.x).toBeLessThanOrEqual(8.7 + 1e-5);
+          expect(c.readout.y).toBeGreaterThanOrEqual(1 - 1e-5);
+          expect(c.readout.y).toBeLessThanOrEqual(3.2 + 1e-5);
+        }
+      },
+    ),
+    { seed: 11, numRuns: 300 },
+  );
+});
+
+test('it slides along floors, walls and ceilings without catching on seams', () => {
+  const c = put(new TileWorld(ROOM), [2.5, 1]);
+  c.door.press('move.right');
+  tick(c, 120);
+  expect(c.readout.x).toBeCloseTo(8.7, 4);
+  expect(c.facts.fact('atWall')).toBe(1);
+  c.door.velocity(5, 12);
+  tick(c, 4);
+  expect(c.readout.vx).toBe(0);
+  expect(c.readout.vy).toBeGreaterThan(9);
+});
+
+test('a one-way platform carries what comes from above and lets pass what comes from below', () => {
+  const c = put(new TileWorld(['.....', '.....', '.---.', '.....', '.....', '#####']), [2.5, 1]);
+  c.door.velocity(0, 14);
+  tick(c, 10);
+  expect(c.readout.y).toBeGreaterThan(2.5);
+  tick(c, 60);
+  expect([c.readout.y, c.readout.grounded]).toEqual([4, true]);
+});
+
+test('it stands in three dimensions, and the open view steers by the camera', () => {
+  const world = new BoxWorld([
+    { from: [-9, -1, -9], to: [9, 0, 9] },
+    { from: [-1, 0, -4], to: [1, 3, -3] },
+  ]);
+  const c = makeCharacter('view: open', { world, at: [0, 0, 0] });
+  c.door.press('move.up');
+  tick(c, 120);
+  expect(c.readout.z).toBeCloseTo(-2.7, 4);
+  c.door.camera(2, 0);
+  tick(c, 30);
+  expect([c.readout.vx, c.readout.vz]).toEqual([5, 0]);
+  expect([c.readout.facing, c.readout.facingZ]).toEqual([1, 0]);
+});
+
+describe('probes', () => {
+  test('ask the world along facing, and heed tags', () => {
+    const world = new TileWorld(['........', '.....~#.', '########'], { legend: { '~': { tags: ['rough'] } } });
+    const c = makeCharacter(
+      'probes: { wall: { ray: [4, 0], at: [0, 0.5] }, smooth: { ray: [4, 0], at: [0, 0.5], on: [smooth] } }',
+      { world, at: [2, 1] },
+    );
+    tick(c);
+    expect(c.facts.hits('wall')).toBe(true);
+    expect(c.facts.distance('wall')).toBeCloseTo(3);
+    expect(c.facts.fact('wall.normal.x')).toBe(-1);
+    expect(c.facts.hits('smooth')).toBe(false);
+    c.door.press('move.left');
+    tick(c);
+    expect(c.facts.hits('wall')).toBe(false);
+  });
+});

@@ -1,0 +1,88 @@
+import { expect, test } from 'vitest';
+import { driveCharacter, LOOP, writeChanges } from '../../bench/drive.js';
+import { Character, flatGround, Tape } from '../../src/index.js';
+import { makeCharacter, pellPlan, tap, tick } from '../support.js';
+
+const changes = writeChanges();
+
+function play(c: Character, from: number, to: number): number[] {
+  const sums: number[] = [];
+  for (let t = from; t < to; t++) {
+    driveCharacter(c, changes[t % LOOP]);
+    c.tick();
+    sums.push(c.checksum());
+  }
+  return sums;
+}
+
+test('a restored snapshot goes on exactly as the original did', () => {
+  const c = new Character(pellPlan(), { world: flatGround() });
+  play(c, 0, 100);
+  const copy = c.snapshot();
+  expect(copy).toHaveLength(c.plan.recordSize);
+  const first = play(c, 100, 400);
+  expect(new Set(first).size).toBeGreaterThan(290);
+  const other = new Character(c.plan, { world: flatGround() });
+  play(other, 0, 100);
+  other.restore(copy);
+  expect(play(other, 100, 400)).toEqual(first);
+  expect(() => c.restore(new Float64Array(3))).toThrow('this snapshot has 3 numbers');
+});
+
+test('what came through the door replays the run exactly, also after a journey through JSON', () => {
+  const c = new Character(pellPlan(), { world: flatGround() });
+  c.tape = new Tape();
+  c.door.pool('wind', 20);
+  const sums = play(c, 0, 300);
+  const again = new Character(c.plan, { world: flatGround() });
+  const tape = new Tape(JSON.parse(JSON.stringify(c.tape.entries)));
+  for (let t = 0; t < 300; t++) {
+    tape.feed(again);
+    again.tick();
+    expect(again.checksum()).toBe(sums[t]);
+  }
+});
+
+test('many characters live in slices of one block without touching each other', () => {
+  const plan = pellPlan();
+  const size = plan.arraySize();
+  const block = new Float64Array(3 * size);
+  const [a, b, c] = [0, 1, 2].map((i) => new Character(plan, { world: flatGround(), into: block.subarray(i * size) }));
+  const still = b.checksum();
+  const sums = play(a, 0, 50);
+  expect(b.checksum()).toBe(still);
+  expect(play(c, 0, 50)).toEqual(sums);
+});
+
+test('during hitstop its clock stands still, with phases, cooldowns and regeneration; a press is kept', () => {
+  const c = makeCharacter(`
+pools: { wind: { max: 10, start: 0, regen: 60 } }
+abilities: { jab: { start: { press: gaff }, cooldown: 5f, phases: [{ for: 5f }] }, hop: { start: { press: jump }, phases: [{ for: 1f }], when: pool.wind >= 0 } }
+lanes: [body]`);
+  tap(c, 'gaff');
+  c.door.freeze(10);
+  tick(c, 2);
+  c.door.press('jump');
+  const before = [c.readout.tick, c.readout.pool('wind'), c.readout.progress()];
+  tick(c, 7);
+  expect([c.readout.tick, c.readout.pool('wind'), c.readout.progress()]).toEqual(before);
+  expect(c.readout.stopped).toBe(true);
+  expect(tick(c, 3)).toEqual([]);
+  expect(tick(c, 1)).toEqual(['-jab time']);
+});
+
+test('an engine that moves the body takes the drive and tells the contacts', () => {
+  const c = makeCharacter(
+    'abilities: { dash: { start: { press: gale }, gravity: 0, phases: [{ for: 3f, move: { forward: 9, up: 0 } }] } }',
+    {},
+  );
+  c.door.contacts({ x: 1, y: 2, vx: 0, vy: -3, grounded: false });
+  tick(c);
+  expect(c.readout.drive).toMatchObject({ vx: 0, vy: -3, gravity: 25, shape: 'tall' });
+  c.door.press('gale');
+  tick(c);
+  expect(c.readout.drive).toMatchObject({ vx: 9, vy: 0, gravity: 0 });
+  c.door.contacts({ x: 1.2, y: 0, vx: 9, vy: 0, grounded: true });
+  expect(tick(c)).toEqual(['landed', 'stance stand']);
+  expect([c.readout.x, c.readout.grounded]).toEqual([1.2, true]);
+});

@@ -1,0 +1,86 @@
+import { expect, test } from 'vitest';
+import { makeCharacter, tap, tick } from '../support.js';
+
+test('a press asks once, however long it is held', () => {
+  const c = makeCharacter('abilities: { jab: { start: { press: gaff }, phases: [{ for: 2f }] } }');
+  c.door.press('gaff');
+  expect(tick(c, 30).filter((e) => e === '+jab')).toHaveLength(1);
+  expect(tap(c, 'jump')).toEqual([]);
+});
+
+test('a press and release between two ticks still count', () => {
+  const c = makeCharacter('abilities: { jab: { start: { press: gaff }, phases: [{ for: 2f }] } }');
+  c.door.press('gaff');
+  c.door.release('gaff');
+  expect(tick(c)).toContain('+jab');
+});
+
+test('a hold runs as long as it is held, and asks again after an interruption', () => {
+  const c = makeCharacter(`
+events: [gust]
+abilities:
+  brace: { start: { hold: gale } }
+  gust: { start: { event: gust }, breaks: brace, phases: [{ for: 3f }] }`);
+  c.door.press('gale');
+  expect(tick(c)).toEqual(['+brace']);
+  c.door.event('gust');
+  expect(tick(c, 4)).toEqual([
+    'cameIn gust',
+    '-brace broken',
+    '+gust',
+    'gust.1',
+    '!brace contested',
+    '!brace busy',
+    '-gust time',
+    '+brace',
+  ]);
+  c.door.release('gale');
+  expect(tick(c)).toEqual(['-brace letGo']);
+});
+
+test('a toggle latches at its first press, outlives interruptions, and unlatches at the second or as declared', () => {
+  const c = makeCharacter(`
+abilities:
+  lamp: { start: { toggle: gale, unlatch: x > 5 }, end: held(jump) }`);
+  expect(tap(c, 'gale')).toEqual(['latched lamp', '+lamp']);
+  expect(tap(c, 'jump')).toContain('-lamp condition');
+  expect(tick(c)).toEqual([]);
+  expect(c.readout.isRunning('lamp')).toBe(true);
+  expect(tap(c, 'gale')).toEqual(['unlatched lamp', '-lamp letGo']);
+  tap(c, 'gale');
+  c.door.place(6, 0);
+  expect(tick(c)).toEqual(['unlatched lamp', '-lamp letGo']);
+});
+
+test('a rule asks by itself and ends when it no longer holds', () => {
+  const c = makeCharacter('abilities: { shiver: { start: { rule: x > 2 } } }');
+  c.door.place(3, 0);
+  expect(tick(c)).toEqual(['+shiver']);
+  c.door.place(1, 0);
+  expect(tick(c)).toEqual(['-shiver letGo']);
+});
+
+test('two opposite sides: the last one counts, and what remains counts when one is let go', () => {
+  const c = makeCharacter('body: { walk: { speed: 4, accel: 1000, brake: 1000 } }');
+  c.door.press('move.right');
+  tick(c);
+  c.door.press('move.left');
+  tick(c);
+  expect([c.readout.vx, c.readout.facing]).toEqual([-4, -1]);
+  c.door.release('move.left');
+  tick(c);
+  expect([c.readout.vx, c.readout.facing]).toEqual([4, 1]);
+});
+
+test('an analog stick has a round dead zone, is rescaled, and is no faster on diagonals', () => {
+  const c = makeCharacter('');
+  const at = (x: number, y: number) => {
+    c.door.stick('move', x, y);
+    c.tick();
+    return [c.facts.fact('move.x'), c.facts.fact('move.y')].map((n) => Math.round(n * 100) / 100);
+  };
+  expect(at(0.15, 0.12)).toEqual([0, 0]);
+  expect(at(0.6, 0)).toEqual([0.5, 0]);
+  expect(at(1, 1)).toEqual([0.71, 0.71]);
+  expect(c.facts.held('move.right')).toBe(true);
+});
