@@ -33,8 +33,9 @@ export class Panel {
       this.show(`lane-${lane}`, ability ? (phase ? `${ability}, ${phase}` : ability) : 'free');
       this.fill(`lane-${lane}`, ability ? readout.progress(lane) || 1 : 0);
     }
-    for (const { name, min, max } of plan.pools) {
+    for (const name of plan.names.pool) {
       const value = readout.pool(name);
+      const { min, max } = readout.poolLimits(name);
       this.show(`pool-${name}`, `${value.toFixed(1)} of ${max}`);
       this.fill(`pool-${name}`, (value - min) / (max - min));
     }

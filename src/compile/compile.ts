@@ -1,18 +1,18 @@
 import { type Diagnostic, Sink } from '../moveset/diagnostic.js';
 import type { EffectTools, Operand, Piece } from '../moveset/effects/effect.js';
 import { EFFECTS } from '../moveset/effects/index.js';
+import { nearestName } from '../moveset/nearest.js';
 import { isPlain, type Names, read, type WrittenFormula } from '../moveset/read.js';
 import { FORMAT, MOVESET } from '../moveset/schema.js';
 import type { NameKind } from '../moveset/shape.js';
-import { A_LATCHED, ABILITY, BUTTON, LANE, NEVER, POOL, STICK } from '../moveset/slots.js';
-import { STARTS } from '../moveset/starts/index.js';
-import type { AskPiece, StartTools } from '../moveset/starts/start.js';
+import { ABILITY, LANE, NEVER, POOL, STICK } from '../moveset/slots.js';
 import type { Moveset } from '../moveset/types.js';
+import { compileAsks, countAsks } from './asks.js';
 import { allFacts } from './facts.js';
 import { FormulaCompiler } from './formula.js';
 import { layOut, PROBE } from './layout.js';
 import { checkClashes, collectNames } from './names.js';
-import type { AbilityPlan, Ask, PhasePlan, Plan, ScopePlan, StancePlan } from './plan.js';
+import type { AbilityPlan, Ask, PhasePlan, Plan, PoolPlan, ScopePlan, StancePlan } from './plan.js';
 import { firstOf, isSteady } from './tests.js';
 
 /** The compiled moveset, unless there are errors; and everything that was found, in no certain order. */
@@ -21,7 +21,7 @@ export interface Compiled {
   readonly diagnostics: readonly Diagnostic[];
 }
 
-type Scope = Record<string, unknown> & { open?: string[]; bars?: string[] };
+type Scope = Record<string, unknown> & { open?: string[]; bars?: string[]; clip?: string };
 type Written = Record<string, any>;
 
 /**
@@ -68,6 +68,7 @@ class PlanCompiler {
   private readonly stances: Written;
   private readonly effects: EffectTools;
   private readonly phases: PhasePlan[] = [];
+  private readonly clips: string[] = [];
 
   constructor(
     private readonly source: Moveset,
@@ -78,9 +79,11 @@ class PlanCompiler {
   ) {
     this.abilities = written.abilities ?? {};
     this.stances = written.stances ?? {};
-    this.layout = layOut(names);
-    const asks = Object.values(this.abilities).reduce((n: number, a) => n + 1 + (a?.start?.length ?? 1), 0);
-    this.recordSize = this.layout.asks + asks;
+    this.layout = layOut(
+      names,
+      countAsks(Object.fromEntries(names.ability.map((name) => [name, this.abilities[name]]))),
+    );
+    this.recordSize = this.layout.end;
     this.probesAt = this.recordSize;
     this.formulas = new FormulaCompiler(rate, sink, this.probesAt + names.probe.length * PROBE);
     this.formulas.facts = allFacts({
@@ -88,9 +91,8 @@ class PlanCompiler {
       layout: this.layout,
       probesAt: this.probesAt,
       laneOf: (ability) => this.laneOf(names.ability[ability]),
-      constant: (value) => this.formulas.constant(value),
       scratch: (write) => this.formulas.scratch(write),
-      limitsOf: (pool) => ({ min: written.pools?.[pool]?.min ?? 0, max: written.pools?.[pool]?.max ?? 0 }),
+      levelsOf: (ability) => this.levelsOf(this.abilities[ability]),
     });
     this.effects = {
       number: (formula) => this.formulas.number(formula),
@@ -104,8 +106,12 @@ class PlanCompiler {
   compile(): Plan {
     const { written, names, layout, source } = this;
     const stances = names.stance.map((name) => this.compileStance(name));
-    const abilities = names.ability.map((name, index) => this.compileAbility(name, index));
-    const asks = this.compileAsks();
+    const abilities = names.ability.map((name, index) => this.within(name, () => this.compileAbility(name, index)));
+    const loadouts = names.loadout.map((name) => ({ name, scope: this.compileScope(written.loadouts[name] ?? {}) }));
+    const pools = names.pool.map((name, i) => this.compilePool(name, i));
+    const asks = compileAsks(written, names, layout, this.rate, (ability, w) =>
+      this.within(ability, () => this.formulas.truth(w)),
+    );
     for (const ability of abilities) {
       (ability.standing as Ask[]).push(...asks.filter((ask) => ask.ability === ability.index && ask.stands));
       this.checkEnds(ability, asks);
@@ -145,14 +151,8 @@ class PlanCompiler {
         const [width, height, depth] = shapes[name] ?? [];
         return { name, width, height, depth: depth ?? width };
       }),
-      pools: names.pool.map((name, i) => {
-        const { min = 0, max = 0, start, regen = 0, rest = 0 } = written.pools[name] ?? {};
-        if (max < min) this.sink.add('out-of-range', ['pools', name, 'max'], { value: max, min, max: 1e6 });
-        if (start !== undefined && (start < min || start > max))
-          this.sink.add('out-of-range', ['pools', name, 'start'], { value: start, min, max });
-        const at = layout.pools + i * POOL;
-        return { name, at, min, max, start: start ?? max, regenPerTick: regen / this.rate, rest };
-      }),
+      pools,
+      varyingPools: pools.filter((pool) => pool.varies),
       sticks,
       walkStick: walkStick?.at ?? -1,
       probes: names.probe.map((name) => {
@@ -165,6 +165,11 @@ class PlanCompiler {
       hasBars: [...abilities, ...this.phases].some(({ scope }) => scope.bars),
       abilities,
       phases: this.phases,
+      loadouts,
+      clips: this.clips,
+      hasBeats: this.phases.some((phase) => phase.beats.length > 0),
+      hasCharges: this.phases.some((phase) => phase.charge),
+      eventCooldowns: abilities.filter((a) => a.cooldownFrom === 'event'),
       asks,
       momentAsks: asks.filter((ask) => ask.happens),
       heldAsks: asks.filter((ask) => ask.stands && ask.turn !== 0),
@@ -186,18 +191,31 @@ class PlanCompiler {
 
   private compileAbility(name: string, index: number): AbilityPlan {
     const a: Written = this.abilities[name] ?? {};
-    const { layout, formulas } = this;
+    const { names, layout, formulas } = this;
     const lane = this.laneOf(name);
     const firstPhase = a.phases?.length ? this.phases.length : -1;
     (a.phases ?? []).forEach((phase: Written | undefined, i: number, all: unknown[]) => {
       this.phases.push({
         name: phase?.name ?? String(i + 1),
         ability: index,
-        lasts: phase?.for ?? NEVER,
+        lasts: Math.min(phase?.for ?? NEVER, phase?.charge?.full === 'go' ? (phase.charge.over ?? 1) : NEVER),
         until: this.tests(phase?.until),
         when: phase?.when ? formulas.truth(phase.when) : null,
         scope: this.compileScope(phase ?? {}),
         next: i + 1 < all.length ? this.phases.length + 1 : -1,
+        interrupt: this.tests(phase?.interrupt),
+        charge: phase?.charge
+          ? {
+              over: phase.charge.over ?? 1,
+              curve: phase.charge.curve ?? 'even',
+              cancels: phase.charge.early === 'cancel',
+            }
+          : null,
+        beats: (phase?.beats ?? []).map((beat: Written = {}) => ({
+          at: beat.at ?? 0,
+          every: beat.every ?? 0,
+          begins: this.compileScope({ gain: beat.gain, emit: beat.emit }).begins,
+        })),
       });
     });
     const cooldown = typeof a.cooldown === 'object' ? a.cooldown : { for: a.cooldown };
@@ -213,14 +231,25 @@ class PlanCompiler {
       fromNames: a.from ?? [],
       follows: this.compileFollows(a.follows),
       when: (a.when ?? []).flatMap((w: WrittenFormula | undefined) => (w ? formulas.conditions(w) : [])),
-      grace: a.grace ?? 0,
+      grace: a.grace ?? this.inputGrace(a),
       costs: this.amounts(a.cost).map(([pool, w]) => ({ pool, amount: formulas.number(w) as Operand })),
       upkeeps: this.amounts(a.upkeep).map(([pool, w]) => {
         const { rate, restart = 0 } = typeof w === 'object' ? w : { rate: w };
         return { pool, perTick: rate / this.rate, restart };
       }),
       cooldown: cooldown?.for ?? 0,
-      cooldownFrom: cooldown?.from ?? 'end',
+      cooldownFrom: names.event.includes(cooldown?.from) ? 'event' : (cooldown?.from ?? 'end'),
+      cooldownEvent: names.event.indexOf(cooldown?.from),
+      group: this.groupOf(name, cooldown?.group),
+      payPhase: this.payPhase(name, a, firstPhase),
+      refund: a.refund ? formulas.number(a.refund) : null,
+      interrupt: this.tests(a.interrupt),
+      locked: a.locked ?? false,
+      loadouts: this.loadoutsOf(name, a),
+      loadout: names.loadout.indexOf(a.loadout),
+      lasts:
+        (a.phases ?? []).reduce((sum: number, phase: Written | undefined) => sum + (phase?.for ?? NEVER), 0) || NEVER,
+      levels: this.levelsOf(a),
       charges: a.charges?.max ?? 0,
       refillEvery: a.charges?.every ?? 0,
       refill: a.charges?.refill ? formulas.truth(a.charges.refill) : null,
@@ -241,6 +270,7 @@ class PlanCompiler {
       live: pieces.some((p) => p.live),
       open: this.mask(scope.open, 'ability'),
       bars: this.mask(scope.bars, 'ability'),
+      clip: this.clipIndex(scope.clip),
     };
   }
 
@@ -252,55 +282,89 @@ class PlanCompiler {
     return within;
   }
 
-  private compileAsks(): Ask[] {
-    const { names, layout, formulas } = this;
-    const asks: Ask[] = names.ability.flatMap((name, ability) => {
-      const a: Written = this.abilities[name] ?? {};
-      const tools: StartTools = {
-        buttonAt: (input) => layout.buttons + names.button.indexOf(input) * BUTTON,
-        eventAt: (event) => layout.events + names.event.indexOf(event),
-        latchAt: layout.abilities + ability * ABILITY + A_LATCHED,
-        requestAt: layout.requests + ability,
-        truth: (w) => formulas.truth(w),
-      };
-      const pieces: AskPiece[] = (Array.isArray(a.start) ? a.start : [a.start]).flatMap(
-        (start: Written | undefined) => {
-          const kind = start && STARTS.find(({ key }) => start[key] !== undefined);
-          return kind ? kind.compile(start as never, tools) : [];
-        },
-      );
-      // Code may ask for any ability, whatever else starts it.
-      const code = STARTS.find(({ key }) => key === 'code');
-      if (code && !pieces.some((p) => p.happens && p.button === undefined && p.turn === 2))
-        pieces.push(code.compile({} as never, tools));
-      return pieces.map((piece) => ({
-        ability,
-        at: -1,
-        turn: piece.turn,
-        rank: piece.rank,
-        happens: piece.happens ?? null,
-        stands: piece.stands ?? null,
-        button: piece.button ?? -1,
-        buffer: a.buffer ?? (piece.input && this.written.inputs?.[piece.input]?.buffer) ?? 0,
-        latch: piece.latch ?? false,
-        unlatch: piece.unlatch ?? [],
-      }));
-    });
-    return asks
-      .toSorted((a, b) => a.turn - b.turn || b.rank - a.rank || a.ability - b.ability)
-      .map((ask, i) => ({ ...ask, at: layout.asks + i }));
-  }
-
   private checkEnds(ability: AbilityPlan, asks: readonly Ask[]): void {
     const last = this.phases.findLast((phase) => phase.ability === ability.index);
-    const phaseEnds = last && (last.lasts !== NEVER || last.until.length > 0);
+    const phaseEnds = last && (last.lasts !== NEVER || last.until.length > 0 || last.charge);
     const drains = ability.upkeeps.some((upkeep) => upkeep.perTick > 0);
-    if (phaseEnds || drains || ability.end.length > 0 || !this.abilities[ability.name]) return;
+    if (phaseEnds || drains || ability.end.length > 0 || ability.interrupt.length > 0 || !this.abilities[ability.name])
+      return;
     const moment = asks.some((ask) => ask.ability === ability.index && ask.happens && !ask.latch && ask.turn < 2);
     const pressed = asks.some((ask) => ask.ability === ability.index && ask.happens && ask.button >= 0 && !ask.latch);
     if (!moment && !pressed && ability.standing.length > 0) return;
     const why = last ? 'nothing ends its last phase' : 'it has no phases, is not held, and nothing ends it';
     this.sink.add('never-ends', ['abilities', ability.name], { ability: ability.name, why }, { on: 'key' });
+  }
+
+  private compilePool(name: string, i: number): PoolPlan {
+    const { min, max, start, regen, rest = 0 } = this.written.pools[name] ?? {};
+    const [low, high, rate] = [min, max, regen].map((w: WrittenFormula | undefined) => this.formulas.number(w));
+    const [lowest, highest] = [min?.source ?? 0, max?.source];
+    if (typeof lowest === 'number' && typeof highest === 'number') {
+      if (highest < lowest)
+        this.sink.add('out-of-range', ['pools', name, 'max'], { value: highest, min: lowest, max: 1e6 });
+      if (start !== undefined && (start < lowest || start > highest))
+        this.sink.add('out-of-range', ['pools', name, 'start'], { value: start, min: lowest, max: highest });
+    }
+    const varies = [low, high, rate].some((operand) => !operand.constant);
+    const at = this.layout.pools + i * POOL;
+    return { name, at, min: low, max: high, regen: rate, varies, start: start ?? null, rest };
+  }
+
+  /** `charge` and `level(x)` mean the ability whose formulas are compiled. */
+  private within<R>(ability: string, compile: () => R): R {
+    this.formulas.own = ability;
+    const result = compile();
+    this.formulas.own = undefined;
+    return result;
+  }
+
+  private levelsOf(a: Written | undefined): { name: string; from: number }[] {
+    const levels = (a?.phases ?? []).flatMap((phase: Written | undefined) =>
+      Object.entries(phase?.charge?.levels ?? {}),
+    );
+    return levels
+      .map(([name, from]: [string, number]) => ({ name, from }))
+      .sort((x: { from: number }, y: { from: number }) => y.from - x.from);
+  }
+
+  private groupOf(name: string, group: string | undefined): number[] {
+    return this.names.ability.flatMap((other, i) =>
+      other === name || (group !== undefined && this.abilities[other]?.cooldown?.group === group) ? i : [],
+    );
+  }
+
+  private payPhase(name: string, a: Written, firstPhase: number): number {
+    if (a.pay === undefined) return -1;
+    const known = (a.phases ?? []).map((phase: Written | undefined, i: number) => phase?.name ?? String(i + 1));
+    const index = known.indexOf(a.pay);
+    if (index < 0)
+      this.sink.add('unknown-name', ['abilities', name, 'pay'], {
+        value: a.pay,
+        what: 'phase',
+        known,
+        nearest: nearestName(a.pay, known),
+      });
+    return firstPhase + Math.max(0, index);
+  }
+
+  /** Where an ability is there: in the loadouts that list it or a tag of it, or everywhere if none does. */
+  private loadoutsOf(name: string, a: Written): Uint8Array | null {
+    const there = Uint8Array.from(this.names.loadout, (loadout) => {
+      const listed: (string | undefined)[] = this.written.loadouts[loadout]?.abilities ?? [];
+      return listed.includes(name) || listed.some((tag) => tag && a.tags?.includes(tag)) ? 1 : 0;
+    });
+    return there.includes(1) ? there : null;
+  }
+
+  private inputGrace(a: Written): number {
+    const starts: Written[] = Array.isArray(a.start) ? a.start : [a.start];
+    return Math.max(0, ...starts.map((start) => this.written.inputs?.[start?.press]?.grace ?? 0));
+  }
+
+  private clipIndex(clip: string | undefined): number {
+    if (clip === undefined) return -1;
+    if (!this.clips.includes(clip)) this.clips.push(clip);
+    return this.clips.indexOf(clip);
   }
 
   private laneOf(ability: string): number {

@@ -1,6 +1,7 @@
 import type { Frame, Operand, Test } from '../moveset/effects/effect.js';
 import type { Names } from '../moveset/read.js';
 import {
+  A_CHARGE,
   A_CHARGES,
   A_ENDED,
   A_LATCHED,
@@ -20,7 +21,10 @@ import {
   L_SINCE,
   LANDED,
   LANE,
+  LOADOUT,
   MOVING,
+  P_MAX,
+  P_MIN,
   P_VALUE,
   POOL,
   STANCE,
@@ -51,10 +55,9 @@ export interface FactTools {
   readonly probesAt: number;
   /** Lane of an ability by index. */
   laneOf(ability: number): number;
-  constant(value: number): Operand;
   /** A scratch number that `write` fills. */
   scratch(write: (c: Frame, at: number) => void): Operand;
-  limitsOf(pool: string): { min: number; max: number };
+  levelsOf(ability: string): readonly { name: string; from: number }[];
 }
 
 type Add = (key: string, make: () => Fact) => void;
@@ -66,6 +69,7 @@ const FAMILIES: readonly ((add: Add, tools: FactTools) => void)[] = [
   poolFacts,
   abilityFacts,
   eventFacts,
+  loadoutFacts,
   probeFacts,
 ];
 
@@ -156,8 +160,8 @@ function inputFacts(add: Add, tools: FactTools): void {
 function poolFacts(add: Add, tools: FactTools): void {
   tools.names.pool.forEach((name, i) => {
     add(`pool.${name}`, () => numberAt(tools.layout.pools + i * POOL + P_VALUE));
-    add(`pool.${name}.max`, () => ({ type: 'number', operand: tools.constant(tools.limitsOf(name).max) }));
-    add(`pool.${name}.min`, () => ({ type: 'number', operand: tools.constant(tools.limitsOf(name).min) }));
+    add(`pool.${name}.max`, () => numberAt(tools.layout.pools + i * POOL + P_MAX));
+    add(`pool.${name}.min`, () => numberAt(tools.layout.pools + i * POOL + P_MIN));
   });
 }
 
@@ -188,11 +192,20 @@ function abilityFacts(add: Add, tools: FactTools): void {
         r[out] = Math.max(0, r[at + A_READY] - r[T]);
       }),
     );
+    add(`charge(${name})`, () => numberAt(at + A_CHARGE));
+    for (const { name: level, from } of tools.levelsOf(name))
+      add(`level(${name}.${level})`, () => ({ type: 'truth', test: ({ r }) => r[at + A_CHARGE] >= from }));
     add(`charges(${name})`, () => numberAt(at + A_CHARGES));
     add(`latched(${name})`, () => truthAt(at + A_LATCHED));
   });
   tools.names.tag.forEach((name, i) => {
     add(`tagged(${name})`, () => ({ type: 'truth', test: equals(tools.layout.tags + i, 1) }));
+  });
+}
+
+function loadoutFacts(add: Add, tools: FactTools): void {
+  tools.names.loadout.forEach((name, i) => {
+    add(`wearing(${name})`, () => ({ type: 'truth', test: equals(LOADOUT, i) }));
   });
 }
 

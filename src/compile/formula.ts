@@ -106,6 +106,8 @@ const FUNCTIONS = [...Object.keys(ONE), ...Object.keys(MANY), 'clamp', 'pick'];
 export class FormulaCompiler {
   readonly constants: { at: number; value: number }[] = [];
   facts = new Map<string, () => Fact>();
+  /** The ability whose formulas are compiled: `charge` and `level(x)` are its own. */
+  own: string | undefined;
   private made = new Map<string, Fact>();
   private late = false;
   private readonly lateAt: number;
@@ -208,10 +210,17 @@ export class FormulaCompiler {
     if (typed?.type === 'truth') test = typed.test;
     else if (typed) this.mismatch(path, node, 'This', 'truth', typed.type);
     const readings = factsIn(node).flatMap((key) => {
-      const fact = this.fact(key);
+      const fact = this.fact(this.owned(key));
       return fact ? this.reading(key, fact) : [];
     });
     return { test, text: text.slice(node.from, node.to), readings };
+  }
+
+  private owned(key: string): string {
+    if (this.own === undefined) return key;
+    if (key === 'charge') return `charge(${this.own})`;
+    const level = /^level\((\w+)\)$/.exec(key);
+    return level ? `level(${this.own}.${level[1]})` : key;
   }
 
   private fact(key: string): Fact | undefined {
@@ -253,7 +262,7 @@ export class FormulaCompiler {
   }
 
   private named(node: Node, key: string, path: Path): Typed | undefined {
-    const fact = this.fact(key);
+    const fact = this.fact(this.owned(key));
     if (fact) return fact;
     const known = [...this.facts.keys(), ...FUNCTIONS];
     this.sink.add(

@@ -14,13 +14,19 @@ export interface Layout {
   readonly events: number;
   /** Per tag: 1 while worn. */
   readonly tags: number;
-  /** Per ask, in the order in which they are heard: the last tick in which it asks, NEVER while it stands. The record ends behind them. */
+  /** Per lane and pool: what the running ability paid. */
+  readonly paid: number;
+  /** Two per sequence: how far it is, and since when. */
+  readonly memory: number;
+  /** Per ask, in the order in which they are heard: the last tick in which it asks, NEVER while it stands. */
   readonly asks: number;
+  /** The record ends behind the asks. */
+  readonly end: number;
 }
 
-export function layOut(names: Names): Layout {
+export function layOut(names: Names, counts: { asks: number; sequences: number }): Layout {
   let next = HEAD;
-  const take = (count: number, each: number) => {
+  const take = (count: number, each = 1) => {
     const at = next;
     next += count * each;
     return at;
@@ -31,10 +37,13 @@ export function layOut(names: Names): Layout {
     pools: take(names.pool.length, POOL),
     lanes: take(names.lane.length, LANE),
     abilities: take(names.ability.length, ABILITY),
-    requests: take(names.ability.length, 1),
-    events: take(names.event.length, 1),
-    tags: take(names.tag.length, 1),
-    asks: next,
+    requests: take(names.ability.length),
+    events: take(names.event.length),
+    tags: take(names.tag.length),
+    paid: take(names.lane.length * names.pool.length),
+    memory: take(counts.sequences, 2),
+    asks: take(counts.asks),
+    end: next,
   };
 }
 

@@ -14,6 +14,7 @@ export function collectNames(source: Record<string, unknown>): Names {
   names.probe = keys(source.probes);
   names.stance = keys(source.stances);
   names.ability = keys(source.abilities);
+  names.loadout = keys(source.loadouts);
   names.event = texts(source.events);
   names.lane = source.lanes === undefined ? ['body'] : texts(source.lanes);
   const shapes = isPlain(source.body) ? source.body.shapes : undefined;

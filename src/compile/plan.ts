@@ -16,6 +16,8 @@ export interface ScopePlan {
   readonly open: Uint8Array | null;
   /** By ability: 1 for those it keeps from starting. */
   readonly bars: Uint8Array | null;
+  /** Index of its clip, or -1. */
+  readonly clip: number;
 }
 
 export interface StancePlan {
@@ -35,6 +37,30 @@ export interface PhasePlan {
   readonly scope: ScopePlan;
   /** Global index of the phase after it, or -1. */
   readonly next: number;
+  readonly interrupt: readonly Test[];
+  readonly charge: ChargePlan | null;
+  readonly beats: readonly BeatPlan[];
+}
+
+export interface ChargePlan {
+  /** In ticks. */
+  readonly over: number;
+  readonly curve: 'even' | 'late' | 'early' | 'smooth';
+  /** Let go before full, the ability is interrupted. */
+  readonly cancels: boolean;
+}
+
+export interface BeatPlan {
+  /** In ticks after the phase begins; 0 for a beat that recurs. */
+  readonly at: number;
+  /** In ticks; 0 for a beat that happens once. */
+  readonly every: number;
+  readonly begins: readonly NonNullable<Piece['begin']>[];
+}
+
+export interface LoadoutPlan {
+  readonly name: string;
+  readonly scope: ScopePlan;
 }
 
 export interface Ask {
@@ -46,6 +72,7 @@ export interface Ask {
   readonly happens: Test | null;
   readonly stands: Test | null;
   readonly button: number;
+  readonly input: string | null;
   /** How long a moment is kept, in ticks. */
   readonly buffer: number;
   readonly latch: boolean;
@@ -82,7 +109,24 @@ export interface AbilityPlan {
   readonly costs: readonly Cost[];
   readonly upkeeps: readonly Upkeep[];
   readonly cooldown: number;
-  readonly cooldownFrom: 'start' | 'end';
+  readonly cooldownFrom: 'start' | 'end' | 'event';
+  /** Index of the event that a cooldown counts from. */
+  readonly cooldownEvent: number;
+  /** Abilities that share its cooldown, itself among them. */
+  readonly group: readonly number[];
+  /** Global index of the phase at whose beginning it is paid, or -1 for its start. */
+  readonly payPhase: number;
+  readonly refund: Operand | null;
+  readonly interrupt: readonly Test[];
+  readonly locked: boolean;
+  /** By loadout: 1 where it is there; null for everywhere. */
+  readonly loadouts: Uint8Array | null;
+  /** Index of the loadout worn while it runs, or -1. */
+  readonly loadout: number;
+  /** All its phases together, or NEVER. */
+  readonly lasts: number;
+  /** Names for what its charge reaches, the highest first. */
+  readonly levels: readonly { name: string; from: number }[];
   readonly charges: number;
   /** In ticks; 0 when charges do not come back by time. */
   readonly refillEvery: number;
@@ -96,10 +140,14 @@ export interface AbilityPlan {
 export interface PoolPlan {
   readonly name: string;
   readonly at: number;
-  readonly min: number;
-  readonly max: number;
-  readonly start: number;
-  readonly regenPerTick: number;
+  readonly min: Operand;
+  readonly max: Operand;
+  /** Per second. */
+  readonly regen: Operand;
+  /** Whether a limit or the rate is a formula. */
+  readonly varies: boolean;
+  /** Null for the upper limit. */
+  readonly start: number | null;
   readonly rest: number;
 }
 
@@ -165,6 +213,12 @@ export interface Plan {
   readonly hasBars: boolean;
   readonly abilities: readonly AbilityPlan[];
   readonly phases: readonly PhasePlan[];
+  readonly loadouts: readonly LoadoutPlan[];
+  readonly clips: readonly string[];
+  readonly hasBeats: boolean;
+  readonly hasCharges: boolean;
+  readonly varyingPools: readonly PoolPlan[];
+  readonly eventCooldowns: readonly AbilityPlan[];
   /** In the order in which they are heard. */
   readonly asks: readonly Ask[];
   readonly momentAsks: readonly Ask[];

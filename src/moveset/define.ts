@@ -17,6 +17,7 @@ export function defineMoveset<
   const Event extends string = never,
   const Shape extends string = never,
   const Tag extends string = never,
+  const Loadout extends string = never,
 >(
   moveset: Moveset<{
     pool: Pool;
@@ -29,6 +30,7 @@ export function defineMoveset<
     event: Event;
     shape: Shape;
     tag: Tag;
+    loadout: Loadout;
   }> & { inputs?: I },
 ): typeof moveset {
   return moveset;

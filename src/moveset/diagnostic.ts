@@ -2,37 +2,54 @@
 export type Path = readonly (string | number)[];
 
 /** Every fault that a moveset or scenario can have. The sentence for each is in wording.ts. */
-export type Code =
-  | 'alias-expansion'
-  | 'bad-name'
-  | 'bad-text'
-  | 'bad-time'
-  | 'duplicate-key'
-  | 'empty'
-  | 'file-too-large'
-  | 'file-unreadable'
-  | 'formula-argument'
-  | 'formula-depth'
-  | 'formula-name'
-  | 'formula-syntax'
-  | 'formula-type'
-  | 'missing-key'
-  | 'name-clash'
-  | 'never-ends'
-  | 'not-utf8'
-  | 'one-of-keys'
-  | 'out-of-range'
-  | 'stance-last'
-  | 'stance-unreachable'
-  | 'syntax'
-  | 'time-range'
-  | 'time-rounded'
-  | 'too-deep'
-  | 'too-many'
-  | 'unknown-key'
-  | 'unknown-name'
-  | 'unknown-version'
-  | 'wrong-type';
+export const CODES = [
+  'alias-expansion',
+  'bad-name',
+  'bad-text',
+  'bad-time',
+  'bound-twice',
+  'clip-length',
+  'clip-unknown',
+  'duplicate-key',
+  'empty',
+  'file-too-large',
+  'file-unreadable',
+  'formula-argument',
+  'formula-depth',
+  'formula-name',
+  'formula-syntax',
+  'formula-type',
+  'include-clash',
+  'include-cycle',
+  'include-outside',
+  'lost-loadout',
+  'missing-key',
+  'name-clash',
+  'never-ends',
+  'no-drain',
+  'no-follow',
+  'no-release',
+  'no-start',
+  'not-utf8',
+  'one-of-keys',
+  'out-of-range',
+  'same-press',
+  'short-cooldown',
+  'stance-last',
+  'stance-unreachable',
+  'syntax',
+  'time-range',
+  'time-rounded',
+  'too-deep',
+  'too-many',
+  'unbound-input',
+  'unknown-key',
+  'unknown-name',
+  'unknown-version',
+  'unread-input',
+  'wrong-type',
+] as const;
+export type Code = (typeof CODES)[number];
 
 export interface Diagnostic {
   readonly code: Code;

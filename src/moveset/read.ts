@@ -1,4 +1,4 @@
-import { type Path, Sink } from './diagnostic.js';
+import { CODES, type Path, Sink } from './diagnostic.js';
 import { nearestName } from './nearest.js';
 import type { FieldsShape, FormulaShape, NameKind, Shape } from './shape.js';
 import { LONGEST_SECONDS, parseTime } from './time.js';
@@ -66,11 +66,21 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
       }
       case 'map': {
         if (!isPlain(value))
-          return wrong(path, 'a map of names', value, expectOf(shape.keys === 'new' ? undefined : shape.keys));
+          return wrong(
+            path,
+            'a map of names',
+            value,
+            expectOf(shape.keys === 'new' || shape.keys === 'code' ? undefined : shape.keys),
+          );
         const out: Record<string, unknown> = {};
         for (const key of Object.keys(value)) {
           const at = [...path, key];
-          const known = shape.keys === 'new' ? checkNewName(key, at) : readName([shape.keys], [], key, at, 'key');
+          const known =
+            shape.keys === 'new'
+              ? checkNewName(key, at)
+              : shape.keys === 'code'
+                ? checkCode(key, at)
+                : readName([shape.keys], [], key, at, 'key');
           const item = readAny(shape.of, value[key], at);
           if (known) out[key] = item;
         }
@@ -162,6 +172,13 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     return undefined;
   }
 
+  function checkCode(key: string, path: Path): boolean {
+    if ((CODES as readonly string[]).includes(key)) return true;
+    const nearest = nearestName(key, CODES);
+    sink.add('unknown-name', path, { value: key, what: 'warning', known: [], nearest }, { on: 'key' });
+    return false;
+  }
+
   function checkNewName(key: string, path: Path): boolean {
     if (isName(key)) return true;
     sink.add('bad-name', path, { value: key }, { on: 'key' });
@@ -215,6 +232,7 @@ export function noNames(): Record<NameKind, string[]> {
     event: [],
     shape: [],
     tag: [],
+    loadout: [],
   };
 }
 

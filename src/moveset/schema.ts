@@ -15,6 +15,7 @@ import {
   required,
   text,
   time,
+  truth,
   word,
 } from './shape.js';
 import { SOURCES } from './sources.js';
@@ -29,6 +30,12 @@ const newName = text(/^[A-Za-z]\w{0,63}$/, 'a name: letters, digits and undersco
 const vector = list(number(-10_000, 10_000), { min: 2, max: 3 });
 const others = listOrOne(name('ability', 'tag'));
 
+/** Warnings that are meant to be so, each with the reason. */
+const allow: Field = optional(
+  map('code', text()),
+  'Warnings that are right here: their code, and why they are allowed.',
+);
+
 const effectFields = (stance: boolean): Record<string, Field> =>
   Object.fromEntries(EFFECTS.filter((e) => e.inStances || !stance).map((e) => [e.key, optional(e.shape, e.doc)]));
 
@@ -38,11 +45,12 @@ const legality: Record<string, Field> = {
 };
 
 const pool = fields('a pool', {
-  min: optional(number(-1e6, 1e6), 'Lower limit. Default 0.'),
-  max: required(number(-1e6, 1e6), 'its upper limit.'),
+  min: optional(formula('number'), 'Lower limit. Default 0.'),
+  max: required(formula('number'), 'its upper limit.'),
   start: optional(number(-1e6, 1e6), 'Value at birth. Default: the upper limit.'),
-  regen: optional(number(0, 1e6), 'Regained per second. Default 0.'),
+  regen: optional(formula('number'), 'Regained per second. Default 0.'),
   rest: optional(time(0), 'How long regeneration rests after spending. Default 0f.'),
+  allow,
 });
 
 const stick = fields('a stick', {
@@ -59,6 +67,8 @@ const input = fields(
     button: optional(source, 'A button: what it is bound to by default; `[]` binds nothing.'),
     stick: optional(stick, 'A stick: what it is bound to by default.'),
     buffer: optional(time(0), 'How long a press too early is kept. Default 0f.'),
+    grace: optional(time(0), 'Grace of abilities that it starts, unless they say otherwise. Default 0f.'),
+    allow,
     deadzone: optional(number(0, 0.9), 'Radius in which a stick rests. Default 0.2.'),
     opposite: optional(word('last', 'neutral'), 'What two opposite sides held at once give. Default last.'),
   },
@@ -88,9 +98,35 @@ const probe = fields('a probe', {
   on: optional(listOrOne(text()), 'Only surfaces with one of these tags count. Default: any.'),
 });
 
+const clip: Field = optional(text(), 'The animation clip to show while it lasts.');
+
 const stance = fields('a stance', {
   when: optional(condition(), 'When it holds; the last stance has none.'),
+  clip,
+  allow,
   ...effectFields(true),
+});
+
+const beat = fields(
+  'a beat',
+  {
+    at: optional(time(), 'So long after the phase begins.'),
+    every: optional(time(), 'Again and again after so long, also as the phase is over.'),
+    gain: optional(map('pool', formula('number')), 'Adds to pools.'),
+    emit: optional(listOrOne(name('event')), 'Tells the host of these events.'),
+  },
+  ['at', 'every'],
+);
+
+const charge = fields('a charge', {
+  over: required(time(), 'how long it builds from 0 to 1.'),
+  curve: optional(
+    word('even', 'late', 'early', 'smooth'),
+    'How it builds: even, slowly at first, quickly at first, or smoothly. Default even.',
+  ),
+  levels: optional(map('new', number(0, 1)), 'Names for what is reached: from which charge on.'),
+  full: optional(word('wait', 'go'), 'At full it waits to be let go, or goes on by itself. Default wait.'),
+  early: optional(word('release', 'cancel'), 'Let go before full it goes on, or is interrupted. Default release.'),
 });
 
 const phase = fields('a phase', {
@@ -98,6 +134,10 @@ const phase = fields('a phase', {
   for: optional(time(), 'How long it lasts.'),
   until: optional(conditions, 'It is over when any of these holds.'),
   when: optional(condition(), 'Skipped unless this holds as it would begin.'),
+  interrupt: optional(conditions, 'The ability is interrupted when any of these holds.'),
+  charge: optional(charge, 'Builds a charge of power until the input that started it is let go.'),
+  beats: optional(list(beat, { max: 64 }), 'Deeds at certain ticks of the phase.'),
+  clip,
   ...effectFields(false),
   ...legality,
 });
@@ -107,6 +147,12 @@ const start = fields(
   Object.assign({}, ...STARTS.map((kind) => kind.fields)),
   STARTS.map((kind) => kind.key),
 );
+
+const loadout = fields('a loadout', {
+  abilities: required(others, 'the abilities or tags that come with it; what is in no loadout is always there.'),
+  clip,
+  ...effectFields(true),
+});
 
 const ability = fields('an ability', {
   lane: optional(name('lane'), 'The lane it runs in. Default: the first.'),
@@ -120,6 +166,16 @@ const ability = fields('an ability', {
   grace: optional(time(0), 'How long after `from` and `when` last held it may still start. Default 0f.'),
   buffer: optional(time(0), "How long its request is kept. Default: the input's."),
   cost: optional(map('pool', formula('number', { min: 0 })), 'Paid at its start, all or nothing.'),
+  pay: optional(text(), 'The phase at whose beginning the cost is paid, instead of the start.'),
+  refund: optional(
+    formula('number', { percent: true, min: 0, max: 1 }),
+    'Share of the cost that comes back when it is interrupted, broken or let go, like 50%. Default 0%.',
+  ),
+  interrupt: optional(conditions, 'It is interrupted when any of these holds.'),
+  locked: optional(truth(), 'Not there until it is learnt. Default false.'),
+  loadout: optional(name('loadout'), 'The loadout worn while it lasts.'),
+  clip,
+  allow,
   upkeep: optional(
     map(
       'pool',
@@ -138,7 +194,11 @@ const ability = fields('an ability', {
       plain: time(0),
       fields: fields('a cooldown', {
         for: required(time(0), 'how long.'),
-        from: optional(word('start', 'end'), 'Counted from its start or its end. Default end.'),
+        from: optional(
+          { ...name('event'), words: ['start', 'end'] },
+          'Counted from its start, its end (the default), or from an event that comes after its start.',
+        ),
+        group: optional(text(/^[A-Za-z]\w{0,63}$/, 'a name'), 'Shared with all abilities of this group.'),
       }),
     }),
     'How long it may not start again, counted from its end.',
@@ -176,6 +236,9 @@ export const MOVESET = fields('a moveset', {
   lanes: optional(list(newName, { min: 1, max: 16 }), 'What it can be doing side by side. Default [body].'),
   stances: required(map('new', stance), 'what the body is doing by itself; the last has no `when`.'),
   abilities: optional(map('new', ability), 'What it can do.'),
+  loadouts: optional(map('new', loadout), 'Sets of abilities, a weapon or a form; the first is worn at birth.'),
+  include: optional(listOrOne(text()), 'Files, from here, whose parts this one takes over and may override.'),
+  allow,
 });
 
 function mapFields(all: Readonly<Record<string, Field>>, shape: () => Field['shape']): Record<string, Field> {

@@ -26,7 +26,8 @@ export type NameKind =
   | 'ability'
   | 'event'
   | 'shape'
-  | 'tag';
+  | 'tag'
+  | 'loadout';
 
 export interface NumberShape {
   kind: 'number';
@@ -80,7 +81,7 @@ export interface MapShape {
   kind: 'map';
   of: Shape;
   /** The keys are names of this kind, or new names. */
-  keys: NameKind | 'new';
+  keys: NameKind | 'new' | 'code';
   doc?: string;
 }
 export interface FieldsShape {
@@ -127,7 +128,7 @@ export const list = (of: Shape, more: Partial<Omit<ListShape, 'kind' | 'of'>> = 
   ...more,
 });
 export const listOrOne = (of: Shape): ListShape => list(of, { orOne: true });
-export const map = (keys: NameKind | 'new', of: Shape): MapShape => ({ kind: 'map', keys, of });
+export const map = (keys: NameKind | 'new' | 'code', of: Shape): MapShape => ({ kind: 'map', keys, of });
 export const fields = (title: string, all: Record<string, Field>, oneOf?: readonly string[]): FieldsShape => ({
   kind: 'fields',
   title,

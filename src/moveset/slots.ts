@@ -67,7 +67,14 @@ export const MOVING = 47;
 export const HEADROOM = 48;
 /** 1 when something that a stance may depend on has changed. */
 export const STALE = 49;
-export const HEAD = 50;
+/** Index of the loadout worn, as the host set it and as effects have it; -1 for none. */
+export const BASE_LOADOUT = 50;
+export const LOADOUT = 51;
+/** Index of the clip to show, -1 for none, the own tick since, and how long its part lasts (NEVER for open). */
+export const CLIP = 52;
+export const CLIP_SINCE = 53;
+export const CLIP_LASTS = 54;
+export const HEAD = 56;
 
 /** Per button. */
 export const BUTTON = 4;
@@ -81,7 +88,7 @@ export const B_BEFORE = 3;
 export const STICK = 2;
 
 /** Per pool: its value now, and the straight line it is on. */
-export const POOL = 6;
+export const POOL = 9;
 export const P_VALUE = 0;
 export const P_BASE = 1;
 /** Own tick at which the value was P_BASE. */
@@ -92,6 +99,10 @@ export const P_REST = 3;
 export const P_DRAIN = 4;
 /** 1 while the value may still change by itself. */
 export const P_MOVING = 5;
+export const P_MIN = 6;
+export const P_MAX = 7;
+/** Regained per tick. */
+export const P_REGEN = 8;
 
 /** Per lane. */
 export const LANE = 14;
@@ -109,7 +120,7 @@ export const L_MOVE = 6;
 export const MOVE = 4;
 
 /** Per ability. */
-export const ABILITY = 9;
+export const ABILITY = 11;
 /** Own tick at which the cooldown is over. */
 export const A_READY = 0;
 export const A_CHARGES = 1;
@@ -126,6 +137,10 @@ export const A_REFUSED = 6;
 export const A_LATCHED = 7;
 /** VERSION at which it was refused for a reason that only a new version can lift. */
 export const A_JUDGED = 8;
+/** 1 unless it is locked. */
+export const A_KNOWN = 9;
+/** Charge of power, 0 to 1; kept until its next start. */
+export const A_CHARGE = 10;
 
 /** A tick so long ago (negated: so far ahead) that no window reaches it. */
 export const NEVER = 1e9;

@@ -1,3 +1,4 @@
+import type { Code } from './diagnostic.js';
 import type { Move } from './effects/move.js';
 import type { Walk } from './effects/walk.js';
 
@@ -13,6 +14,7 @@ export interface Names {
   event: string;
   shape: string;
   tag: string;
+  loadout: string;
 }
 
 /** `0.2s`, `200ms` or `12f` (ticks). */
@@ -60,16 +62,20 @@ export interface Facts<N extends Names = Names> {
   fact(name: string): number;
 }
 
-export interface Pool {
+/** Warnings that are meant to be so: their code, and why they are allowed. */
+export type Allow = Partial<Record<Code, string>>;
+
+export interface Pool<N extends Names = Names> {
   /** Default 0. */
-  min?: number;
-  max: number;
+  min?: NumberFormula<N>;
+  max: NumberFormula<N>;
   /** Value at birth. Default `max`. */
   start?: number;
   /** Regained per second. Default 0. */
-  regen?: number;
+  regen?: NumberFormula<N>;
   /** How long regeneration rests after spending. Default 0. */
   rest?: Time;
+  allow?: Allow;
 }
 
 /** A W3C `code` of a key, `pad.south` and the like, or `pointer.primary` and the like. */
@@ -79,6 +85,9 @@ export interface ButtonInput {
   button: OneOrMore<Source>;
   /** How long a press too early is kept. Default 0. */
   buffer?: Time;
+  /** Grace of abilities that it starts, unless they say otherwise. Default 0. */
+  grace?: Time;
+  allow?: Allow;
 }
 export interface StickInput {
   stick: {
@@ -93,6 +102,7 @@ export interface StickInput {
   deadzone?: number;
   /** What two opposite sides held at once give. Default `last`: the one pressed last. */
   opposite?: 'last' | 'neutral';
+  allow?: Allow;
 }
 
 export interface Body<N extends Names> {
@@ -139,6 +149,31 @@ export interface ActiveEffects<N extends Names> extends Effects<N> {
 
 export interface Stance<N extends Names> extends Effects<N> {
   when?: Condition<N>;
+  clip?: string;
+  allow?: Allow;
+}
+
+/** Deeds at certain ticks of a phase. */
+export type Beat<N extends Names> = (
+  | { /** So long after the phase begins. */ at: Time }
+  | { /** Again and again after so long, also as the phase is over. */ every: Time }
+) & {
+  gain?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
+  emit?: OneOrMore<NoInfer<N['event']>>;
+};
+
+/** A charge of power, built while the input that started the ability is held. */
+export interface Charge {
+  /** From 0 to 1; full at exactly this tick. */
+  over: Time;
+  /** Default `even`. */
+  curve?: 'even' | 'late' | 'early' | 'smooth';
+  /** Names for what is reached: from which charge on. */
+  levels?: Record<string, number>;
+  /** At full it waits to be let go (default), or goes on by itself. */
+  full?: 'wait' | 'go';
+  /** Let go before full it goes on (default), or the ability is interrupted. */
+  early?: 'release' | 'cancel';
 }
 
 export interface Phase<N extends Names> extends ActiveEffects<N> {
@@ -148,10 +183,32 @@ export interface Phase<N extends Names> extends ActiveEffects<N> {
   until?: OneOrMore<Condition<N>>;
   /** Skipped unless this holds as it would begin. */
   when?: Condition<N>;
+  /** The ability is interrupted when any of these holds. */
+  interrupt?: OneOrMore<Condition<N>>;
+  charge?: Charge;
+  beats?: readonly Beat<N>[];
+  clip?: string;
 }
 
+/** Relative to facing. */
+export type Direction = 'forward' | 'back' | 'up' | 'down' | 'neutral';
+
 export type Start<N extends Names> =
-  | { press: NoInfer<ButtonName<N>> }
+  | {
+      press: NoInfer<ButtonName<N>>;
+      /** With the stick pushed this way, relative to facing. */
+      toward?: Direction;
+      /** While this other input is held. */
+      with?: NoInfer<ButtonName<N>>;
+    }
+  | { release: NoInfer<ButtonName<N>> /** Held at least so long. */; after?: Time }
+  | { tap: NoInfer<ButtonName<N>> /** Let go within this. Default 0.2s. */; within?: Time }
+  | { double: NoInfer<ButtonName<N>> /** Between the two presses. Default 0.25s. */; within?: Time }
+  | {
+      sequence: readonly (Exclude<Direction, 'neutral'> | NoInfer<ButtonName<N>>)[];
+      /** From the first to the last. Default 0.4s. */
+      within?: Time;
+    }
   | { hold: NoInfer<ButtonName<N>> }
   | { toggle: NoInfer<ButtonName<N>>; unlatch?: OneOrMore<Condition<N>> }
   | { rule: Condition<N> }
@@ -177,7 +234,21 @@ export interface Ability<N extends Names> extends ActiveEffects<N> {
   upkeep?: Partial<
     Record<NoInfer<N['pool']>, number | { rate: number /** Needed again after it ran dry. */; restart?: number }>
   >;
-  cooldown?: Time | { for: Time /** Default `end`. */; from?: 'start' | 'end' };
+  /** The phase at whose beginning the cost is paid. Default: at the start. */
+  pay?: string;
+  /** Share of the cost that comes back when it is interrupted, broken or let go. Default 0. */
+  refund?: Amount<N>;
+  /** It is interrupted when any of these holds. */
+  interrupt?: OneOrMore<Condition<N>>;
+  cooldown?:
+    | Time
+    | {
+        for: Time;
+        /** Counted from its start, its end (default), or an event that comes after its start. */
+        from?: 'start' | 'end' | NoInfer<N['event']>;
+        /** Shared with all abilities of this group. */
+        group?: string;
+      };
   charges?: {
     max: number /** One comes back after each such time. */;
     every?: Time /** All come back when this holds. */;
@@ -188,6 +259,18 @@ export interface Ability<N extends Names> extends ActiveEffects<N> {
   phases?: readonly Phase<N>[];
   /** It ends when any of these holds. */
   end?: OneOrMore<Condition<N>>;
+  /** Not there until it is learnt. Default false. */
+  locked?: boolean;
+  /** The loadout worn while it lasts. */
+  loadout?: NoInfer<N['loadout']>;
+  clip?: string;
+  allow?: Allow;
+}
+
+/** A set of abilities, a weapon or a form. What is in no loadout is always there. */
+export interface Loadout<N extends Names> extends Effects<N> {
+  abilities: OneOrMore<NoInfer<N['ability'] | N['tag']>>;
+  clip?: string;
 }
 
 /** The whole definition of one character, as YAML, JSON and TypeScript all write it. */
@@ -198,7 +281,7 @@ export interface Moveset<N extends Names = Names> {
   rate?: number;
   /** `side` (default): the stick moves along x. `open`: over the ground, relative to the camera. */
   view?: 'side' | 'open';
-  pools?: Record<N['pool'], Pool>;
+  pools?: Record<N['pool'], Pool<N>>;
   inputs?: Record<string, ButtonInput | StickInput>;
   /** Names of events that come in from the host or go out to it. */
   events?: readonly N['event'][];
@@ -208,4 +291,9 @@ export interface Moveset<N extends Names = Names> {
   lanes?: readonly N['lane'][];
   stances: Record<N['stance'], Stance<N>>;
   abilities?: Record<N['ability'], Ability<N>>;
+  /** The first is worn at birth. */
+  loadouts?: Record<N['loadout'], Loadout<N>>;
+  /** Files whose parts this one takes over; only in files. */
+  include?: OneOrMore<string>;
+  allow?: Allow;
 }

@@ -38,6 +38,27 @@ const SENTENCES: Record<Code, (p: Params) => string> = {
     `The last stance, ${describe(p.stance)}, must have no "when", so that there always is a stance.`,
   'stance-unreachable': (p) =>
     `The stance ${describe(p.stance)} has no "when", so no stance after it can ever hold; move it to the end.`,
+  'bound-twice': (p) =>
+    `${describe(p.source)} is bound to both ${words(p.inputs, 'and')}; give one of them another key.`,
+  'clip-length': (p) =>
+    `The clip ${describe(p.clip)} lasts ${p.clipTicks}f, but ${p.what} lasts ${p.ticks}f; make one of them fit.`,
+  'clip-unknown': (p) => `There is no clip ${describe(p.clip)} in the table${tail(p.nearest)}`,
+  'include-clash': (p) => `${describe(p.key)} stands in both ${p.first} and ${p.second}; say here which one is meant.`,
+  'include-cycle': (p) => `This file includes itself: ${p.way.join(' includes ')}.`,
+  'include-outside': (p) => `${describe(p.value)} is outside of ${p.root}; only files below it are included.`,
+  'lost-loadout': (p) =>
+    `${describe(p.ability)} wears the loadout ${describe(p.loadout)}, in which it is not itself: it would end as it begins. Add it there.`,
+  'no-drain': (p) =>
+    `The upkeep of ${p.upkeep} a second never drains ${describe(p.pool)}, which regains ${p.regen} a second meanwhile; raise it, or give the pool a "rest".`,
+  'no-follow': (p) =>
+    `${describe(p.ability)} can never follow ${describe(p.other)}: no phase of it is "open" to it, and no time after it is given.`,
+  'no-release': (p) =>
+    `Nothing ever lets this charge go: ${describe(p.ability)} is started by no input. Give it "full: go" or an "until".`,
+  'no-start': (p) => `${describe(p.ability)} can never start: ${p.why}.`,
+  'same-press': (p) =>
+    `${describe(p.first)} and ${describe(p.second)} answer the same press in the same lane from the same stances, so the second never does; tell them apart by "from", "when", "follows" or a more specific start.`,
+  'short-cooldown': (p) =>
+    `The cooldown of ${p.cooldown}f is over before ${describe(p.ability)} is, which lasts ${p.ticks}f; count it from the end, or make it longer.`,
   syntax: (p) => `This is not well-formed: ${p.why}`,
   'time-range': (p) =>
     `${describe(p.value)} is out of range: from ${p.min === 0 ? '0' : `${p.min}f`} to ${LONGEST_SECONDS}s is allowed.`,
@@ -48,8 +69,12 @@ const SENTENCES: Record<Code, (p: Params) => string> = {
     p.count < p.min
       ? `At least ${p.min} must stand here, but there are ${p.count}.`
       : `At most ${p.max} may stand here, but there are ${p.count}.`,
+  'unbound-input': (p) =>
+    `Nothing is bound to the input ${describe(p.input)}; bind a key, or allow it if code presses it.`,
   'unknown-key': (p) => `${capital(p.title)} has no key ${describe(p.key)}${tail(p.nearest, 'It has', p.known)}`,
   'unknown-name': (p) => `There is no ${p.what} ${describe(p.value)}${tail(p.nearest, 'There are', p.known)}`,
+  'unread-input': (p) =>
+    `Nobody reads the input ${describe(p.input)}; use it in a start, a formula or a move, or take it out.`,
   'unknown-version': (p) =>
     `This is format ${describe(p.value)}, but this Loggia reads format ${p.known}: write "loggia: ${p.known}" at the top.`,
   'wrong-type': (p) => `Expected ${p.expected}, but found ${p.found}${tail(undefined, 'It has', p.known)}`,

@@ -8,13 +8,17 @@ import {
   A_ENDED,
   A_FIT,
   A_JUDGED,
+  A_KNOWN,
   A_READY,
   A_REFILL,
   B_BEFORE,
   B_PRESSED,
   B_RELEASED,
+  BASE_LOADOUT,
   BUTTON,
   CAMERA_Z,
+  CLIP,
+  CLIP_LASTS,
   DIRTY,
   FLOWING,
   FX,
@@ -31,9 +35,11 @@ import {
   LANE,
   LATCHES,
   LIVE,
+  LOADOUT,
   NEVER,
   NEXT_DUE,
   P_BASE,
+  P_MAX,
   P_MOVING,
   P_VALUE,
   RUNNING,
@@ -52,8 +58,8 @@ import { EVENT, EventRows, type LoggiaEvent } from './events.js';
 import { FactView } from './fact-view.js';
 import { deriveStance, foldEffects } from './fold.js';
 import { fits, judge, ReasonRows } from './judge.js';
-import { checkDue, checkEndings } from './lanes.js';
-import { advancePools, gain, refreshDrains } from './pools.js';
+import { buildCharges, checkDue, checkEndings, playBeats } from './lanes.js';
+import { advancePools, gain, readLimits, refreshDrains, varyPools } from './pools.js';
 import { Readout } from './readout.js';
 import { type Reason, wordRefusal } from './reasons.js';
 import { checkLatches, hearRequests, noteRules, takeDoor } from './requests.js';
@@ -131,7 +137,10 @@ export class Character implements FactFrame {
     takeDoor(this);
     if (stopped || r[HOST] < r[STOP]) return;
 
+    if (plan.varyingPools.length > 0) varyPools(this);
     if (r[FLOWING] > 0) advancePools(this);
+    if (plan.hasCharges && r[RUNNING] > 0) buildCharges(this);
+    if (plan.hasBeats && r[RUNNING] > 0) playBeats(this);
     if (r[T] >= r[NEXT_DUE]) checkDue(this);
     if (r[LACKING] > 0) this.refillCharges();
 
@@ -300,17 +309,17 @@ export class Character implements FactFrame {
     r[Z] = z;
     for (let i = 0; i < names.button.length; i++)
       for (const slot of [B_PRESSED, B_RELEASED, B_BEFORE]) r[layout.buttons + i * BUTTON + slot] = -NEVER;
-    for (const { at, start } of plan.pools) {
-      r[at + P_VALUE] = start;
-      r[at + P_BASE] = start;
-      r[at + P_MOVING] = 1;
-    }
+    r[BASE_LOADOUT] = plan.loadouts.length > 0 ? 0 : -1;
+    r[LOADOUT] = r[BASE_LOADOUT];
+    r[CLIP] = -1;
+    r[CLIP_LASTS] = NEVER;
     for (let i = 0; i < names.lane.length; i++) {
       r[layout.lanes + i * LANE + L_ABILITY] = -1;
       r[layout.lanes + i * LANE + L_PHASE] = -1;
       r[layout.lanes + i * LANE + L_DUE] = NEVER;
     }
-    for (const { at, charges } of plan.abilities) {
+    for (const { at, charges, locked } of plan.abilities) {
+      r[at + A_KNOWN] = locked ? 0 : 1;
       r[at + A_READY] = -NEVER;
       r[at + A_CHARGES] = charges;
       r[at + A_REFILL] = NEVER;
@@ -319,9 +328,14 @@ export class Character implements FactFrame {
       r[at + A_JUDGED] = -1;
     }
     r.fill(-NEVER, layout.requests, layout.tags);
-    r.fill(0, layout.tags, layout.asks);
-    r.fill(-NEVER, layout.asks, plan.recordSize);
+    r.fill(-NEVER, layout.asks, layout.end);
     this.settle();
+    for (const pool of plan.pools) {
+      readLimits(this, pool);
+      r[pool.at + P_VALUE] = pool.start ?? r[pool.at + P_MAX];
+      r[pool.at + P_BASE] = r[pool.at + P_VALUE];
+      r[pool.at + P_MOVING] = 1;
+    }
     deriveStance(this);
     foldEffects(this);
   }

@@ -17,6 +17,9 @@ export const Row = {
   body: 6,
   velocity: 7,
   end: 8,
+  learn: 9,
+  loadout: 10,
+  reset: 11,
 } as const;
 /** Numbers in a row: its kind, what it is about, and three values. */
 export const ROW = 5;
@@ -108,6 +111,26 @@ export class Door {
   /** Ends an ability if it runs. */
   end(ability: string): void {
     this.put(Row.end, indexOfName('end', 'ability', ability, this.plan.names.ability));
+  }
+
+  /** Makes a locked ability known. */
+  learn(ability: string): void {
+    this.put(Row.learn, indexOfName('learn', 'ability', ability, this.plan.names.ability), 1);
+  }
+
+  /** Takes an ability away; it ends if it runs. */
+  forget(ability: string): void {
+    this.put(Row.learn, indexOfName('forget', 'ability', ability, this.plan.names.ability), 0);
+  }
+
+  /** Changes the loadout; what runs and is not with it ends. */
+  loadout(name: string): void {
+    this.put(Row.loadout, indexOfName('loadout', 'loadout', name, this.plan.names.loadout));
+  }
+
+  /** Makes an ability ready: its cooldown is over and its charges are full. */
+  reset(ability: string): void {
+    this.put(Row.reset, indexOfName('reset', 'ability', ability, this.plan.names.ability));
   }
 
   /** Stops the character's own clock for so many ticks. */

@@ -17,10 +17,23 @@ export const EVENT = {
   latched: 9,
   unlatched: 10,
   cameIn: 11,
+  clip: 12,
+  loadout: 13,
 } as const;
 
 /** Why an ability ended. */
-export const ENDINGS = ['time', 'condition', 'letGo', 'dry', 'followed', 'broken', 'code'] as const;
+export const ENDINGS = [
+  'time',
+  'condition',
+  'letGo',
+  'dry',
+  'followed',
+  'broken',
+  'code',
+  'interrupted',
+  'unpaid',
+  'gone',
+] as const;
 export type Ending = (typeof ENDINGS)[number];
 export const ENDED = Object.fromEntries(ENDINGS.map((why, i) => [why, i])) as Record<Ending, number>;
 
@@ -39,6 +52,9 @@ export type LoggiaEvent =
   | { readonly kind: 'emitted'; readonly event: string }
   /** An event came in through the door. */
   | { readonly kind: 'cameIn'; readonly event: string }
+  /** Another clip is to be shown; null for none. */
+  | { readonly kind: 'clip'; readonly clip: string | null }
+  | { readonly kind: 'loadout'; readonly loadout: string | null }
   | { readonly kind: 'emptied'; readonly pool: string }
   | { readonly kind: 'latched'; readonly ability: string }
   | { readonly kind: 'unlatched'; readonly ability: string };
@@ -76,6 +92,10 @@ export class EventRows extends Rows {
         return { kind: 'emitted', event: event[what] };
       case EVENT.emptied:
         return { kind: 'emptied', pool: pool[what] };
+      case EVENT.clip:
+        return { kind: 'clip', clip: plan.clips[what] ?? null };
+      case EVENT.loadout:
+        return { kind: 'loadout', loadout: plan.names.loadout[what] ?? null };
       case EVENT.latched:
         return { kind: 'latched', ability: ability[what] };
       case EVENT.unlatched:

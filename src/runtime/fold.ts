@@ -2,15 +2,22 @@ import type { AbilityPlan, ScopePlan } from '../compile/plan.js';
 import {
   A_FIT,
   ACCEL,
+  BASE_LOADOUT,
   BRAKE,
+  CLIP,
+  CLIP_LASTS,
+  CLIP_SINCE,
   DIRTY,
   FACE_LOCK,
   FALL,
   GRAVITY,
   L_ABILITY,
   L_PHASE,
+  L_PHASE_SINCE,
   L_SINCE,
   LANE,
+  LOADOUT,
+  NEVER,
   SPEED,
   STALE,
   STANCE,
@@ -22,6 +29,7 @@ import {
 } from '../moveset/slots.js';
 import type { Character } from './character.js';
 import { EVENT } from './events.js';
+import { endUnavailable } from './lanes.js';
 
 /** The first stance whose condition holds. */
 export function deriveStance(c: Character): void {
@@ -50,6 +58,7 @@ function noteLeft(r: Float64Array, a: AbilityPlan, before: number, next: number)
 export function foldEffects(c: Character): void {
   const { r, plan } = c;
   const { body } = plan;
+  if (plan.loadouts.length > 0) wearLoadout(c);
   r[GRAVITY] = body.gravity;
   r[FALL] = body.fall;
   r[STEER] = 1;
@@ -62,6 +71,7 @@ export function foldEffects(c: Character): void {
   for (let i = 0; i < plan.names.tag.length; i++) r[plan.layout.tags + i] = 0;
 
   let live = foldScope(c, plan.stances[r[STANCE]].scope);
+  if (r[LOADOUT] >= 0 && foldScope(c, plan.loadouts[r[LOADOUT]].scope)) live = true;
   const { lanes } = plan.layout;
   for (let i = 0; i < plan.names.lane.length; i++) {
     const lane = lanes + i * LANE;
@@ -72,6 +82,54 @@ export function foldEffects(c: Character): void {
   }
   for (let slot = GRAVITY; slot <= BRAKE; slot += 2) r[slot] *= r[slot + 1];
   r[DIRTY] = live ? 1 : 0;
+  if (plan.clips.length > 0) foldClip(c);
+}
+
+/** The loadout that the host set, unless an ability has another one worn. What is not with it ends. */
+function wearLoadout(c: Character): void {
+  const { r, plan } = c;
+  do {
+    let worn = r[BASE_LOADOUT];
+    for (let i = 0; i < plan.names.lane.length; i++) {
+      const ability = r[plan.layout.lanes + i * LANE + L_ABILITY];
+      if (ability >= 0 && plan.abilities[ability].loadout >= 0) worn = plan.abilities[ability].loadout;
+    }
+    if (worn === r[LOADOUT]) return;
+    r[LOADOUT] = worn;
+    r[VERSION] += 1;
+    c.events.add(EVENT.loadout, worn);
+  } while (endUnavailable(c));
+}
+
+/** The clip of what lies uppermost: the stance's, the loadout's, then lane by lane. */
+function foldClip(c: Character): void {
+  const { r, plan } = c;
+  let clip = plan.stances[r[STANCE]].scope.clip;
+  let since = r[STANCE_SINCE];
+  let lasts = NEVER;
+  if (r[LOADOUT] >= 0 && plan.loadouts[r[LOADOUT]].scope.clip >= 0) clip = plan.loadouts[r[LOADOUT]].scope.clip;
+  for (let i = 0; i < plan.names.lane.length; i++) {
+    const lane = plan.layout.lanes + i * LANE;
+    if (r[lane + L_ABILITY] < 0) continue;
+    const a = plan.abilities[r[lane + L_ABILITY]];
+    if (a.scope.clip >= 0) {
+      clip = a.scope.clip;
+      since = r[lane + L_SINCE];
+      lasts = a.lasts;
+    }
+    const phase = r[lane + L_PHASE];
+    if (phase >= 0 && plan.phases[phase].scope.clip >= 0) {
+      clip = plan.phases[phase].scope.clip;
+      since = r[lane + L_PHASE_SINCE];
+      lasts = plan.phases[phase].lasts;
+    }
+  }
+  if (clip === r[CLIP] && since === r[CLIP_SINCE]) return;
+  if (clip !== r[CLIP]) c.events.add(EVENT.clip, clip);
+  // The same clip of another part goes on: a stride that is interrupted by nothing does not begin anew.
+  if (clip !== r[CLIP] || lasts !== NEVER) r[CLIP_SINCE] = since;
+  r[CLIP] = clip;
+  r[CLIP_LASTS] = lasts;
 }
 
 function foldScope(c: Character, { folds, live }: ScopePlan): boolean {

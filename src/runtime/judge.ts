@@ -4,6 +4,7 @@ import {
   A_DRY,
   A_ENDED,
   A_FIT,
+  A_KNOWN,
   A_READY,
   A_REFILL,
   RUNNING as BUSY_LANES,
@@ -11,6 +12,9 @@ import {
   L_PHASE,
   L_SINCE,
   LANE,
+  LOADOUT,
+  NEVER,
+  P_MIN,
   P_VALUE,
   STANCE,
   T,
@@ -34,6 +38,8 @@ const POOL = 9;
 const RESTART = 10;
 const WHEN = 11;
 const READING = 12;
+const LOCKED = 13;
+const UNWORN = 14;
 
 /** Reasons as rows of numbers, so that judging allocates nothing: code, what, have, need. */
 export class ReasonRows extends Rows {
@@ -41,7 +47,7 @@ export class ReasonRows extends Rows {
   isFixed(from: number): boolean {
     for (let i = from; i < this.count; i++) {
       const code = this.at(i, 0);
-      if (code <= BARRED && code !== CONTESTED) return true;
+      if ((code <= BARRED && code !== CONTESTED) || code >= LOCKED) return true;
     }
     return false;
   }
@@ -102,11 +108,15 @@ export class ReasonRows extends Rows {
       case BARRED:
         return { code: 'barred', by: names.ability[what] };
       case COOLDOWN:
-        return { code: 'cooldown', left: have / plan.rate };
+        return { code: 'cooldown', left: have > NEVER / 2 ? null : have / plan.rate };
       case CHARGES:
         return { code: 'charges', left: have < 0 ? null : have / plan.rate };
       case POOL:
         return { code: 'pool', pool: names.pool[what], have, need };
+      case LOCKED:
+        return { code: 'locked' };
+      case UNWORN:
+        return { code: 'loadout', worn: names.loadout[what] ?? null };
       case RESTART:
         return { code: 'restart', pool: names.pool[what], have, need };
       default:
@@ -133,6 +143,9 @@ export class ReasonRows extends Rows {
 export function judge(c: Character, a: AbilityPlan, out: ReasonRows): void {
   const { r, plan } = c;
   const now = r[T];
+
+  if (r[a.at + A_KNOWN] === 0) out.add(LOCKED);
+  if (a.loadouts !== null && a.loadouts[r[LOADOUT]] !== 1) out.add(UNWORN, r[LOADOUT]);
 
   const running = r[a.laneAt + L_ABILITY];
   const runningPhase = r[a.laneAt + L_PHASE];
@@ -167,7 +180,7 @@ export function judge(c: Character, a: AbilityPlan, out: ReasonRows): void {
     const { pool, amount } = a.costs[i];
     amount.run?.(c);
     const have = r[plan.pools[pool].at + P_VALUE];
-    const need = plan.pools[pool].min + r[amount.at];
+    const need = r[plan.pools[pool].at + P_MIN] + r[amount.at];
     if (have + ENOUGH < need) {
       const row = out.add(POOL, pool);
       out.data[row + 2] = have;
@@ -177,7 +190,7 @@ export function judge(c: Character, a: AbilityPlan, out: ReasonRows): void {
   for (let i = 0; i < a.upkeeps.length; i++) {
     const { pool, restart } = a.upkeeps[i];
     const have = r[plan.pools[pool].at + P_VALUE];
-    const { min } = plan.pools[pool];
+    const min = r[plan.pools[pool].at + P_MIN];
     const short = r[a.at + A_DRY] === 1 && have + ENOUGH < min + restart;
     if (!short && have > min + ENOUGH) continue;
     const row = out.add(short ? RESTART : POOL, pool);

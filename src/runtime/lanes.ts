@@ -1,12 +1,14 @@
 import type { AbilityPlan, Ask, ScopePlan } from '../compile/plan.js';
 import {
+  A_CHARGE,
   A_CHARGES,
   A_DRY,
   A_ENDED,
   A_FIT,
-  A_READY,
+  A_KNOWN,
   A_REFILL,
   A_REFUSED,
+  B_DOWN,
   DIRTY,
   L_ABILITY,
   L_ASK,
@@ -17,9 +19,11 @@ import {
   L_SINCE,
   LACKING,
   LANE,
+  LOADOUT,
   MOVE,
   NEVER,
   NEXT_DUE,
+  P_MIN,
   P_VALUE,
   RUNNING,
   STALE,
@@ -27,9 +31,9 @@ import {
   VERSION,
 } from '../moveset/slots.js';
 import type { Character } from './character.js';
+import { forgetPaid, payCosts, refundCosts, setCooldown } from './costs.js';
 import { ENDED, EVENT } from './events.js';
 import { ENOUGH } from './judge.js';
-import { spend } from './pools.js';
 
 /** Commits a granted request in one step: what it breaks ends, it is paid, its first phase begins. */
 export function startAbility(c: Character, a: AbilityPlan, ask: Ask): void {
@@ -42,14 +46,12 @@ export function startAbility(c: Character, a: AbilityPlan, ask: Ask): void {
     const breaks = a.breaks?.[other] === 1;
     if (breaks || lane === a.laneAt) endAbility(c, lane, breaks ? ENDED.broken : ENDED.followed, a.index);
   }
-  for (let i = 0; i < a.costs.length; i++) {
-    const { pool, amount } = a.costs[i];
-    amount.run?.(c);
-    spend(c, pool, amount.at);
-  }
+  forgetPaid(c, a);
+  if (a.payPhase < 0) payCosts(c, a);
+  r[a.at + A_CHARGE] = 0;
   r[a.at + A_DRY] = 0;
   r[a.at + A_REFUSED] = 0;
-  if (a.cooldown > 0 && a.cooldownFrom === 'start') r[a.at + A_READY] = now + a.cooldown;
+  if (a.cooldown > 0 && a.cooldownFrom !== 'end') setCooldown(c, a, a.cooldownFrom === 'start' ? a.cooldown : NEVER);
   if (a.charges > 0) {
     if (r[a.at + A_CHARGES] === a.charges && a.refillEvery > 0) r[a.at + A_REFILL] = now + a.refillEvery;
     if (r[a.at + A_CHARGES] === a.charges) r[LACKING] += 1;
@@ -82,6 +84,10 @@ export function enterPhase(c: Character, lane: number, phase: number): void {
     return;
   }
   const { lasts, scope, ability } = plan.phases[next];
+  if (plan.abilities[ability].payPhase === next && !payCosts(c, plan.abilities[ability])) {
+    endAbility(c, lane, ENDED.unpaid, -1);
+    return;
+  }
   r[VERSION] += 1;
   r[lane + L_PHASE] = next;
   r[lane + L_PHASE_SINCE] = r[T];
@@ -115,7 +121,8 @@ export function endAbility(c: Character, lane: number, why: number, by: number):
   r[lane + L_PHASE] = -1;
   r[lane + L_DUE] = NEVER;
   r[a.at + A_ENDED] = r[T];
-  if (a.cooldown > 0 && a.cooldownFrom === 'end') r[a.at + A_READY] = r[T] + a.cooldown;
+  if (a.cooldown > 0 && a.cooldownFrom === 'end') setCooldown(c, a, a.cooldown);
+  refundCosts(c, a, why);
   c.events.add(EVENT.ended, a.index, why, by);
 }
 
@@ -127,16 +134,88 @@ export function checkEndings(c: Character): void {
     const index = r[lane + L_ABILITY];
     if (index < 0) continue;
     const a = plan.abilities[index];
-    if (a.end.length > 0 && anyHolds(c, a.end)) endAbility(c, lane, ENDED.condition, -1);
+    if (a.interrupt.length > 0 && anyHolds(c, a.interrupt)) endAbility(c, lane, ENDED.interrupted, -1);
+    else if (a.end.length > 0 && anyHolds(c, a.end)) endAbility(c, lane, ENDED.condition, -1);
     else if (isDry(c, a)) {
       r[a.at + A_DRY] = 1;
       endAbility(c, lane, ENDED.dry, -1);
     } else if (a.standing.length > 0 && isLetGo(c, a, lane)) endAbility(c, lane, ENDED.letGo, -1);
-    else if (r[lane + L_PHASE] >= 0) {
-      const { until } = plan.phases[r[lane + L_PHASE]];
-      if (until.length > 0 && anyHolds(c, until)) leavePhase(c, lane);
+    else if (r[lane + L_PHASE] >= 0) checkPhase(c, a, lane);
+  }
+}
+
+function checkPhase(c: Character, a: AbilityPlan, lane: number): void {
+  const { r, plan } = c;
+  const { until, interrupt, charge } = plan.phases[r[lane + L_PHASE]];
+  if (interrupt.length > 0 && anyHolds(c, interrupt)) endAbility(c, lane, ENDED.interrupted, -1);
+  else if (charge !== null && isButtonUp(c, lane)) {
+    if (charge.cancels && r[a.at + A_CHARGE] < 1) endAbility(c, lane, ENDED.interrupted, -1);
+    else leavePhase(c, lane);
+  } else if (until.length > 0 && anyHolds(c, until)) leavePhase(c, lane);
+}
+
+/** Whether the button that started what runs has been let go. */
+function isButtonUp({ r, plan }: Character, lane: number): boolean {
+  const { button } = plan.asks[r[lane + L_ASK]];
+  return button >= 0 && r[button + B_DOWN] === 0;
+}
+
+/** Builds charges of power: full at exactly the declared tick, whatever ends the phase in that tick. */
+export function buildCharges(c: Character): void {
+  const { r, plan } = c;
+  for (let i = 0; i < plan.names.lane.length; i++) {
+    const lane = plan.layout.lanes + i * LANE;
+    if (r[lane + L_PHASE] < 0) continue;
+    const { charge, ability } = plan.phases[r[lane + L_PHASE]];
+    if (charge === null) continue;
+    const part = Math.min(1, (r[T] - r[lane + L_PHASE_SINCE]) / charge.over);
+    const at = plan.abilities[ability].at + A_CHARGE;
+    switch (charge.curve) {
+      case 'even':
+        r[at] = part;
+        break;
+      case 'late':
+        r[at] = part * part;
+        break;
+      case 'early':
+        r[at] = part * (2 - part);
+        break;
+      case 'smooth':
+        r[at] = part * part * (3 - 2 * part);
+        break;
     }
   }
+}
+
+/** Deeds whose tick has come. */
+export function playBeats(c: Character): void {
+  const { r, plan } = c;
+  for (let i = 0; i < plan.names.lane.length; i++) {
+    const lane = plan.layout.lanes + i * LANE;
+    if (r[lane + L_PHASE] < 0) continue;
+    const { beats } = plan.phases[r[lane + L_PHASE]];
+    const passed = r[T] - r[lane + L_PHASE_SINCE];
+    for (let k = 0; k < beats.length; k++) {
+      const { at, every, begins } = beats[k];
+      if (passed === 0 || (every > 0 ? passed % every !== 0 : passed !== at)) continue;
+      for (let b = 0; b < begins.length; b++) begins[b](c, lane + L_MOVE + MOVE);
+    }
+  }
+}
+
+/** Ends what no longer is there: forgotten, or not with the loadout that is worn. */
+export function endUnavailable(c: Character): boolean {
+  const { r, plan } = c;
+  let ended = false;
+  for (let i = 0; i < plan.names.lane.length; i++) {
+    const lane = plan.layout.lanes + i * LANE;
+    if (r[lane + L_ABILITY] < 0) continue;
+    const a = plan.abilities[r[lane + L_ABILITY]];
+    if (r[a.at + A_KNOWN] === 1 && (a.loadouts === null || a.loadouts[r[LOADOUT]] === 1)) continue;
+    endAbility(c, lane, ENDED.gone, -1);
+    ended = true;
+  }
+  return ended;
 }
 
 /** Phases whose time is up. */
@@ -156,8 +235,8 @@ function anyHolds(c: Character, tests: AbilityPlan['end']): boolean {
 
 function isDry({ r, plan }: Character, a: AbilityPlan): boolean {
   for (let i = 0; i < a.upkeeps.length; i++) {
-    const { at, min } = plan.pools[a.upkeeps[i].pool];
-    if (a.upkeeps[i].perTick > 0 && r[at + P_VALUE] <= min + ENOUGH) return true;
+    const { at } = plan.pools[a.upkeeps[i].pool];
+    if (a.upkeeps[i].perTick > 0 && r[at + P_VALUE] <= r[at + P_MIN] + ENOUGH) return true;
   }
   return false;
 }

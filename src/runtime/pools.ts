@@ -1,5 +1,19 @@
 import type { PoolPlan } from '../compile/plan.js';
-import { FLOWING, L_ABILITY, LANE, P_BASE, P_DRAIN, P_MOVING, P_REST, P_SINCE, P_VALUE, T } from '../moveset/slots.js';
+import {
+  FLOWING,
+  L_ABILITY,
+  LANE,
+  P_BASE,
+  P_DRAIN,
+  P_MAX,
+  P_MIN,
+  P_MOVING,
+  P_REGEN,
+  P_REST,
+  P_SINCE,
+  P_VALUE,
+  T,
+} from '../moveset/slots.js';
 import type { Character } from './character.js';
 import { EVENT } from './events.js';
 
@@ -17,15 +31,17 @@ export function advancePools(c: Character): void {
 
 function advance(c: Character, pool: PoolPlan, index: number): void {
   const { r } = c;
-  const { at, min, max, regenPerTick, rest } = pool;
+  const { at, rest } = pool;
+  const min = r[at + P_MIN];
+  const max = r[at + P_MAX];
   const since = r[at + P_SINCE];
   const drain = r[at + P_DRAIN];
-  const regains = drain > 0 && rest > 0 ? 0 : regenPerTick;
-  const from = Math.max(since, r[at + P_REST]);
+  const regains = drain > 0 && rest > 0 ? 0 : r[at + P_REGEN];
+  const from = since > r[at + P_REST] ? since : r[at + P_REST];
   const regained = r[T] > from ? regains * (r[T] - from) : 0;
   const value = r[at + P_BASE] + regained - drain * (r[T] - since);
   const before = r[at + P_VALUE];
-  r[at + P_VALUE] = value < min ? min : Math.min(value, max);
+  r[at + P_VALUE] = value < min ? min : value > max ? max : value;
   if (value <= min && before > min) c.events.add(EVENT.emptied, index);
   if (value >= max && drain === 0) {
     r[at + P_MOVING] = 0;
@@ -33,12 +49,36 @@ function advance(c: Character, pool: PoolPlan, index: number): void {
   }
 }
 
+/** Limits and rates that are formulas are read anew; a change of one begins a new line. */
+export function varyPools(c: Character): void {
+  const { varyingPools } = c.plan;
+  for (let i = 0; i < varyingPools.length; i++) {
+    const pool = varyingPools[i];
+    if (readLimits(c, pool)) rebase(c, pool);
+  }
+}
+
+/** Reads limits and rate into the record; says whether any changed. */
+export function readLimits(c: Character, { at, min, max, regen }: PoolPlan): boolean {
+  const { r, plan } = c;
+  const before = r[at + P_MIN];
+  const beforeMax = r[at + P_MAX];
+  const beforeRegen = r[at + P_REGEN];
+  min.run?.(c);
+  r[at + P_MIN] = r[min.at];
+  max.run?.(c);
+  r[at + P_MAX] = r[max.at] < r[at + P_MIN] ? r[at + P_MIN] : r[max.at];
+  regen.run?.(c);
+  r[at + P_REGEN] = r[regen.at] / plan.rate;
+  return before !== r[at + P_MIN] || beforeMax !== r[at + P_MAX] || beforeRegen !== r[at + P_REGEN];
+}
+
 /** Starts a new line at the present value, brought within the limits. */
 function rebase(c: Character, pool: PoolPlan): void {
   const { r } = c;
-  const { at, min, max } = pool;
+  const { at } = pool;
   const value = r[at + P_VALUE];
-  r[at + P_VALUE] = value < min ? min : Math.min(value, max);
+  r[at + P_VALUE] = Math.max(r[at + P_MIN], Math.min(r[at + P_MAX], value));
   r[at + P_BASE] = r[at + P_VALUE];
   r[at + P_SINCE] = r[T];
   if (r[at + P_MOVING] === 0) r[FLOWING] += 1;
@@ -51,17 +91,20 @@ export function spend(c: Character, index: number, from: number): void {
   const pool = c.plan.pools[index];
   if (r[from] === 0) return;
   r[pool.at + P_VALUE] -= r[from];
-  const empty = r[pool.at + P_VALUE] <= pool.min;
+  const empty = r[pool.at + P_VALUE] <= r[pool.at + P_MIN];
   rebase(c, pool);
   r[pool.at + P_REST] = r[T] + pool.rest;
   if (empty) c.events.add(EVENT.emptied, index);
 }
 
-/** Adds the number at `r[from]` to a pool. */
+/** Adds the number at `r[from]` to a pool; what is below 0 is taken out. */
 export function gain(c: Character, index: number, from: number): void {
   const pool = c.plan.pools[index];
-  c.r[pool.at + P_VALUE] += c.r[from];
+  const { r } = c;
+  const before = r[pool.at + P_VALUE];
+  r[pool.at + P_VALUE] += r[from];
   rebase(c, pool);
+  if (before > r[pool.at + P_MIN] && r[pool.at + P_VALUE] === r[pool.at + P_MIN]) c.events.add(EVENT.emptied, index);
 }
 
 export function setPool(c: Character, index: number, from: number): void {

@@ -1,7 +1,12 @@
 import {
+  A_CHARGE,
   A_CHARGES,
+  A_KNOWN,
   A_LATCHED,
   A_READY,
+  CLIP,
+  CLIP_LASTS,
+  CLIP_SINCE,
   FX,
   FZ,
   GRAVITY,
@@ -13,7 +18,10 @@ import {
   L_PHASE_SINCE,
   L_SINCE,
   LANE,
+  LOADOUT,
   NEVER,
+  P_MAX,
+  P_MIN,
   P_VALUE,
   SHAPE,
   STANCE,
@@ -162,14 +170,57 @@ export class Readout {
     const a = this.c.plan.abilities[this.index('isRunning', ability)];
     return this.c.r[a.laneAt + L_ABILITY] === a.index;
   }
+  /** Limits of a pool now. */
+  poolLimits(name: string): { min: number; max: number } {
+    const { plan, r } = this.c;
+    const { at } = plan.pools[indexOfName('poolLimits', 'pool', name, plan.names.pool)];
+    return { min: r[at + P_MIN], max: r[at + P_MAX] };
+  }
   pool(name: string): number {
     const { plan, r } = this.c;
     return r[plan.pools[indexOfName('pool', 'pool', name, plan.names.pool)].at + P_VALUE];
   }
-  /** Seconds until an ability's cooldown is over; 0 when it is. */
+  /** Seconds until an ability's cooldown is over; 0 when it is, Infinity while it waits for its event. */
   cooldown(ability: string): number {
     const { plan, r } = this.c;
-    return Math.max(0, r[plan.abilities[this.index('cooldown', ability)].at + A_READY] - r[T]) / plan.rate;
+    const ready = r[plan.abilities[this.index('cooldown', ability)].at + A_READY];
+    return ready === NEVER ? Number.POSITIVE_INFINITY : Math.max(0, ready - r[T]) / plan.rate;
+  }
+  /** How much of its cooldown is left, 1 to 0; for a cooldown that waits for its event, 1. */
+  cooldownPart(ability: string): number {
+    const { cooldown } = this.c.plan.abilities[this.index('cooldownPart', ability)];
+    return cooldown === 0 ? 0 : Math.min(1, (this.cooldown(ability) * this.c.plan.rate) / cooldown);
+  }
+  /** Charge of power of an ability, 0 to 1; kept until its next start. */
+  charge(ability: string): number {
+    return this.c.r[this.c.plan.abilities[this.index('charge', ability)].at + A_CHARGE];
+  }
+  /** The highest level that its charge reaches, or null. */
+  level(ability: string): string | null {
+    const { levels } = this.c.plan.abilities[this.index('level', ability)];
+    const charge = this.charge(ability);
+    for (let i = 0; i < levels.length; i++) if (charge >= levels[i].from) return levels[i].name;
+    return null;
+  }
+  isKnown(ability: string): boolean {
+    return this.c.r[this.c.plan.abilities[this.index('isKnown', ability)].at + A_KNOWN] === 1;
+  }
+  /** The loadout that is worn, or null. */
+  get loadout(): string | null {
+    return this.c.plan.names.loadout[this.c.r[LOADOUT]] ?? null;
+  }
+  /** The clip to show, or null. Mirror it by `facing`. */
+  get clip(): string | null {
+    return this.c.plan.clips[this.c.r[CLIP]] ?? null;
+  }
+  /** Seconds that the clip has been shown. */
+  get clipTime(): number {
+    return (this.c.r[T] - this.c.r[CLIP_SINCE]) / this.c.plan.rate;
+  }
+  /** How far through its part the clip is, 0 to 1; null for a part without a time, such as a stance. */
+  get clipProgress(): number | null {
+    const { r } = this.c;
+    return r[CLIP_LASTS] >= NEVER ? null : Math.min(1, (r[T] - r[CLIP_SINCE]) / r[CLIP_LASTS]);
   }
   charges(ability: string): number {
     return this.c.r[this.c.plan.abilities[this.index('charges', ability)].at + A_CHARGES];

@@ -8,8 +8,12 @@ export type Reason =
   | { readonly code: 'from'; readonly stance: string; readonly allowed: readonly string[] }
   | { readonly code: 'follows'; readonly allowed: readonly string[] }
   | { readonly code: 'barred'; readonly by: string }
-  /** Seconds that are left. */
-  | { readonly code: 'cooldown'; readonly left: number }
+  /** Seconds that are left, or null as long as the event that it counts from has not come. */
+  | { readonly code: 'cooldown'; readonly left: number | null }
+  /** It is not learnt. */
+  | { readonly code: 'locked' }
+  /** It does not come with the loadout that is worn. */
+  | { readonly code: 'loadout'; readonly worn: string | null }
   /** Seconds until the next one, or null when no time brings it. */
   | { readonly code: 'charges'; readonly left: number | null }
   | { readonly code: 'pool'; readonly pool: string; readonly have: number; readonly need: number }
@@ -38,7 +42,13 @@ export function wordReason(reason: Reason): string {
     case 'barred':
       return `barred by ${reason.by}`;
     case 'cooldown':
-      return `on cooldown for ${shortNumber(reason.left)} s`;
+      return reason.left === null
+        ? 'on cooldown until its event comes'
+        : `on cooldown for ${shortNumber(reason.left)} s`;
+    case 'locked':
+      return 'not learnt';
+    case 'loadout':
+      return `not with the loadout ${reason.worn ?? 'none'}`;
     case 'charges':
       return reason.left === null ? 'no charge left' : `no charge left, the next in ${shortNumber(reason.left)} s`;
     case 'pool':

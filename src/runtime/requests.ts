@@ -1,21 +1,27 @@
-import type { Ask } from '../compile/plan.js';
+import type { AbilityPlan, Ask } from '../compile/plan.js';
 import { noteMotion, setGrounded } from '../motion/slide.js';
 import type { Test } from '../moveset/effects/effect.js';
 import {
+  A_CHARGES,
   A_JUDGED,
+  A_KNOWN,
   A_LATCHED,
+  A_READY,
   A_REFUSED,
   B_BEFORE,
   B_DOWN,
   B_PRESSED,
   B_RELEASED,
+  BASE_LOADOUT,
   BUTTON,
   CAMERA_X,
   CAMERA_Z,
   CEILING,
+  DIRTY,
   GROUNDED,
   HOST,
   L_ABILITY,
+  LACKING,
   LATCHES,
   LIVE,
   NEVER,
@@ -33,10 +39,11 @@ import {
   Z,
 } from '../moveset/slots.js';
 import type { Character } from './character.js';
+import { heedEvent } from './costs.js';
 import { DOWN, PRESSED, RELEASED, ROW, Row } from './door.js';
 import { ENDED, EVENT } from './events.js';
 import { judge } from './judge.js';
-import { endAbility, startAbility } from './lanes.js';
+import { endAbility, endUnavailable, startAbility } from './lanes.js';
 import { setPool } from './pools.js';
 
 /** Takes in what came through the door since the last tick, and notes the moments it brought about. */
@@ -91,6 +98,7 @@ function takeQueue(c: Character): void {
       case Row.event:
         r[plan.layout.events + id] = r[T];
         c.events.add(EVENT.cameIn, id);
+        heedEvent(c, id);
         break;
       case Row.request:
         r[plan.layout.requests + id] = r[T];
@@ -121,6 +129,18 @@ function takeQueue(c: Character): void {
       case Row.body:
         takeContacts(c, id, queue[i + 2], queue[i + 3]);
         break;
+      case Row.learn:
+        r[plan.abilities[id].at + A_KNOWN] = queue[i + 2];
+        r[VERSION] += 1;
+        endUnavailable(c);
+        break;
+      case Row.loadout:
+        r[BASE_LOADOUT] = id;
+        r[DIRTY] = 1;
+        break;
+      case Row.reset:
+        resetAbility(c, plan.abilities[id]);
+        break;
       case Row.end: {
         const lane = plan.abilities[id].laneAt;
         if (r[lane + L_ABILITY] === id) endAbility(c, lane, ENDED.code, -1);
@@ -129,6 +149,12 @@ function takeQueue(c: Character): void {
     }
   }
   queue.length = 0;
+}
+
+function resetAbility({ r }: Character, a: AbilityPlan): void {
+  r[a.at + A_READY] = -NEVER;
+  if (r[a.at + A_CHARGES] < a.charges) r[LACKING] -= 1;
+  r[a.at + A_CHARGES] = a.charges;
 }
 
 /** What an engine tells is so already in this tick, unlike what Loggia's own mover finds at a tick's end. */
@@ -217,7 +243,7 @@ export function hearRequests(c: Character): void {
   reasons.count = 0;
   let live = -1;
   const first = plan.layout.asks;
-  for (let at = first; at < plan.recordSize; at++) {
+  for (let at = first; at < plan.layout.end; at++) {
     const until = r[at];
     if (until < now) continue;
     if (until > live) live = until;

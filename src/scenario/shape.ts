@@ -29,6 +29,8 @@ const REASONS = [
   'charges',
   'pool',
   'restart',
+  'locked',
+  'loadout',
   'when',
 ] as const;
 

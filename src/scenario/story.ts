@@ -7,6 +7,9 @@ const ENDS: Record<string, string> = {
   letGo: 'is let go',
   dry: 'runs dry',
   code: 'is ended by code',
+  interrupted: 'is interrupted',
+  unpaid: 'cannot be paid',
+  gone: 'is no longer there',
 };
 
 /** An event as people read it in the story of a run. */
@@ -34,6 +37,10 @@ export function wordEvent(event: LoggiaEvent): string {
       return `tells of ${event.event}`;
     case 'cameIn':
       return `event ${event.event} comes in`;
+    case 'clip':
+      return event.clip === null ? 'no clip' : `clip ${event.clip}`;
+    case 'loadout':
+      return `wears the loadout ${event.loadout}`;
     case 'emptied':
       return `${event.pool} is empty`;
     case 'latched':

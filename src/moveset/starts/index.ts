@@ -1,16 +1,8 @@
 import type { WrittenFormula } from '../read.js';
 import { condition, listOrOne, name, optional, word } from '../shape.js';
 import { B_DOWN, B_PRESSED, T } from '../slots.js';
+import { double, press, release, sequence, tap } from './presses.js';
 import { type StartKind, startKind } from './start.js';
-
-const press = startKind<{ press: string }>(
-  'press',
-  { press: optional(name('button'), 'Asks once when this input is pressed.') },
-  ({ press: input }, tools) => {
-    const button = tools.buttonAt(input);
-    return { turn: 2, rank: 0, button, input, happens: ({ r }) => r[button + B_PRESSED] === r[T] };
-  },
-);
 
 const hold = startKind<{ hold: string }>(
   'hold',
@@ -68,4 +60,4 @@ const code = startKind<{ code: 'only' }>(
 );
 
 /** Every way to start; a new one is a piece like these and a name here. */
-export const STARTS: readonly StartKind[] = [press, hold, toggle, rule, event, code];
+export const STARTS: readonly StartKind[] = [press, release, tap, double, sequence, hold, toggle, rule, event, code];

@@ -5,11 +5,20 @@ import type { Field } from '../shape.js';
 export interface StartTools {
   /** First slot of a button. */
   buttonAt(name: string): number;
+  /** First slot of the stick that walks, or -1 for none. */
+  stickAt(): number;
+  /** First slot of the four sides of that stick. */
+  sidesAt(): number;
   eventAt(name: string): number;
+  /** Two slots of the record of its own. */
+  memory(): number;
   /** Slot that is 1 while this ability is latched. */
   readonly latchAt: number;
   /** Slot of the tick at which code asked for this ability. */
   readonly requestAt: number;
+  /** Ticks of a time that is the default of a field. */
+  ticks(time: string): number;
+  readonly view: 'side' | 'open';
   truth(written: WrittenFormula): Test;
 }
 
@@ -17,11 +26,11 @@ export interface StartTools {
 export interface AskPiece {
   /** What asks first in a tick: 0 rules, 1 events, 2 inputs and code. */
   readonly turn: 0 | 1 | 2;
-  /** Among inputs, the higher one goes first. */
+  /** Among inputs, the more specific one goes first: how much more than a press it wants. */
   readonly rank: number;
   /** Whether the moment comes about in this tick; tried only when something came in. Kept for its buffer. */
   readonly happens?: Test;
-  /** Whether it asks now; tried every tick. When it stops, so does the ability it started. */
+  /** Whether it asks now. When it stops, so does the ability it started. */
   readonly stands?: Test;
   /** First slot of the button it listens to; a press grants one ask only. */
   readonly button?: number;
