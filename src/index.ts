@@ -9,6 +9,7 @@ export { Character, type CharacterOptions, type Explanation } from './runtime/ch
 export type { Contacts, Door } from './runtime/door.js';
 export { UsageError } from './runtime/errors.js';
 export type { Ending, LoggiaEvent } from './runtime/events.js';
+export { type LoadedProgress, loadProgress, type Progress, saveProgress } from './runtime/progress.js';
 export type { Drive, Readout } from './runtime/readout.js';
 export { type Reason, type ReasonFact, wordReason, wordRefusal } from './runtime/reasons.js';
 export { Tape, type TapeEntry } from './runtime/tape.js';

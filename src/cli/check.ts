@@ -1,5 +1,12 @@
 import type { Command } from 'commander';
-import { formatDiagnostic, loadMoveset, type PlacedDiagnostic } from '../format/index.js';
+import {
+  type ClipTable,
+  formatDiagnostic,
+  loadMoveset,
+  type PlacedDiagnostic,
+  parseClipTable,
+} from '../format/index.js';
+import { readText } from '../format/read-text.js';
 import type { ExitCode, Io } from './io.js';
 
 export function addCheck(program: Command, io: Io, done: (code: ExitCode) => void): void {
@@ -7,14 +14,22 @@ export function addCheck(program: Command, io: Io, done: (code: ExitCode) => voi
     .command('check')
     .description('read movesets and report every fault, each with its place and the way out')
     .argument('<file...>', 'moveset files, YAML or JSON')
+    .option('--clips <table>', 'hold clips against a JSON table of their lengths in seconds')
     .option('--json', 'print the diagnostics as JSON')
     .addHelpText('after', '\nExample:\n  loggia check demo/boatyard/pell.yaml')
-    .action(async (files: string[], { json }: { json?: boolean }) => done(await check(files, json ?? false, io)));
+    .action(async (files: string[], options: Options) => done(await check(files, options, io)));
 }
 
-async function check(files: string[], json: boolean, io: Io): Promise<ExitCode> {
+interface Options {
+  clips?: string;
+  json?: boolean;
+}
+
+async function check(files: string[], { clips, json }: Options, io: Io): Promise<ExitCode> {
+  const table = clips === undefined ? {} : readTable(clips, io);
+  if (!table) return 2;
   const reports = [];
-  for (const file of files) reports.push({ file, ...(await loadMoveset(file)) });
+  for (const file of files) reports.push({ file, ...(await loadMoveset(file, table)) });
   const failed = reports.some((report) => !report.plan);
   if (json) {
     io.out(
@@ -35,6 +50,17 @@ async function check(files: string[], json: boolean, io: Io): Promise<ExitCode> 
     }
   }
   return failed ? 1 : 0;
+}
+
+function readTable(file: string, io: Io): { clips: ClipTable } | undefined {
+  const result = readText(file);
+  try {
+    if ('text' in result) return { clips: parseClipTable(result.text) };
+    io.err(`loggia check: ${file}: ${result.fault.sentence}`);
+  } catch (error) {
+    io.err(`loggia check: ${file}: ${(error as Error).message}`);
+  }
+  return undefined;
 }
 
 export function paintDiagnostic(d: PlacedDiagnostic, { color }: Io): string {

@@ -54,8 +54,10 @@ export function compileAsks(
     const starts = startsOf(a);
     if (!starts.some((start) => start.code !== undefined)) starts.push({ code: 'only' });
     return starts
-      .flatMap((start) => compileStart(name, ability, start))
-      .map((piece) => ({
+      .flatMap((start) => compileStart(name, ability, start).map((piece) => ({ start, piece })))
+      .map(({ start, piece }) => ({
+        sign: JSON.stringify(start),
+        byCode: start.code !== undefined,
         ability,
         at: -1,
         turn: piece.turn,

@@ -7,6 +7,7 @@ import { FORMAT, MOVESET } from '../moveset/schema.js';
 import type { NameKind } from '../moveset/shape.js';
 import { ABILITY, LANE, NEVER, POOL, STICK } from '../moveset/slots.js';
 import type { Moveset } from '../moveset/types.js';
+import { advise, withoutAllowed } from './advice.js';
 import { compileAsks, countAsks } from './asks.js';
 import { allFacts } from './facts.js';
 import { FormulaCompiler } from './formula.js';
@@ -45,7 +46,8 @@ export function checkMoveset(source: unknown): Compiled {
   checkStances(written, sink);
   const compiler = new PlanCompiler(source as unknown as Moveset, written, names, rate, sink);
   const plan = compiler.compile();
-  return { plan: sink.failed ? undefined : plan, diagnostics: sink.list };
+  if (!sink.failed) advise({ plan, written, read: compiler.readFacts(), sink });
+  return { plan: sink.failed ? undefined : plan, diagnostics: withoutAllowed(sink.list, source) };
 }
 
 function checkStances(written: Written, sink: Sink): void {
@@ -182,6 +184,11 @@ class PlanCompiler {
       conditions: (written, sink) => formulas.reportingTo(sink).conditions(written),
       factNames: () => [...formulas.facts.keys()],
     };
+  }
+
+  /** Facts that formulas read, or null when there is a function, which may read any. */
+  readFacts(): string[] | null {
+    return this.formulas.hasFunctions ? null : this.formulas.readFacts();
   }
 
   private compileStance(name: string): StancePlan {

@@ -108,6 +108,8 @@ export class FormulaCompiler {
   facts = new Map<string, () => Fact>();
   /** The ability whose formulas are compiled: `charge` and `level(x)` are its own. */
   own: string | undefined;
+  /** Whether some formula is a function. */
+  hasFunctions = false;
   private made = new Map<string, Fact>();
   private late = false;
   private readonly lateAt: number;
@@ -142,12 +144,17 @@ export class FormulaCompiler {
     return { at, run: (c) => write(c, at), constant: false };
   }
 
+  readFacts(): string[] {
+    return [...this.made.keys()];
+  }
+
   number(written: WrittenFormula | undefined): Operand {
     const zero = () => this.constant(0);
     if (!written) return zero();
     const { source } = written;
     if (typeof source === 'number') return this.constant(source);
     if (typeof source === 'function') {
+      this.hasFunctions = true;
       const fn = source as unknown as (facts: Facts) => number;
       return this.scratch((c, at) => {
         c.r[at] = fn((c as FactFrame).facts);
@@ -170,6 +177,7 @@ export class FormulaCompiler {
   conditions(written: WrittenFormula): Condition[] {
     const { source, path } = written;
     if (typeof source === 'function') {
+      this.hasFunctions = true;
       const fn = source as unknown as (facts: Facts) => boolean;
       return [{ test: (c) => fn((c as FactFrame).facts), text: 'its function', readings: [] }];
     }

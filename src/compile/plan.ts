@@ -73,6 +73,10 @@ export interface Ask {
   readonly stands: Test | null;
   readonly button: number;
   readonly input: string | null;
+  /** Equal for asks that want the very same of an input. */
+  readonly sign: string;
+  /** Every ability may be asked for by code, whether or not it says so. */
+  readonly byCode: boolean;
   /** How long a moment is kept, in ticks. */
   readonly buffer: number;
   readonly latch: boolean;

@@ -1,22 +1,25 @@
-import { open } from 'node:fs/promises';
+import { closeSync, fstatSync, openSync, readFileSync } from 'node:fs';
 import type { Diagnostic } from '../moveset/diagnostic.js';
+import { wordDiagnostic } from '../moveset/wording.js';
+import type { PlacedDiagnostic } from './text.js';
 import { MOST_BYTES } from './yaml-file.js';
 
 /** The text of a file, or the fault that keeps it from being read. Large files are not read at all. */
-export async function readText(file: string): Promise<{ text: string } | { fault: Diagnostic }> {
-  const fault = (code: Diagnostic['code'], params: Record<string, unknown>): { fault: Diagnostic } => ({
-    fault: { code, severity: 'error', path: [], on: 'value', params, range: [0, 0], file },
-  });
+export function readText(file: string): { text: string } | { fault: PlacedDiagnostic } {
+  const fault = (code: Diagnostic['code'], params: Record<string, unknown>): { fault: PlacedDiagnostic } => {
+    const d: Diagnostic = { code, severity: 'error', path: [], on: 'value', params, range: [0, 0] };
+    return { fault: { ...d, file, line: 1, column: 1, sentence: wordDiagnostic(d) } };
+  };
   let bytes: Buffer;
   try {
-    const handle = await open(file);
+    const handle = openSync(file, 'r');
     try {
-      const stat = await handle.stat();
+      const stat = fstatSync(handle);
       if (stat.isDirectory()) return fault('file-unreadable', { why: 'it is a folder' });
       if (stat.size > MOST_BYTES) return fault('file-too-large', { size: stat.size, limit: MOST_BYTES });
-      bytes = await handle.readFile();
+      bytes = readFileSync(handle);
     } finally {
-      await handle.close();
+      closeSync(handle);
     }
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;

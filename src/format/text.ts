@@ -2,9 +2,10 @@ import { checkMoveset } from '../compile/compile.js';
 import type { Plan } from '../compile/plan.js';
 import type { Diagnostic } from '../moveset/diagnostic.js';
 import { wordDiagnostic } from '../moveset/wording.js';
-import { YamlFile } from './yaml-file.js';
+import { gather, type IncludeOptions } from './include.js';
+import type { YamlFile } from './yaml-file.js';
 
-/** A moveset read from text: its plan unless there are errors, and everything found, in the file's order. */
+/** A moveset read from text: its plan unless there are errors, and everything found, file by file in its order. */
 export interface Loaded {
   readonly plan?: Plan;
   readonly diagnostics: readonly PlacedDiagnostic[];
@@ -18,13 +19,29 @@ export interface PlacedDiagnostic extends Diagnostic {
   readonly sentence: string;
 }
 
-/** Reads a moveset from the text of a YAML or JSON file. Never throws for what is wrong in it. */
-export function parseMoveset(text: string, file = 'moveset'): Loaded {
-  const source = new YamlFile(text, file, 'begin with "loggia: 1" and a name');
-  if (source.diagnostics.length > 0) return { diagnostics: place(source) };
-  const { plan, diagnostics } = checkMoveset(source.data);
-  source.add(diagnostics);
-  return { plan, diagnostics: place(source) };
+/** Further diagnostics of a compiled moveset, such as those that need files of their own. */
+type FurtherCheck = (plan: Plan) => readonly Diagnostic[];
+
+/**
+ * Reads a moveset from the text of a YAML or JSON file and what it includes.
+ * Never throws for what is wrong in them.
+ */
+export function parseMoveset(
+  text: string,
+  file = 'moveset',
+  options: IncludeOptions & { check?: FurtherCheck } = {},
+): Loaded {
+  const { data, sources } = gather(text, file, options);
+  if (sources.some((source) => source.diagnostics.length > 0)) return { diagnostics: sources.flatMap(place) };
+  const { plan, diagnostics } = checkMoveset(data);
+  const further = plan && options.check ? options.check(plan) : [];
+  for (const d of [...diagnostics, ...further]) deepest(sources, d).add([d]);
+  return { plan, diagnostics: sources.flatMap(place) };
+}
+
+/** The file in which a diagnostic's path leads furthest: there it was said. */
+function deepest(sources: readonly YamlFile[], { path }: Diagnostic): YamlFile {
+  return sources.reduce((best, source) => (source.depthOf(path) > best.depthOf(path) ? source : best));
 }
 
 /** Diagnostics of a file in its order, with their places and sentences. */

@@ -55,6 +55,16 @@ export class YamlFile {
     return this.locate({ path, on: 'value' });
   }
 
+  /** How many steps of a path can be gone in this file. */
+  depthOf(path: Path): number {
+    let value = this.data;
+    for (const [i, part] of path.entries()) {
+      if (typeof value !== 'object' || value === null || !Object.hasOwn(value, part)) return i;
+      value = (value as Record<string | number, unknown>)[part];
+    }
+    return path.length;
+  }
+
   private parse(sink: Sink): Document.Parsed | undefined {
     if (this.text.length > MOST_BYTES) {
       sink.add('file-too-large', [], { size: this.text.length, limit: MOST_BYTES });

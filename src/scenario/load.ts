@@ -6,7 +6,6 @@ import { place } from '../format/text.js';
 import { YamlFile } from '../format/yaml-file.js';
 import { Sink } from '../moveset/diagnostic.js';
 import { isPlain, noNames, read } from '../moveset/read.js';
-import { wordDiagnostic } from '../moveset/wording.js';
 import { type RunResult, runScenario } from './run.js';
 import { SCENARIO } from './shape.js';
 
@@ -25,11 +24,8 @@ export interface ScenarioReport {
 
 /** Reads a scenario file and its moveset, and runs it. Never throws for what is wrong with the files. */
 export async function loadAndRun(file: string): Promise<ScenarioReport> {
-  const text = await readText(file);
-  if ('fault' in text) {
-    const fault = { ...text.fault, file, line: 1, column: 1, sentence: wordDiagnostic(text.fault) };
-    return { file, scenario: '', diagnostics: [fault], lines: [] };
-  }
+  const text = readText(file);
+  if ('fault' in text) return { file, scenario: '', diagnostics: [text.fault], lines: [] };
   const source = new YamlFile(text.text, file, 'begin with "loggia: 1" and a scenario');
   const data = source.data;
   if (!isPlain(data) || typeof data.moveset !== 'string') {

@@ -1,0 +1,235 @@
+import type { Diagnostic, Path, Sink } from '../moveset/diagnostic.js';
+import { type Node, parseFormula } from '../moveset/formula.js';
+import { isPlain } from '../moveset/read.js';
+import { NEVER } from '../moveset/slots.js';
+import type { ButtonInput, Moveset, StickInput } from '../moveset/types.js';
+import type { AbilityPlan, Plan } from './plan.js';
+
+type Written = Record<string, any>;
+
+interface Given {
+  readonly plan: Plan;
+  readonly written: Written;
+  /** Facts that some formula reads, by key; null when a function may read any. */
+  readonly read: readonly string[] | null;
+  readonly sink: Sink;
+}
+
+/** What people get wrong, in movesets that are otherwise sound; a new check is a function like these and a name here. */
+const CHECKS: readonly ((given: Given) => void)[] = [
+  adviseInputs,
+  adviseBindings,
+  adviseStarts,
+  adviseCooldowns,
+  adviseUpkeeps,
+  advisePresses,
+  adviseCharges,
+  adviseFollows,
+  adviseLoadouts,
+];
+
+export function advise(given: Given): void {
+  for (const check of CHECKS) check(given);
+}
+
+/** Warnings that are not allowed at their place, or around it; errors stay. */
+export function withoutAllowed(list: readonly Diagnostic[], source: unknown): Diagnostic[] {
+  return list.filter((d) => d.severity === 'error' || !isAllowed(d, source));
+}
+
+function isAllowed({ code, path }: Diagnostic, source: unknown): boolean {
+  let value = source;
+  for (const part of [undefined, ...path]) {
+    if (part !== undefined) value = (value as Record<string | number, unknown> | undefined)?.[part];
+    if (isPlain(value) && isPlain(value.allow) && typeof value.allow[code] === 'string') return true;
+  }
+  return false;
+}
+
+function warn(
+  sink: Sink,
+  code: Diagnostic['code'],
+  path: Path,
+  params: Record<string, unknown>,
+  on: 'key' | 'value' = 'key',
+) {
+  sink.add(code, path, params, { severity: 'warning', on });
+}
+
+function adviseInputs({ plan, written, read, sink }: Given): void {
+  if (read === null) return;
+  const used = new Set<string>();
+  const use = (name: unknown) => used.add(String(name).split('.')[0]);
+  const walking = plan.sticks.find((stick) => stick.at === plan.walkStick);
+  if (walking) use(walking.name);
+  for (const key of read) {
+    use(key);
+    use(/\((.*)\)/.exec(key)?.[1] ?? '');
+  }
+  const visit = (value: unknown): void => {
+    if (Array.isArray(value)) value.forEach(visit);
+    else if (isPlain(value)) Object.values(value).forEach(visit);
+    else use(value);
+  };
+  for (const ability of Object.values((written.abilities ?? {}) as Written)) {
+    visit(ability?.start);
+    for (const scope of [ability, ...(ability?.phases ?? [])]) visit(scope?.move?.along);
+  }
+  for (const name of Object.keys(written.inputs ?? {}))
+    if (!used.has(name)) warn(sink, 'unread-input', ['inputs', name], { input: name });
+}
+
+function adviseBindings({ plan, sink }: Given): void {
+  const bySource = new Map<string, string[]>();
+  for (const [name, input] of Object.entries(plan.moveset.inputs ?? {})) {
+    const sources = sourcesOf(input);
+    if (sources.length === 0) warn(sink, 'unbound-input', ['inputs', name], { input: name });
+    for (const source of new Set(sources)) bySource.set(source, [...(bySource.get(source) ?? []), name]);
+  }
+  for (const [source, inputs] of bySource)
+    if (inputs.length > 1) warn(sink, 'bound-twice', ['inputs', inputs[1]], { source, inputs });
+}
+
+function sourcesOf(input: ButtonInput | StickInput): string[] {
+  if ('button' in input) return [input.button].flat();
+  const { left, right, up, down, pad } = input.stick;
+  return [left, right, up, down, pad && `pad ${pad} stick`]
+    .flat()
+    .filter((source): source is string => Boolean(source));
+}
+
+function adviseStarts({ plan, written, sink }: Given): void {
+  for (const ability of plan.abilities) {
+    const why = whyNever(plan, ability, written.abilities?.[ability.name] ?? {});
+    if (why) warn(sink, 'no-start', ['abilities', ability.name], { ability: ability.name, why });
+  }
+}
+
+function whyNever(plan: Plan, ability: AbilityPlan, written: Written): string | undefined {
+  const limits = (pool: string) => {
+    const { min = 0, max } = plan.moveset.pools?.[pool] ?? {};
+    return typeof min === 'number' && typeof max === 'number' ? { min, max } : undefined;
+  };
+  for (const [pool, cost] of Object.entries((written.cost ?? {}) as Written)) {
+    const range = limits(pool);
+    if (range && typeof cost?.source === 'number' && cost.source > range.max - range.min)
+      return `it costs ${cost.source} of ${pool}, which never holds more than ${range.max - range.min}`;
+  }
+  if (ability.from && !ability.from.some((allowed, i) => allowed && canHold(plan.moveset, plan.names.stance[i])))
+    return 'none of the stances it may start in can ever hold';
+  const parts = (written.when ?? []).flatMap((w: Written | undefined) => conjuncts(w?.source));
+  const texts = new Set<string>(parts.map((part: Part) => part.text));
+  for (const { text, node } of parts as Part[]) {
+    if (text === 'false') return '"when" is false';
+    if (texts.has(`not ${text}`)) return `"when" wants both ${text} and not ${text}`;
+    if (text === 'airborne' && texts.has('grounded')) return '"when" wants both grounded and airborne';
+    const bound = poolBound(node);
+    const range = bound && limits(bound.pool);
+    if (bound && range && (bound.op === '>' ? bound.value >= range.max : bound.value > range.max))
+      return `"when" wants ${text}, but ${bound.pool} never holds more than ${range.max}`;
+  }
+  return undefined;
+}
+
+function canHold(moveset: Moveset, stance: string): boolean {
+  const { when } = moveset.stances[stance];
+  return when !== false && when !== 'false';
+}
+
+interface Part {
+  text: string;
+  node: Node;
+}
+
+function conjuncts(source: unknown): Part[] {
+  if (source === false) return [{ text: 'false', node: { kind: 'truth', value: false, from: 0, to: 0 } }];
+  if (typeof source !== 'string') return [];
+  const result = parseFormula(source);
+  if (!('node' in result)) return [];
+  const split = (node: Node): Node[] =>
+    node.kind === 'binary' && node.op === 'and' ? [...split(node.left), ...split(node.right)] : [node];
+  return split(result.node).map((node) => ({ node, text: source.slice(node.from, node.to) }));
+}
+
+/** `pool.wind >= 9` and the like. */
+function poolBound(node: Node): { pool: string; op: '>' | '>='; value: number } | undefined {
+  if (node.kind !== 'binary' || (node.op !== '>' && node.op !== '>=')) return undefined;
+  const { left, right, op } = node;
+  if (left.kind !== 'name' || right.kind !== 'number' || !left.name.startsWith('pool.')) return undefined;
+  return { pool: left.name.slice('pool.'.length), op, value: right.value };
+}
+
+function adviseCooldowns({ plan, sink }: Given): void {
+  for (const { name, cooldown, cooldownFrom, lasts } of plan.abilities)
+    if (cooldownFrom === 'start' && cooldown > 0 && lasts < NEVER && cooldown <= lasts)
+      warn(sink, 'short-cooldown', ['abilities', name, 'cooldown'], { ability: name, cooldown, ticks: lasts });
+}
+
+function adviseUpkeeps({ plan, sink }: Given): void {
+  for (const { name, upkeeps } of plan.abilities)
+    for (const { pool, perTick } of upkeeps) {
+      const { name: poolName, rest } = plan.pools[pool];
+      const { regen = 0 } = plan.moveset.pools?.[poolName] ?? {};
+      const upkeep = perTick * plan.rate;
+      if (rest === 0 && typeof regen === 'number' && perTick > 0 && regen >= upkeep)
+        warn(sink, 'no-drain', ['abilities', name, 'upkeep', poolName], { upkeep, pool: poolName, regen });
+    }
+}
+
+function advisePresses({ plan, written, sink }: Given): void {
+  const presses = plan.momentAsks.filter((ask) => ask.button >= 0);
+  presses.forEach((second, i) => {
+    const other = presses
+      .slice(0, i)
+      .find((first) => first.sign === second.sign && collide(first.ability, second.ability));
+    if (!other) return;
+    const [first, later] = [other.ability, second.ability].map((index) => plan.names.ability[index]);
+    warn(sink, 'same-press', ['abilities', later], { first, second: later });
+  });
+  function collide(i: number, k: number): boolean {
+    const [a, b] = [plan.abilities[i], plan.abilities[k]];
+    if (i === k || a.lane !== b.lane || a.follows || b.follows) return false;
+    if (!overlap(a.from, b.from) || !overlap(a.loadouts, b.loadouts)) return false;
+    const conditions = ({ name }: AbilityPlan) =>
+      JSON.stringify((written.abilities[name]?.when ?? []).map((w: Written) => String(w?.source)));
+    return conditions(a) === conditions(b);
+  }
+}
+
+/** Whether two tables allow something in common; no table allows all. */
+function overlap(a: Uint8Array | null, b: Uint8Array | null): boolean {
+  return !a || !b || a.some((allowed, i) => allowed === 1 && b[i] === 1);
+}
+
+function adviseCharges({ plan, sink }: Given): void {
+  for (const { index, name, firstPhase } of plan.abilities) {
+    const declared = plan.asks.filter((ask) => ask.ability === index && !ask.byCode);
+    plan.phases.forEach(({ ability, charge, until, lasts }, i) => {
+      if (ability !== index || !charge || until.length > 0 || lasts < NEVER || declared.some((ask) => ask.button >= 0))
+        return;
+      warn(sink, 'no-release', ['abilities', name, 'phases', i - firstPhase, 'charge'], { ability: name });
+    });
+  }
+}
+
+function adviseFollows({ plan, sink }: Given): void {
+  for (const a of plan.abilities) {
+    a.follows?.forEach((within, i) => {
+      if (within !== 0) return;
+      const other = plan.abilities[i];
+      const scopes = [other.scope, ...plan.phases.filter((phase) => phase.ability === i).map((phase) => phase.scope)];
+      const open = scopes.some((scope) => scope.open?.[a.index] === 1) || a.breaks?.[i] === 1;
+      if (open && other.lane === a.lane) return;
+      warn(sink, 'no-follow', ['abilities', a.name, 'follows'], { ability: a.name, other: other.name });
+    });
+  }
+}
+
+function adviseLoadouts({ plan, sink }: Given): void {
+  for (const { name, loadout, loadouts } of plan.abilities)
+    if (loadout >= 0 && loadouts && loadouts[loadout] === 0)
+      warn(sink, 'lost-loadout', ['abilities', name, 'loadout'], {
+        ability: name,
+        loadout: plan.names.loadout[loadout],
+      });
+}
