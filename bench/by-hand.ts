@@ -2,7 +2,7 @@ export type Key = 'left' | 'right' | 'up' | 'down' | 'jump' | 'gale' | 'sprint' 
 
 /**
  * Pell's demo controller as a careful programmer writes it by hand: the same behaviour as
- * demo/boatyard/pell.yaml on flat ground, tick for tick (a test holds the two side by side). No low ceilings and no walls.
+ * demo/boatyard/pell-basics.yaml on flat ground, tick for tick (a test holds the two side by side). No low ceilings and no walls.
  */
 export class ByHand {
   x = 0.1;

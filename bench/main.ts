@@ -13,7 +13,7 @@ const TICKS = LOOP * 20;
 const changes = writeChanges();
 
 function loadPlan(): Plan {
-  const { plan } = parseMoveset(readFileSync('demo/boatyard/pell.yaml', 'utf8'));
+  const { plan } = parseMoveset(readFileSync('demo/boatyard/pell-basics.yaml', 'utf8'));
   if (!plan) throw new Error('the demo moveset has faults');
   return plan;
 }

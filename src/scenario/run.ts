@@ -209,6 +209,18 @@ function collectChecks(plan: Plan, row: Written, sink: Sink): Check[] {
     );
   for (const written of (row.that ?? []) as WrittenFormula[])
     for (const condition of plan.conditions(written, sink)) addCondition(add, condition);
+  if (row.clip)
+    add(
+      `clip ${row.clip}`,
+      (c) => c.readout.clip === row.clip,
+      (c) => `clip ${c.readout.clip}`,
+    );
+  for (const [ability, charge] of Object.entries((row.charge ?? {}) as Record<string, number>))
+    add(
+      `charge of ${ability} ${charge}`,
+      (c) => Math.abs(c.readout.charge(ability) - charge) < 1e-9,
+      (c) => `charge ${c.readout.charge(ability)}`,
+    );
   const events = (t: Trace, test: (e: LoggiaEvent) => boolean) => t.events.some(test);
   const told = (_: Character, t: Trace) => t.events.map(wordEvent).join('; ') || 'nothing happened';
   if (row.granted)

@@ -28,6 +28,11 @@ export function writeScript(inputs: readonly Row[]): Map<number, ((c: Character)
       add(at, (c) => c.door.stick(stick, x, y));
     for (const [pool, value] of Object.entries((row.pool ?? {}) as Record<string, number>))
       add(at, (c) => c.door.pool(pool, value));
+    for (const ability of row.learn ?? []) add(at, (c) => c.door.learn(ability));
+    for (const ability of row.forget ?? []) add(at, (c) => c.door.forget(ability));
+    if (row.loadout) add(at, (c) => c.door.loadout(row.loadout));
+    if (row.reset) add(at, (c) => c.door.reset(row.reset));
+    if (row.end) add(at, (c) => c.door.end(row.end));
     if (row.event) add(at, (c) => c.door.event(row.event));
     if (row.request) add(at, (c) => c.door.request(row.request));
     if (row.velocity) add(at, (c) => c.door.velocity(row.velocity[0], row.velocity[1], row.velocity[2] ?? 0));

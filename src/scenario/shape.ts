@@ -47,6 +47,11 @@ const deeds = {
   request: optional(name('ability'), 'Code asks for this ability.'),
   pool: optional(map('pool', number(-1e6, 1e6)), 'Sets pools.'),
   velocity: optional(coordinates, 'Sets the velocity.'),
+  learn: optional(listOrOne(name('ability')), 'Makes these locked abilities known.'),
+  forget: optional(listOrOne(name('ability')), 'Takes these abilities away.'),
+  loadout: optional(name('loadout'), 'Changes the loadout.'),
+  reset: optional(name('ability'), 'Makes this ability ready.'),
+  end: optional(name('ability'), 'Ends this ability.'),
   freeze: optional(time(), "Stops the character's own clock for so long."),
 };
 
@@ -83,6 +88,8 @@ const expectation = fields('an expectation', {
   because: optional(listOrOne(word(...REASONS)), 'With `refused`: exactly these reasons.'),
   event: optional(name('event'), 'This event is told of.'),
   landed: optional(truth(), 'It lands.'),
+  clip: optional(text(), 'This clip is shown.'),
+  charge: optional(map('ability', number(0, 1)), 'Charges of power are these.'),
 });
 
 /** The whole of a scenario. */
