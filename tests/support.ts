@@ -26,8 +26,13 @@ export function sentences(loaded: Loaded): string[] {
  * A character of a small moveset that begins with what all of them share: an input of each kind and
  * a stance on the ground and in the air.
  */
-export function makeCharacter(more: string, options: CharacterOptions = { world: flatGround() }): Character {
-  return new Character(plan(SMALL + more), options);
+export function makeCharacter(
+  more: string,
+  options: CharacterOptions = { world: flatGround() },
+  inputs: Record<string, string> = {},
+): Character {
+  const lines = Object.entries(inputs).map(([name, input]) => `  ${name}: ${input}\n`);
+  return new Character(plan(SMALL.replace('inputs:\n', `inputs:\n${lines.join('')}`) + more), options);
 }
 
 export const SMALL = `

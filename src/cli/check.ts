@@ -41,9 +41,13 @@ async function check(files: string[], { clips, json }: Options, io: Io): Promise
     for (const d of diagnostics) io.out(paintDiagnostic(d, io));
     if (plan) {
       const { pool, button, stance, ability } = plan.names;
+      const warnings = diagnostics.length;
+      const warned = warnings === 0 ? '' : `; ${warnings} ${warnings === 1 ? 'warning' : 'warnings'}`;
       const inputs = button.length - plan.sticks.length * 4 + plan.sticks.length;
       const counts = `${ability.length} abilities, ${stance.length} stances, ${inputs} inputs, ${pool.length} pools`;
-      io.out(`${io.color.green('sound')}  ${file}: ${plan.name}, ${counts}; a record of ${plan.recordSize * 8} bytes`);
+      io.out(
+        `${io.color.green('sound')}  ${file}: ${plan.name}, ${counts}; a record of ${plan.recordSize * 8} bytes${warned}`,
+      );
     } else {
       const errors = diagnostics.filter((d) => d.severity === 'error').length;
       io.out(`${io.color.red('faulty')} ${file}: ${errors} ${errors === 1 ? 'error' : 'errors'}`);

@@ -37,11 +37,11 @@ function advance(c: Character, pool: PoolPlan, index: number): void {
   const since = r[at + P_SINCE];
   const drain = r[at + P_DRAIN];
   const regains = drain > 0 && rest > 0 ? 0 : r[at + P_REGEN];
-  const from = since > r[at + P_REST] ? since : r[at + P_REST];
+  const from = Math.max(since, r[at + P_REST]);
   const regained = r[T] > from ? regains * (r[T] - from) : 0;
   const value = r[at + P_BASE] + regained - drain * (r[T] - since);
   const before = r[at + P_VALUE];
-  r[at + P_VALUE] = value < min ? min : value > max ? max : value;
+  r[at + P_VALUE] = value < min ? min : Math.min(value, max);
   if (value <= min && before > min) c.events.add(EVENT.emptied, index);
   if (value >= max && drain === 0) {
     r[at + P_MOVING] = 0;
@@ -67,7 +67,7 @@ export function readLimits(c: Character, { at, min, max, regen }: PoolPlan): boo
   min.run?.(c);
   r[at + P_MIN] = r[min.at];
   max.run?.(c);
-  r[at + P_MAX] = r[max.at] < r[at + P_MIN] ? r[at + P_MIN] : r[max.at];
+  r[at + P_MAX] = Math.max(r[max.at], r[at + P_MIN]);
   regen.run?.(c);
   r[at + P_REGEN] = r[regen.at] / plan.rate;
   return before !== r[at + P_MIN] || beforeMax !== r[at + P_MAX] || beforeRegen !== r[at + P_REGEN];

@@ -263,7 +263,8 @@ function hear(c: Character, ask: Ask): void {
   judge(c, a, reasons);
   if (reasons.count === from) {
     startAbility(c, a, ask);
-    if (!stands) useUp(c, ask);
+    if (!stands) useUp(c, ask, r[ask.at] - ask.buffer);
+    else if (ask.button >= 0 && r[ask.button + B_PRESSED] === r[T]) useUp(c, ask, r[T]);
     return;
   }
   if (reasons.isFixed(from)) r[a.at + A_JUDGED] = r[VERSION];
@@ -279,9 +280,8 @@ function hear(c: Character, ask: Ask): void {
 }
 
 /** A press grants one ask only: the others that the same press brought about are used up with it. */
-function useUp({ r, plan }: Character, ask: Ask): void {
-  const moment = r[ask.at] - ask.buffer;
-  r[ask.at] = -NEVER;
+function useUp({ r, plan }: Character, ask: Ask, moment: number): void {
+  if (r[ask.at] !== NEVER) r[ask.at] = -NEVER;
   if (ask.button < 0) return;
   for (let i = 0; i < plan.momentAsks.length; i++) {
     const other = plan.momentAsks[i];

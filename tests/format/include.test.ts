@@ -1,0 +1,95 @@
+import { mkdirSync, mkdtempSync, symlinkSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test } from 'vitest';
+import { checkClips, formatDiagnostic, loadMoveset, parseClipTable } from '../../src/format/index.js';
+import { parseMoveset } from '../../src/format/text.js';
+
+/** Reads the first of some files, which may include the others. */
+function load(files: Record<string, string>) {
+  const [first] = Object.keys(files);
+  const { plan, diagnostics } = parseMoveset(files[first], first, {
+    read: (path) =>
+      path in files
+        ? { text: files[path] }
+        : {
+            fault: {
+              code: 'file-unreadable',
+              severity: 'error',
+              path: [],
+              on: 'value',
+              params: { why: 'there is no such file' },
+            },
+          },
+  });
+  return { plan, told: diagnostics.map(formatDiagnostic) };
+}
+
+const BODY = 'stances: { stand: { when: grounded }, fall: {} }';
+
+test('a file takes over what it includes and overrides parts of it', () => {
+  const { plan, told } = load({
+    'yard/pell.yaml': `loggia: 1\nname: Pell\ninclude: [../yard/pools.yaml, moves.yaml]\n${BODY}\nabilities: { hop: { cooldown: 9f } }`,
+    'yard/pools.yaml': 'loggia: 1\npools: { wind: { max: 24 } }',
+    'yard/moves.yaml':
+      'loggia: 1\ninputs: { jump: { button: Space } }\nabilities: { hop: { start: { press: jump }, cooldown: 3f, cost: { wind: 2 }, phases: [{ for: 1f }] } }',
+  });
+  expect(told).toEqual([]);
+  expect(plan?.abilities[0]).toMatchObject({ name: 'hop', cooldown: 9, costs: [{ pool: 0 }] });
+});
+
+test('a fault is told in the file that holds it', () => {
+  const { told } = load({
+    'pell.yaml': `loggia: 1\nname: Pell\ninclude: pools.yaml\n${BODY}\nabilities: { hop: { start: { press: jmp }, phases: [{ for: 1f }] } }`,
+    'pools.yaml': 'loggia: 1\npools:\n  wind: { max: 24, rset: 3f }\ninputs: { jump: { button: Space } }',
+  });
+  expect(told).toEqual([
+    'pell.yaml:5:37 error unknown-name: There is no button "jmp". Did you mean "jump"?',
+    'pools.yaml:3:20 error unknown-key: A pool has no key "rset". Did you mean "rest"?',
+  ]);
+});
+
+test('cycles, clashes, strangers and what lies outside are told', () => {
+  const head = (include: string) => `loggia: 1\nname: Pell\n${BODY}\ninclude: ${include}`;
+  expect(load({ 'a.yaml': head('b.yaml'), 'b.yaml': 'loggia: 1\ninclude: a.yaml' }).told[0]).toBe(
+    'b.yaml:2:10 error include-cycle: This file includes itself: a.yaml includes b.yaml includes a.yaml.',
+  );
+  const clash = {
+    'b.yaml': 'loggia: 1\npools: { wind: { max: 1 } }',
+    'c.yaml': 'loggia: 1\npools: { wind: { max: 2 } }',
+  };
+  expect(load({ 'a.yaml': head('[b.yaml, c.yaml]'), ...clash }).told).toEqual([
+    'a.yaml:4:10 error include-clash: "pools.wind.max" stands in both b.yaml and c.yaml; say here which one is meant.',
+  ]);
+  expect(load({ 'a.yaml': `${head('[b.yaml, c.yaml]')}\npools: { wind: { max: 3 } }`, ...clash }).told).toEqual([]);
+  expect(load({ 'x/a.yaml': head('../b.yaml') }).told[0]).toContain(
+    '4:10 error include-outside: "../b.yaml" is outside',
+  );
+  expect(load({ 'a.yaml': head('b.yaml') }).told[0]).toContain('there is no such file (b.yaml)');
+});
+
+test('a link does not lead outside of the root', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'loggia-include-'));
+  mkdirSync(join(folder, 'root'));
+  writeFileSync(join(folder, 'secret.yaml'), 'loggia: 1');
+  symlinkSync(join(folder, 'secret.yaml'), join(folder, 'root/link.yaml'));
+  writeFileSync(join(folder, 'root/a.yaml'), `loggia: 1\nname: a\n${BODY}\ninclude: link.yaml`);
+  const { diagnostics } = await loadMoveset(join(folder, 'root/a.yaml'), { root: join(folder, 'root') });
+  expect(diagnostics.map((d) => d.code)).toEqual(['include-outside']);
+});
+
+test('clips that disagree with what shows them are told', () => {
+  const text = `loggia: 1
+name: Pell
+stances: { stand: { clip: pellStnad } }
+abilities:
+  jab: { start: { code: only }, clip: jab, phases: [{ for: 6f }, { name: hit, for: 6f, clip: hit }] }
+`;
+  const table = parseClipTable('{ "pellStand": 1, "jab": 0.2, "hit": 0.15 }');
+  const { diagnostics } = parseMoveset(text, 'pell.yaml', { check: (plan) => checkClips(plan, table) });
+  expect(diagnostics.map(formatDiagnostic)).toEqual([
+    'pell.yaml:3:27 error clip-unknown: There is no clip "pellStnad" in the table. Did you mean "pellStand"?',
+    'pell.yaml:5:94 warning clip-length: The clip "hit" lasts 9f, but its phase hit lasts 6f; make one of them fit.',
+  ]);
+  expect(() => parseClipTable('{ "jab": 0 }')).toThrow('seconds above 0');
+});

@@ -1,0 +1,91 @@
+import { expect, test } from 'vitest';
+import { loadProgress, saveProgress } from '../../src/index.js';
+import { makeCharacter, tap, tick } from '../support.js';
+
+const GROWING = `
+pools: { grit: { max: 9 } }
+abilities:
+  heave: { start: { press: gaff }, locked: true, phases: [{ for: 9f }] }
+  hop: { start: { press: jump }, phases: [{ for: 9f }] }
+  glow: { start: { press: gale }, phases: [{ for: 9f }] }
+loadouts: { rigger: { abilities: [heave] }, lantern: { abilities: [glow] } }
+`;
+
+test('abilities are learnt and forgotten, also while they run', () => {
+  const c = makeCharacter(GROWING);
+  expect(tap(c, 'gaff')).toEqual(['!heave locked']);
+  c.door.learn('heave');
+  expect(tap(c, 'gaff')).toContain('+heave');
+  c.door.forget('heave');
+  expect(tick(c)).toEqual(['-heave gone']);
+  expect(c.explain('heave').text).toBe('heave may not start: not learnt.');
+});
+
+test('a loadout that is swapped ends what does not come with it', () => {
+  const c = makeCharacter(GROWING);
+  expect(tap(c, 'gale')).toEqual(['!glow loadout']);
+  c.door.learn('heave');
+  tap(c, 'gaff');
+  c.door.loadout('lantern');
+  expect(tick(c)).toEqual(['loadout', '-heave gone']);
+  expect(tap(c, 'gale')).toContain('+glow');
+  expect(tap(c, 'jump')[0]).toBe('!hop busy');
+});
+
+test('progress is saved and loaded; what is unknown is told, kept aside and saved again', () => {
+  const c = makeCharacter(GROWING);
+  c.door.learn('heave');
+  c.door.forget('hop');
+  c.door.loadout('lantern');
+  c.door.pool('grit', 4);
+  tick(c);
+  const saved = JSON.parse(JSON.stringify(saveProgress(c)));
+  expect(saved).toEqual({
+    loggia: 1,
+    moveset: 'Pell',
+    learnt: ['heave'],
+    forgotten: ['hop'],
+    loadout: 'lantern',
+    pools: { grit: 4 },
+  });
+
+  const other = makeCharacter(GROWING);
+  const strange = { ...saved, learnt: ['heave', 'heav', 'soar'], pools: { grit: 4, mana: 3 } };
+  const { problems, aside } = loadProgress(other, strange);
+  tick(other);
+  expect(problems).toEqual([
+    'There is no ability "heav" in Pell. Did it become "heave"?',
+    'There is no ability "soar" in Pell.',
+    'There is no pool "mana" in Pell.',
+  ]);
+  expect(saveProgress(other, aside)).toEqual({ ...saved, aside: { learnt: ['heav', 'soar'], pools: { mana: 3 } } });
+
+  const third = makeCharacter(GROWING.replaceAll('hop', 'soar'));
+  loadProgress(third, { ...saveProgress(other, aside), forgotten: [] });
+  tick(third);
+  expect(third.readout.isKnown('soar')).toBe(true);
+  expect(loadProgress(third, 'nonsense').problems).toHaveLength(1);
+});
+
+test('clips follow what lies uppermost, and tell how far they are', () => {
+  const c = makeCharacter(
+    `
+abilities:
+  jab: { start: { press: gaff }, clip: jab, phases: [{ for: 5f }, { for: 5f, clip: hit }, { for: 5f }] }
+  wave: { lane: hands, start: { hold: gale }, clip: wave }
+lanes: [body, hands]`.replace('stances', 'x'),
+  );
+  c.door.press('gaff');
+  tick(c, 4);
+  expect([c.readout.clip, c.readout.clipProgress]).toEqual(['jab', 3 / 15]);
+  tick(c, 3);
+  expect([c.readout.clip, c.readout.clipProgress]).toEqual(['hit', 1 / 5]);
+  tick(c, 4);
+  expect([c.readout.clip, c.readout.clipProgress]).toEqual(['jab', 10 / 15]);
+  c.door.press('gale');
+  tick(c, 3);
+  expect([c.readout.clip, c.readout.clipProgress, c.readout.clipTime]).toEqual(['wave', null, 2 / 60]);
+  c.door.release('gale');
+  tick(c, 10);
+  expect(c.readout.clip).toBeNull();
+});
