@@ -11,7 +11,8 @@ const result = await build({
     minify: true,
     target: 'es2022',
     lib: { entry: 'src/index.ts', formats: ['es'], fileName: 'core' },
-    rolldownOptions: { optimization: { inlineConst: { mode: 'all', pass: 3 } } },
+    // Libraries keep their white space unless the output itself is told to be minified.
+    rolldownOptions: { optimization: { inlineConst: { mode: 'all', pass: 3 } }, output: { minify: true } },
   },
 });
 const [{ output }] = Array.isArray(result) ? result : [result];

@@ -22,7 +22,7 @@ export const press = startKind<{ press: string; toward?: Direction; with?: strin
       const at = tools.buttonAt(other);
       wants.push(({ r }) => r[at + B_DOWN] === 1);
     }
-    return { turn: 2, rank: wants.length - 1, button, input, happens: (c) => wants.every((test) => test(c)) };
+    return { turn: 2, rank: wants.length - 1, button, input, happens: wants.reduce((a, b) => (c) => a(c) && b(c)) };
   },
 );
 
