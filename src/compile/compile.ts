@@ -13,7 +13,16 @@ import { allFacts } from './facts.js';
 import { FormulaCompiler } from './formula.js';
 import { layOut, PROBE } from './layout.js';
 import { checkClashes, collectNames } from './names.js';
-import type { AbilityPlan, Ask, PhasePlan, Plan, PoolPlan, ScopePlan, StancePlan } from './plan.js';
+import {
+  type AbilityPlan,
+  type Ask,
+  HAS,
+  type PhasePlan,
+  type Plan,
+  type PoolPlan,
+  type ScopePlan,
+  type StancePlan,
+} from './plan.js';
 import { firstOf, isSteady } from './tests.js';
 
 /** The compiled moveset, unless there are errors; and everything that was found, in no certain order. */
@@ -151,7 +160,7 @@ class PlanCompiler {
       },
       shapes: names.shape.map((name) => {
         const [width, height, depth] = shapes[name] ?? [];
-        return { name, width, height, depth: depth ?? width };
+        return { name, width, height, depth: depth ?? width, hx: width / 2, hy: height / 2, hz: (depth ?? width) / 2 };
       }),
       pools,
       varyingPools: pools.filter((pool) => pool.varies),
@@ -163,14 +172,19 @@ class PlanCompiler {
       }),
       stances,
       pickStance: firstOf(stances.map((stance) => stance.when)),
-      stanceVaries: stances.some((stance) => stance.when && !isSteady(stance.when)),
       hasBars: [...abilities, ...this.phases].some(({ scope }) => scope.bars),
       abilities,
       phases: this.phases,
       loadouts,
       clips: this.clips,
-      hasBeats: this.phases.some((phase) => phase.beats.length > 0),
-      hasCharges: this.phases.some((phase) => phase.charge),
+      has:
+        (pools.some((pool) => pool.varies) ? HAS.varyingPools : 0) |
+        (this.phases.some((phase) => phase.charge) ? HAS.charges : 0) |
+        (this.phases.some((phase) => phase.beats.length > 0) ? HAS.beats : 0) |
+        (asks.some((ask) => ask.turn === 0) ? HAS.rules : 0) |
+        (abilities.some((a) => a.grace > 0 && a.when.length > 0) ? HAS.watched : 0) |
+        // A stance that depends on what changes without setting STALE.
+        (stances.some((stance) => stance.when && !isSteady(stance.when)) ? HAS.varyingStances : 0),
       eventCooldowns: abilities.filter((a) => a.cooldownFrom === 'event'),
       asks,
       momentAsks: asks.filter((ask) => ask.happens),
@@ -225,6 +239,7 @@ class PlanCompiler {
         })),
       });
     });
+    const costs = this.amounts(a.cost).map(([pool, w]) => ({ pool, amount: formulas.number(w) }));
     const cooldown = typeof a.cooldown === 'object' ? a.cooldown : { for: a.cooldown };
     return {
       name,
@@ -239,7 +254,8 @@ class PlanCompiler {
       follows: this.compileFollows(a.follows),
       when: (a.when ?? []).flatMap((w: WrittenFormula | undefined) => (w ? formulas.conditions(w) : [])),
       grace: a.grace ?? this.inputGrace(a),
-      costs: this.amounts(a.cost).map(([pool, w]) => ({ pool, amount: formulas.number(w) as Operand })),
+      costs,
+      steadyCosts: costs.every(({ amount }) => amount.constant),
       upkeeps: this.amounts(a.upkeep).map(([pool, w]) => {
         const { rate, restart = 0 } = typeof w === 'object' ? w : { rate: w };
         return { pool, perTick: rate / this.rate, restart };

@@ -77,6 +77,8 @@ export interface Ask {
   readonly sign: string;
   /** Every ability may be asked for by code, whether or not it says so. */
   readonly byCode: boolean;
+  /** Whether its moment comes by the door's queue, not by an input. */
+  readonly queued: boolean;
   /** How long a moment is kept, in ticks. */
   readonly buffer: number;
   readonly latch: boolean;
@@ -111,6 +113,8 @@ export interface AbilityPlan {
   readonly when: readonly Condition[];
   readonly grace: number;
   readonly costs: readonly Cost[];
+  /** Whether no cost is a formula. */
+  readonly steadyCosts: boolean;
   readonly upkeeps: readonly Upkeep[];
   readonly cooldown: number;
   readonly cooldownFrom: 'start' | 'end' | 'event';
@@ -176,7 +180,21 @@ export interface ShapePlan {
   readonly width: number;
   readonly height: number;
   readonly depth: number;
+  /** Half of each. */
+  readonly hx: number;
+  readonly hy: number;
+  readonly hz: number;
 }
+
+/** Bits of a plan's `has`: one number spares the tick a look at each of them. */
+export const HAS = {
+  varyingPools: 1,
+  charges: 2,
+  beats: 4,
+  rules: 8,
+  watched: 16,
+  varyingStances: 32,
+} as const;
 
 /** A compiled moveset: everything a character needs, built once and shared by all of its kind. Nobody changes it. */
 export interface Plan {
@@ -212,15 +230,13 @@ export interface Plan {
   readonly stances: readonly StancePlan[];
   /** Index of the first stance that holds. */
   readonly pickStance: (c: Frame) => number;
-  /** Whether a stance depends on what changes without setting STALE. */
-  readonly stanceVaries: boolean;
   readonly hasBars: boolean;
   readonly abilities: readonly AbilityPlan[];
   readonly phases: readonly PhasePlan[];
   readonly loadouts: readonly LoadoutPlan[];
   readonly clips: readonly string[];
-  readonly hasBeats: boolean;
-  readonly hasCharges: boolean;
+  /** Which of the rarer things it has: bits of {@link HAS}. */
+  readonly has: number;
   readonly varyingPools: readonly PoolPlan[];
   readonly eventCooldowns: readonly AbilityPlan[];
   /** In the order in which they are heard. */

@@ -97,6 +97,7 @@ export function noteMotion(r: Float64Array): void {
 }
 
 function noteHeadroom(plan: Plan, r: Float64Array, world: World, cast: Cast): void {
+  if (r[SHAPE] === 0 && r[HEADROOM] === 1) return;
   const headroom = r[SHAPE] === 0 || hasRoom(plan.shapes[0], r, world, cast) ? 1 : 0;
   if (headroom === r[HEADROOM]) return;
   r[HEADROOM] = headroom;
@@ -135,9 +136,9 @@ function changeShape(plan: Plan, r: Float64Array, world: World, cast: Cast): voi
 
 function placeCast(cast: Cast, shape: ShapePlan, r: Float64Array): void {
   cast.x = r[X];
-  cast.y = r[Y] + shape.height / 2;
+  cast.y = r[Y] + shape.hy;
   cast.z = r[Z];
-  cast.hx = shape.width / 2;
-  cast.hy = shape.height / 2;
-  cast.hz = shape.depth / 2;
+  cast.hx = shape.hx;
+  cast.hy = shape.hy;
+  cast.hz = shape.hz;
 }

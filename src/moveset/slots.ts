@@ -9,8 +9,9 @@ export const T = 0;
 export const HOST = 1;
 /** The host tick at which hitstop ends. */
 export const STOP = 2;
-/** The last own tick in which any request may ask; NEVER while one stands. */
-export const LIVE = 3;
+/** VERSION and wake of the requests that ask, as they were last heard: until either comes, none can be granted. */
+export const HEARD = 3;
+export const HEAR_AGAIN = 55;
 /** 1 when the set of active effects changed since the last fold. */
 export const DIRTY = 4;
 /** Position of the feet's middle, velocity per second. */
@@ -53,7 +54,7 @@ export const FACE_LOCK = 39;
 export const RUNNING = 40;
 /** No phase is over before this own tick. */
 export const NEXT_DUE = 41;
-/** Counts what changes who may follow whom: stances, starts, ends, phases, charges. */
+/** Counts what may lift a refusal: stances, starts, ends, phases, charges, pools off their line. */
 export const VERSION = 42;
 /** How many abilities lack charges. */
 export const LACKING = 43;
@@ -120,7 +121,7 @@ export const L_MOVE = 6;
 export const MOVE = 4;
 
 /** Per ability. */
-export const ABILITY = 11;
+export const ABILITY = 12;
 /** Own tick at which the cooldown is over. */
 export const A_READY = 0;
 export const A_CHARGES = 1;
@@ -135,8 +136,9 @@ export const A_DRY = 5;
 /** Signature of the reasons last reported. */
 export const A_REFUSED = 6;
 export const A_LATCHED = 7;
-/** VERSION at which it was refused for a reason that only a new version can lift. */
+/** VERSION at which it was last refused: it sleeps until that changes, or until A_WAKE. */
 export const A_JUDGED = 8;
+export const A_WAKE = 11;
 /** 1 unless it is locked. */
 export const A_KNOWN = 9;
 /** Charge of power, 0 to 1; kept until its next start. */

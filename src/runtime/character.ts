@@ -1,6 +1,6 @@
 import type { FactFrame } from '../compile/formula.js';
 import { PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT, Q_TICK } from '../compile/layout.js';
-import type { Plan } from '../compile/plan.js';
+import { HAS, type Plan } from '../compile/plan.js';
 import { noteMotion, settleBody, slideBody } from '../motion/slide.js';
 import { driveBody } from '../motion/velocity.js';
 import {
@@ -26,6 +26,7 @@ import {
   GROUND_CHANGED,
   GROUNDED,
   HEADROOM,
+  HEARD,
   HOST,
   L_ABILITY,
   L_DUE,
@@ -34,7 +35,6 @@ import {
   LANDED,
   LANE,
   LATCHES,
-  LIVE,
   LOADOUT,
   NEVER,
   NEXT_DUE,
@@ -137,18 +137,19 @@ export class Character implements FactFrame {
     takeDoor(this);
     if (stopped || r[HOST] < r[STOP]) return;
 
-    if (plan.varyingPools.length > 0) varyPools(this);
+    const { has } = plan;
+    if (has & HAS.varyingPools) varyPools(this);
     if (r[FLOWING] > 0) advancePools(this);
-    if (plan.hasCharges && r[RUNNING] > 0) buildCharges(this);
-    if (plan.hasBeats && r[RUNNING] > 0) playBeats(this);
+    if (has & HAS.charges && r[RUNNING] > 0) buildCharges(this);
+    if (has & HAS.beats && r[RUNNING] > 0) playBeats(this);
     if (r[T] >= r[NEXT_DUE]) checkDue(this);
     if (r[LACKING] > 0) this.refillCharges();
 
-    if (r[STALE] === 1 || plan.stanceVaries) deriveStance(this);
-    if (plan.ruleAsks.length > 0) noteRules(this);
+    if (r[STALE] === 1 || has & HAS.varyingStances) deriveStance(this);
+    if (has & HAS.rules) noteRules(this);
     if (r[LATCHES] > 0) checkLatches(this);
     if (r[RUNNING] > 0) checkEndings(this);
-    if (plan.watched.length > 0) this.noteFits();
+    if (has & HAS.watched) this.noteFits();
     hearRequests(this);
 
     if (r[DIRTY] === 1) {
@@ -293,7 +294,7 @@ export class Character implements FactFrame {
     for (const { at, value } of plan.constants) r[at] = value;
     r[T] = -1;
     r[HOST] = -1;
-    r[LIVE] = -1;
+    r[HEARD] = -1;
     r[DIRTY] = 1;
     r[FX] = options.facing ?? 1;
     r[CAMERA_Z] = -1;

@@ -15,6 +15,8 @@ import {
   LOADOUT,
   NEVER,
   P_MIN,
+  P_REGEN,
+  P_REST,
   P_VALUE,
   STANCE,
   T,
@@ -43,13 +45,25 @@ const UNWORN = 14;
 
 /** Reasons as rows of numbers, so that judging allocates nothing: code, what, have, need. */
 export class ReasonRows extends Rows {
-  /** Whether one of the reasons can only be lifted by what raises VERSION. */
-  isFixed(from: number): boolean {
-    for (let i = from; i < this.count; i++) {
+  /**
+   * Writes to `r[at]` until when the request sleeps, unless VERSION changes before: one reason that surely
+   * stands so long is enough. Conditions can change at any time.
+   */
+  writeWake({ r, plan }: Character, a: AbilityPlan, from: number, at: number): void {
+    r[at] = r[T];
+    for (let i = from; i < this.count && r[at] < NEVER; i++) {
       const code = this.at(i, 0);
-      if ((code <= BARRED && code !== CONTESTED) || code >= LOCKED) return true;
+      if (code === COOLDOWN) r[at] = Math.max(r[at], r[a.at + A_READY]);
+      else if (code === CHARGES) r[at] = Math.max(r[at], a.refillEvery > 0 ? r[a.at + A_REFILL] : NEVER);
+      else if (code === POOL || code === RESTART) {
+        if (!a.steadyCosts) continue;
+        const pool = plan.pools[this.at(i, 1)].at;
+        const missing = this.at(i, 3) - this.at(i, 2);
+        const ticks = r[pool + P_REGEN] > 0 ? missing / r[pool + P_REGEN] : NEVER;
+        // A tick early, for rounding: it is judged then, and sleeps on if need be.
+        r[at] = Math.max(r[at], Math.max(r[T], r[pool + P_REST]) + Math.floor(ticks) - 1);
+      } else if (code !== WHEN && code !== READING && code !== CONTESTED) r[at] = NEVER;
     }
-    return false;
   }
 
   /** A number that is the same as long as the reasons are, whatever their amounts. */

@@ -13,6 +13,7 @@ import {
   P_SINCE,
   P_VALUE,
   T,
+  VERSION,
 } from '../moveset/slots.js';
 import type { Character } from './character.js';
 import { EVENT } from './events.js';
@@ -81,6 +82,7 @@ function rebase(c: Character, pool: PoolPlan): void {
   r[at + P_VALUE] = Math.max(r[at + P_MIN], Math.min(r[at + P_MAX], value));
   r[at + P_BASE] = r[at + P_VALUE];
   r[at + P_SINCE] = r[T];
+  r[VERSION] += 1;
   if (r[at + P_MOVING] === 0) r[FLOWING] += 1;
   r[at + P_MOVING] = 1;
 }

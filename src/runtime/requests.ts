@@ -8,6 +8,7 @@ import {
   A_LATCHED,
   A_READY,
   A_REFUSED,
+  A_WAKE,
   B_BEFORE,
   B_DOWN,
   B_PRESSED,
@@ -19,11 +20,12 @@ import {
   CEILING,
   DIRTY,
   GROUNDED,
+  HEAR_AGAIN,
+  HEARD,
   HOST,
   L_ABILITY,
   LACKING,
   LATCHES,
-  LIVE,
   NEVER,
   STALE,
   STOP,
@@ -54,8 +56,9 @@ export function takeDoor(c: Character): void {
   c.tape?.write(c.r[HOST], door);
   takeButtons(c);
   takeSticks(c);
-  takeQueue(c);
-  noteMoments(c);
+  const queued = door.queue.length > 0;
+  if (queued) takeQueue(c);
+  noteMoments(c, queued);
   noteHeld(c);
   c.r[STALE] = 1;
 }
@@ -155,6 +158,7 @@ function resetAbility({ r }: Character, a: AbilityPlan): void {
   r[a.at + A_READY] = -NEVER;
   if (r[a.at + A_CHARGES] < a.charges) r[LACKING] -= 1;
   r[a.at + A_CHARGES] = a.charges;
+  r[VERSION] += 1;
 }
 
 /** What an engine tells is so already in this tick, unlike what Loggia's own mover finds at a tick's end. */
@@ -170,10 +174,11 @@ function takeContacts(c: Character, bits: number, wallX: number, wallZ: number):
   r[WALL_Z] = wallZ;
 }
 
-function noteMoments(c: Character): void {
+function noteMoments(c: Character, queued: boolean): void {
   const { r, plan } = c;
   for (let i = 0; i < plan.momentAsks.length; i++) {
     const ask = plan.momentAsks[i];
+    if (ask.queued && !queued) continue;
     if (!(ask.happens as Test)(c)) continue;
     const at = plan.abilities[ask.ability].at;
     r[at + A_REFUSED] = 0;
@@ -185,8 +190,9 @@ function noteMoments(c: Character): void {
 
 /** A request asks from now on for so many ticks more. */
 function setAsking(r: Float64Array, at: number, ticks: number): void {
+  if (ticks === NEVER && r[at] === NEVER) return;
   r[at] = ticks === NEVER ? NEVER : r[T] + ticks;
-  if (r[at] > r[LIVE]) r[LIVE] = r[at];
+  r[HEAR_AGAIN] = r[T];
 }
 
 function setLatch({ r, plan, events }: Character, ask: Ask, on: number): void {
@@ -238,18 +244,23 @@ export function checkLatches(c: Character): void {
 export function hearRequests(c: Character): void {
   const { r, plan, reasons, refusals } = c;
   const now = r[T];
-  if (now > r[LIVE]) return;
+  if (now < r[HEAR_AGAIN] && r[VERSION] === r[HEARD]) return;
   refusals.count = 0;
   reasons.count = 0;
-  let live = -1;
+  let again = NEVER;
+  const version = r[VERSION];
   const first = plan.layout.asks;
   for (let at = first; at < plan.layout.end; at++) {
     const until = r[at];
     if (until < now) continue;
-    if (until > live) live = until;
-    hear(c, plan.asks[at - first]);
+    const ask = plan.asks[at - first];
+    hear(c, ask);
+    const a = plan.abilities[ask.ability];
+    if (r[at] >= now && r[a.laneAt + L_ABILITY] !== a.index) again = Math.min(again, r[a.at + A_WAKE]);
   }
-  r[LIVE] = live;
+  // What a grant changed is heard once more in the next tick.
+  r[HEAR_AGAIN] = version === r[VERSION] ? again : now;
+  r[HEARD] = r[VERSION];
   if (refusals.count > 0) reportRefusals(c);
 }
 
@@ -258,7 +269,7 @@ function hear(c: Character, ask: Ask): void {
   const a = plan.abilities[ask.ability];
   const stands = r[ask.at] === NEVER;
   if (stands && r[a.laneAt + L_ABILITY] === a.index) return;
-  if (r[a.at + A_JUDGED] === r[VERSION]) return;
+  if (r[a.at + A_JUDGED] === r[VERSION] && r[T] < r[a.at + A_WAKE]) return;
   const from = reasons.count;
   judge(c, a, reasons);
   if (reasons.count === from) {
@@ -267,7 +278,8 @@ function hear(c: Character, ask: Ask): void {
     else if (ask.button >= 0 && r[ask.button + B_PRESSED] === r[T]) useUp(c, ask, r[T]);
     return;
   }
-  if (reasons.isFixed(from)) r[a.at + A_JUDGED] = r[VERSION];
+  r[a.at + A_JUDGED] = r[VERSION];
+  reasons.writeWake(c, a, from, a.at + A_WAKE);
   const signature = reasons.signature(from);
   if (signature === r[a.at + A_REFUSED]) {
     reasons.count = from;
