@@ -1,6 +1,6 @@
 import { type Character, type LoggiaEvent, wordReason } from 'loggia';
 
-/** Shows what the character is at: stance, lanes, pools, charges and cooldowns, the last refusal. */
+/** Shows what the character is at: stance, lanes, pools, the last refusal, and for each ability whether it may start, or why not. */
 export class Panel {
   private readonly shown = new Map<string, string>();
 
@@ -11,13 +11,13 @@ export class Panel {
     const { lane, pool, ability } = character.plan.names;
     root.innerHTML = `
       <section><h2>Stance</h2><div class="big" data-show="stance"></div><div data-show="motion"></div></section>
-      <section><h2>Abilities</h2>${lane.map((name) => barRow(name, `lane-${name}`)).join('')}</section>
-      <section><h2>Pools and charges</h2>${pool.map((name) => barRow(name, `pool-${name}`, 'lamp')).join('')}
-        ${ability.map((name) => `<div class="row"><b>${name}</b><span></span><span data-show="ready-${name}"></span></div>`).join('')}
-      </section>
-      <section><h2>Last refusal</h2><div class="refusal" data-show="refusal">None yet: nothing was refused.</div>
-        <div class="keys"><kbd>A</kbd> <kbd>D</kbd> go, <kbd>S</kbd> duck, <kbd>Space</kbd> hop and second hop, <kbd>F</kbd> gale dash in the air,
-        <kbd>Shift</kbd> sprint while held, <kbd>C</kbd> sprint on and off; or a gamepad</div></section>`;
+      <section><h2>Lanes</h2>${lane.map((name) => barRow(name, `lane-${name}`)).join('')}</section>
+      <section><h2>Pools</h2>${pool.map((name) => barRow(name, `pool-${name}`, 'lamp')).join('')}</section>
+      <section><h2>Last refusal</h2><div class="refusal" data-show="refusal">None yet: nothing was refused.</div></section>
+      <ul class="chips">${ability.map((name) => `<li data-chip="${name}"><b>${name}</b><span data-show="ready-${name}"></span></li>`).join('')}</ul>
+      <p class="keys"><kbd>A</kbd> <kbd>D</kbd> go, <kbd>S</kbd> duck, <kbd>Space</kbd> hop and second hop, <kbd>F</kbd> gale dash in the air,
+        <kbd>Shift</kbd> sprint while held, <kbd>C</kbd> sprint on and off, <kbd>J</kbd> gaff, <kbd>E</kbd> keel rush, <kbd>Q</kbd> lamp,
+        <kbd>R</kbd> pump, <kbd>G</kbd> lantern form; or a gamepad</p>`;
   }
 
   draw(): void {
@@ -39,8 +39,15 @@ export class Panel {
       this.show(`pool-${name}`, `${value.toFixed(1)} of ${max}`);
       this.fill(`pool-${name}`, (value - min) / (max - min));
     }
-    for (const ability of plan.abilities)
-      this.show(`ready-${ability.name}`, this.wordReady(ability.name, ability.charges));
+    for (const { name } of plan.abilities) {
+      const { may, reasons } = this.character.explain(name);
+      const state = readout.isRunning(name) ? 'running' : may ? 'may' : '';
+      this.mark(name, state, reasons.map(wordReason).join('\n'));
+      this.show(
+        `ready-${name}`,
+        state === 'running' ? state : may ? 'may start' : escapeHtml(reasons.map(wordReason).join('; ')),
+      );
+    }
   }
 
   hear(events: readonly LoggiaEvent[]): void {
@@ -51,21 +58,21 @@ export class Panel {
     }
   }
 
-  private wordReady(ability: string, charges: number): string {
-    const { readout } = this.character;
-    const cooldown = readout.cooldown(ability);
-    if (readout.isRunning(ability)) return 'running';
-    if (cooldown > 0) return `in ${cooldown.toFixed(1)} s`;
-    if (charges > 0) return `${readout.charges(ability)} of ${charges}`;
-    return readout.isLatched(ability) ? 'latched' : 'ready';
-  }
-
   /** Touches the page only where it changes. */
   private show(key: string, html: string): void {
     if (this.shown.get(key) === html) return;
     this.shown.set(key, html);
     const element = this.root.querySelector(`[data-show="${key}"]`);
     if (element) element.innerHTML = html;
+  }
+
+  private mark(ability: string, state: string, title: string): void {
+    if (this.shown.get(`${ability}-state`) === state + title) return;
+    this.shown.set(`${ability}-state`, state + title);
+    const chip = this.root.querySelector<HTMLElement>(`[data-chip="${ability}"]`);
+    if (!chip) return;
+    chip.className = state;
+    chip.title = title;
   }
 
   private fill(key: string, part: number): void {

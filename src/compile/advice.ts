@@ -3,17 +3,10 @@ import { type Node, parseFormula } from '../moveset/formula.js';
 import { isPlain } from '../moveset/read.js';
 import { NEVER } from '../moveset/slots.js';
 import type { ButtonInput, Moveset, StickInput } from '../moveset/types.js';
+import type { Given } from './compile.js';
 import type { AbilityPlan, Plan } from './plan.js';
 
 type Written = Record<string, any>;
-
-interface Given {
-  readonly plan: Plan;
-  readonly written: Written;
-  /** Facts that some formula reads, by key; null when a function may read any. */
-  readonly read: readonly string[] | null;
-  readonly sink: Sink;
-}
 
 /** What people get wrong, in movesets that are otherwise sound; a new check is a function like these and a name here. */
 const CHECKS: readonly ((given: Given) => void)[] = [
@@ -30,20 +23,6 @@ const CHECKS: readonly ((given: Given) => void)[] = [
 
 export function advise(given: Given): void {
   for (const check of CHECKS) check(given);
-}
-
-/** Warnings that are not allowed at their place, or around it; errors stay. */
-export function withoutAllowed(list: readonly Diagnostic[], source: unknown): Diagnostic[] {
-  return list.filter((d) => d.severity === 'error' || !isAllowed(d, source));
-}
-
-function isAllowed({ code, path }: Diagnostic, source: unknown): boolean {
-  let value = source;
-  for (const part of [undefined, ...path]) {
-    if (part !== undefined) value = (value as Record<string | number, unknown> | undefined)?.[part];
-    if (isPlain(value) && isPlain(value.allow) && typeof value.allow[code] === 'string') return true;
-  }
-  return false;
 }
 
 function warn(

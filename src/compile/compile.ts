@@ -1,5 +1,5 @@
 import { type Diagnostic, Sink } from '../moveset/diagnostic.js';
-import type { EffectTools, Operand, Piece } from '../moveset/effects/effect.js';
+import type { EffectTools, Piece } from '../moveset/effects/effect.js';
 import { EFFECTS } from '../moveset/effects/index.js';
 import { nearestName } from '../moveset/nearest.js';
 import { isPlain, type Names, read, type WrittenFormula } from '../moveset/read.js';
@@ -7,7 +7,7 @@ import { FORMAT, MOVESET } from '../moveset/schema.js';
 import type { NameKind } from '../moveset/shape.js';
 import { ABILITY, LANE, NEVER, POOL, STICK } from '../moveset/slots.js';
 import type { Moveset } from '../moveset/types.js';
-import { advise, withoutAllowed } from './advice.js';
+import { withoutAllowed } from './allow.js';
 import { compileAsks, countAsks } from './asks.js';
 import { allFacts } from './facts.js';
 import { FormulaCompiler } from './formula.js';
@@ -25,6 +25,16 @@ import {
 } from './plan.js';
 import { firstOf, isSteady } from './tests.js';
 
+/** A sound moveset as advice looks at it. */
+export interface Given {
+  readonly plan: Plan;
+  readonly written: Written;
+  /** Facts that some formula reads, by key; null when a function may read any. */
+  readonly read: readonly string[] | null;
+  readonly sink: Sink;
+}
+export type Advise = (given: Given) => void;
+
 /** The compiled moveset, unless there are errors; and everything that was found, in no certain order. */
 export interface Compiled {
   readonly plan?: Plan;
@@ -37,8 +47,9 @@ type Written = Record<string, any>;
 /**
  * Checks a moveset whole and compiles it. It never throws for what is wrong in the moveset: every
  * fault is a diagnostic. The moveset is kept by reference and must not be changed afterwards.
+ * `advise` adds what is only unwise: the loaders of `loggia/text` and `loggia/files` pass it, a game need not carry it.
  */
-export function checkMoveset(source: unknown): Compiled {
+export function checkMoveset(source: unknown, advise?: Advise): Compiled {
   const sink = new Sink();
   if (!isPlain(source)) {
     sink.add('wrong-type', [], { expected: 'a moveset', found: Array.isArray(source) ? 'a list' : 'something else' });
@@ -55,7 +66,7 @@ export function checkMoveset(source: unknown): Compiled {
   checkStances(written, sink);
   const compiler = new PlanCompiler(source as unknown as Moveset, written, names, rate, sink);
   const plan = compiler.compile();
-  if (!sink.failed) advise({ plan, written, read: compiler.readFacts(), sink });
+  if (advise && !sink.failed) advise({ plan, written, read: compiler.readFacts(), sink });
   return { plan: sink.failed ? undefined : plan, diagnostics: withoutAllowed(sink.list, source) };
 }
 

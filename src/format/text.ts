@@ -1,3 +1,4 @@
+import { advise } from '../compile/advice.js';
 import { checkMoveset } from '../compile/compile.js';
 import type { Plan } from '../compile/plan.js';
 import type { Diagnostic } from '../moveset/diagnostic.js';
@@ -33,7 +34,7 @@ export function parseMoveset(
 ): Loaded {
   const { data, sources } = gather(text, file, options);
   if (sources.some((source) => source.diagnostics.length > 0)) return { diagnostics: sources.flatMap(place) };
-  const { plan, diagnostics } = checkMoveset(data);
+  const { plan, diagnostics } = checkMoveset(data, advise);
   const further = plan && options.check ? options.check(plan) : [];
   for (const d of [...diagnostics, ...further]) deepest(sources, d).add([d]);
   return { plan, diagnostics: sources.flatMap(place) };
