@@ -1,5 +1,5 @@
 import { Character } from 'loggia';
-import { listen } from 'loggia/browser';
+import { listen, makeButton } from 'loggia/browser';
 import { formatDiagnostic, parseMoveset } from 'loggia/text';
 import { Panel } from './panel.js';
 import { slipway } from './slipway.js';
@@ -24,6 +24,8 @@ async function start(): Promise<void> {
   const pell = new Character(plan, { world: slipway, at: [x, y] });
   const ears = listen(pell);
   const panel = new Panel(document.getElementById('panel') as HTMLElement, pell);
+  for (const key of document.querySelectorAll<HTMLElement>('[data-press]'))
+    makeButton(ears.hub, key, key.dataset.press ?? '');
   const stage = await Stage.create(document.getElementById('stage') as HTMLElement, slipway);
 
   let owed = 0;

@@ -1,5 +1,21 @@
 import { type Character, type LoggiaEvent, wordReason } from 'loggia';
 
+/** Keys that the page tells of, the input each presses, and what it does. */
+const KEYS = [
+  ['A', 'move.left', ''],
+  ['D', 'move.right', 'go'],
+  ['S', 'move.down', 'duck'],
+  ['Space', 'jump', 'hop and second hop'],
+  ['F', 'gale', 'gale dash in the air'],
+  ['Shift', 'sprint', 'sprint while held'],
+  ['C', 'sprintLock', 'sprint on and off'],
+  ['J', 'gaff', 'gaff'],
+  ['E', 'keel', 'keel rush'],
+  ['Q', 'lamp', 'lamp'],
+  ['R', 'pump', 'pump'],
+  ['G', 'lantern', 'lantern form'],
+] as const;
+
 /** Shows what the character is at: stance, lanes, pools, the last refusal, and for each ability whether it may start, or why not. */
 export class Panel {
   private readonly shown = new Map<string, string>();
@@ -15,9 +31,9 @@ export class Panel {
       <section><h2>Pools</h2>${pool.map((name) => barRow(name, `pool-${name}`, 'lamp')).join('')}</section>
       <section><h2>Last refusal</h2><div class="refusal" data-show="refusal">None yet: nothing was refused.</div></section>
       <ul class="chips">${ability.map((name) => `<li data-chip="${name}"><b>${name}</b><span data-show="ready-${name}"></span></li>`).join('')}</ul>
-      <p class="keys"><kbd>A</kbd> <kbd>D</kbd> go, <kbd>S</kbd> duck, <kbd>Space</kbd> hop and second hop, <kbd>F</kbd> gale dash in the air,
-        <kbd>Shift</kbd> sprint while held, <kbd>C</kbd> sprint on and off, <kbd>J</kbd> gaff, <kbd>E</kbd> keel rush, <kbd>Q</kbd> lamp,
-        <kbd>R</kbd> pump, <kbd>G</kbd> lantern form; or a gamepad</p>`;
+      <p class="keys">${KEYS.map(([key, input, words]) => `<kbd data-press="${input}">${key}</kbd> ${words}`)
+        .join(', ')
+        .replace(' ,', '')}; press them here too, or use a gamepad</p>`;
   }
 
   draw(): void {

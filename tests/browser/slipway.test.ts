@@ -57,6 +57,18 @@ test('a press that is refused shows its reasons', async () => {
   await shows('refusal', 'galeDash.*not from stand, only from air');
 });
 
+test('a button on the screen presses its input, and lets go when the pointer does', async () => {
+  await page.hover('[data-press="move.right"]');
+  await page.mouse.down();
+  await shows('stance', 'stride');
+  await page.mouse.up();
+  await shows('stance', 'stand');
+  await page.click('[data-press="lantern"]');
+  await shows('lane-form', 'lanternForm');
+  await page.click('[data-press="lantern"]');
+  await shows('lane-form', 'free');
+});
+
 test('a window that loses its focus lets go of what it held', async () => {
   await page.keyboard.down('KeyA');
   await shows('stance', 'stride');

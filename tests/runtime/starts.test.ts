@@ -72,6 +72,19 @@ test('two opposite sides: the last one counts, and what remains counts when one 
   expect([c.readout.vx, c.readout.facing]).toEqual([4, 1]);
 });
 
+test('two opposite sides may cancel out instead', () => {
+  const c = makeCharacter('', undefined, {
+    walk: '{ stick: { left: KeyA, right: KeyD }, opposite: neutral }',
+  });
+  c.door.press('walk.left');
+  c.door.press('walk.right');
+  tick(c);
+  expect(c.facts.fact('walk.x')).toBe(0);
+  c.door.release('walk.left');
+  tick(c);
+  expect(c.facts.fact('walk.x')).toBe(1);
+});
+
 test('an analog stick has a round dead zone, is rescaled, and is no faster on diagonals', () => {
   const c = makeCharacter('');
   const at = (x: number, y: number) => {
