@@ -66,7 +66,17 @@ function adviseBindings({ plan, sink }: Given): void {
     for (const source of new Set(sources)) bySource.set(source, [...(bySource.get(source) ?? []), name]);
   }
   for (const [source, inputs] of bySource)
-    if (inputs.length > 1) warn(sink, 'bound-twice', ['inputs', inputs[1]], { source, inputs });
+    if (inputs.length > 1 && canAct(plan, inputs[0], inputs[1]))
+      warn(sink, 'bound-twice', ['inputs', inputs[1]], { source, inputs });
+}
+
+/** Whether two inputs can act at the same time: not if all that they start belongs to different loadouts. */
+function canAct(plan: Plan, first: string, second: string): boolean {
+  const started = (input: string) =>
+    plan.asks.filter((ask) => ask.input?.split('.')[0] === input).map((ask) => plan.abilities[ask.ability].loadouts);
+  const [a, b] = [started(first), started(second)];
+  if (a.length === 0 || b.length === 0) return true;
+  return a.some((x) => b.some((y) => overlap(x, y)));
 }
 
 function sourcesOf(input: ButtonInput | StickInput): string[] {

@@ -213,6 +213,10 @@ export class Readout {
   get clip(): string | null {
     return this.c.plan.clips[this.c.r[CLIP]] ?? null;
   }
+  /** Own tick in which the clip began. */
+  get clipSince(): number {
+    return this.c.r[CLIP_SINCE];
+  }
   /** Seconds that the clip has been shown. */
   get clipTime(): number {
     return (this.c.r[T] - this.c.r[CLIP_SINCE]) / this.c.plan.rate;

@@ -37,6 +37,24 @@ test('check calls a sound moveset sound, and a faulty one faulty with exit code 
   expect(files[1].diagnostics[0].sentence).toBe('This file cannot be read: there is no such file.');
 });
 
+test('check holds clips against a table of their lengths', () => {
+  const good = loggia('check', 'demo/boatyard/pell.yaml', '--clips', 'demo/boatyard/clips.json');
+  expect(good).toMatchObject({ status: 0, err: '' });
+  expect(good.out).not.toContain('warning');
+  const missing = loggia('check', 'demo/boatyard/pell.yaml', '--clips', 'package.json');
+  expect(missing).toMatchObject({ status: 2, out: '' });
+  expect(missing.err).toContain('must map names to seconds above 0');
+});
+
+test('warnings are told and counted, and are no failure', () => {
+  const file = join(mkdtempSync(join(tmpdir(), 'loggia-')), 'idle.yaml');
+  writeFileSync(file, 'loggia: 1\nname: Pell\ninputs: { cue: { button: [] } }\nstances: { stand: {} }\n');
+  const { out, status } = loggia('check', file);
+  expect(status).toBe(0);
+  expect(out).toContain(`${file}:3:11 warning unbound-input: Nothing is bound to the input "cue"`);
+  expect(out).toMatch(/^sound .*; 2 warnings$/m);
+});
+
 test('every scenario of the demo goes as expected', () => {
   const files = readdirSync(join(ROOT, SCENARIOS)).map((file) => join(SCENARIOS, file));
   const { out, status } = loggia('run', ...files);

@@ -47,6 +47,20 @@ test('check knows what people get wrong, and calls it a warning', () => {
   ]);
 });
 
+test('one key for two inputs is fine where they belong to different loadouts', () => {
+  const forms = `loggia: 1
+name: Pell
+inputs: { lamp: { button: KeyQ }, wing: { button: KeyQ } }
+stances: { s: {} }
+abilities:
+  glow: { start: { hold: lamp } }
+  soar: { start: { hold: wing } }
+loadouts: { lantern: { abilities: glow }, gull: { abilities: soar } }
+`;
+  expect(told(forms)).toEqual([]);
+  expect(told(forms.replace('abilities: soar', 'abilities: [soar, glow]'))).toEqual(['3 warning bound-twice']);
+});
+
 test('a warning can be allowed at its place, with a reason; an error cannot', () => {
   const allowed = WRONG.replace(
     'idle: { button: []',

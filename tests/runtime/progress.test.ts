@@ -79,7 +79,7 @@ lanes: [body, hands]`.replace('stances', 'x'),
   tick(c, 4);
   expect([c.readout.clip, c.readout.clipProgress]).toEqual(['jab', 3 / 15]);
   tick(c, 3);
-  expect([c.readout.clip, c.readout.clipProgress]).toEqual(['hit', 1 / 5]);
+  expect([c.readout.clip, c.readout.clipSince, c.readout.clipProgress]).toEqual(['hit', 5, 1 / 5]);
   tick(c, 4);
   expect([c.readout.clip, c.readout.clipProgress]).toEqual(['jab', 10 / 15]);
   c.door.press('gale');

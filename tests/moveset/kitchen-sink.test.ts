@@ -1,0 +1,201 @@
+import { expect, test } from 'vitest';
+import { checkMoveset, defineMoveset } from '../../src/index.js';
+import { isPlain } from '../../src/moveset/read.js';
+import { MOVESET } from '../../src/moveset/schema.js';
+import type { FieldsShape, Shape } from '../../src/moveset/shape.js';
+
+/** A moveset that uses every key there is: it compiles only if the types know them all. */
+const everything = defineMoveset({
+  loggia: 1,
+  name: 'Pell',
+  rate: 60,
+  view: 'side',
+  allow: { 'unread-input': 'a sample' },
+  pools: {
+    wind: { min: 0, max: 24, start: 20, regen: 1.5, rest: '0.6s', allow: { 'no-drain': 'a sample' } },
+    oil: { max: (facts) => 10 + facts.pool('wind') },
+  },
+  inputs: {
+    move: {
+      stick: { left: 'KeyA', right: ['KeyD'], up: 'KeyW', down: 'KeyS', pad: 'left' },
+      deadzone: 0.1,
+      opposite: 'neutral',
+      allow: { 'bound-twice': 'a sample' },
+    },
+    jump: { button: 'Space', buffer: '6f', grace: '4f', allow: {} },
+    gaff: { button: ['KeyJ', 'pad.west', 'pointer.primary'] },
+  },
+  events: ['bell', 'splash'],
+  probes: { wall: { ray: [1, 0, 0], at: [0, 1], on: 'rough' } },
+  body: {
+    shapes: { tall: [0.6, 1.8], low: [0.6, 0.9, 0.6] },
+    gravity: 25,
+    fall: 18,
+    walk: { speed: 5, accel: 60, brake: 80 },
+    stick: 'move',
+  },
+  lanes: ['body', 'hands'],
+  stances: {
+    stand: {
+      when: 'grounded',
+      gravity: '100%',
+      fall: 9,
+      steer: 1,
+      walk: { speed: '90%', accel: 50, brake: 60 },
+      body: 'tall',
+      face: 'free',
+      tags: ['floor'],
+      clip: 'stand',
+      allow: {},
+    },
+    air: {},
+  },
+  abilities: {
+    jab: {
+      lane: 'body',
+      start: [
+        { press: 'gaff', toward: 'up', with: 'jump' },
+        { release: 'gaff', after: '0.5s' },
+        { tap: 'gaff', within: '0.2s' },
+        { double: 'move.left', within: '0.2s' },
+        { sequence: ['down', 'forward', 'gaff'], within: '0.4s' },
+        { hold: 'jump' },
+        { toggle: 'jump', unlatch: ['landed'] },
+        { rule: (facts) => facts.hits('wall') },
+        { event: 'bell' },
+      ],
+      from: ['stand', 'floor'],
+      follows: { jab: '0.1s' },
+      when: ['grounded', 'pool.wind > 1'],
+      grace: '2f',
+      buffer: '3f',
+      cost: { wind: 3, oil: 'vx + 1' },
+      pay: 'hit',
+      refund: '50%',
+      upkeep: { wind: { rate: 2, restart: 4 }, oil: 1 },
+      interrupt: 'event(bell)',
+      cooldown: { for: '1s', from: 'bell', group: 'gaff' },
+      charges: { max: 2, every: '3s' },
+      breaks: 'attack',
+      open: ['jab'],
+      bars: ['attack'],
+      locked: true,
+      loadout: 'rigger',
+      end: ['landed'],
+      tags: 'attack',
+      clip: 'jab',
+      gravity: 0,
+      fall: 3,
+      steer: 0,
+      walk: { speed: 1 },
+      body: 'low',
+      face: 'locked',
+      gain: { wind: 1 },
+      emit: 'splash',
+      move: {
+        along: ['move', 'facing'],
+        speed: 9,
+        up: 1,
+        forward: '50%',
+        mode: 'add',
+        flat: true,
+        reach: 0.2,
+        keep: 0.5,
+      },
+      allow: { 'short-cooldown': 'a sample' },
+      phases: [
+        {
+          name: 'wind',
+          charge: { over: '1s', curve: 'smooth', levels: { full: 1 }, full: 'go', early: 'cancel' },
+          interrupt: ['moving'],
+          clip: 'coil',
+        },
+        {
+          name: 'hit',
+          for: '6f',
+          until: 'atWall',
+          when: 'level(full)',
+          gravity: 0,
+          fall: 1,
+          steer: 0,
+          walk: { brake: 0 },
+          body: 'low',
+          face: 'locked',
+          tags: 'bright',
+          gain: { oil: 1 },
+          emit: ['splash'],
+          open: 'attack',
+          bars: 'jab',
+          move: { forward: 8 },
+          beats: [
+            { at: '2f', emit: 'splash' },
+            { every: '2f', gain: { wind: 1 } },
+          ],
+        },
+      ],
+    },
+    byCode: {
+      start: { code: 'only' },
+      cooldown: '1s',
+      charges: { max: 1, refill: 'grounded' },
+      phases: [{ for: '1f' }],
+    },
+  },
+  loadouts: {
+    rigger: {
+      abilities: ['jab'],
+      clip: 'rigger',
+      gravity: '50%',
+      fall: 2,
+      steer: 1,
+      walk: { speed: 3 },
+      body: 'tall',
+      face: 'free',
+      tags: 'dry',
+    },
+  },
+});
+
+test('the types and the shapes know the same keys', () => {
+  const compiled = checkMoveset(everything);
+  expect(compiled.diagnostics).toEqual([]);
+  expect(compiled.plan?.abilities).toHaveLength(2);
+  const uses = new Map<FieldsShape, Set<string>>();
+  collect(MOVESET, [everything], uses);
+  const unused = [...uses].flatMap(([shape, used]) =>
+    Object.keys(shape.fields).flatMap((key) => (used.has(key) ? [] : `${shape.title}: ${key}`)),
+  );
+  expect(unused).toEqual(['a moveset: include']); // for files only
+});
+
+/** Notes which keys of each shape the values use. */
+function collect(shape: Shape, values: unknown[], uses: Map<FieldsShape, Set<string>>): void {
+  const present = values.filter((value) => value !== undefined);
+  const objects = present.filter(isPlain);
+  switch (shape.kind) {
+    case 'fields': {
+      const used = uses.get(shape) ?? new Set();
+      uses.set(shape, used);
+      for (const [key, field] of Object.entries(shape.fields)) {
+        const inside = objects.map((value) => value[key]).filter((value) => value !== undefined);
+        if (inside.length > 0) used.add(key);
+        collect(field.shape, inside, uses);
+      }
+      break;
+    }
+    case 'map':
+      collect(
+        shape.of,
+        objects.flatMap((value) => Object.values(value)),
+        uses,
+      );
+      break;
+    case 'list':
+      collect(shape.of, present.flat(), uses);
+      break;
+    case 'either':
+      if (shape.list) collect(shape.list, present.filter(Array.isArray), uses);
+      if (shape.fields) collect(shape.fields, objects, uses);
+      break;
+  }
+}

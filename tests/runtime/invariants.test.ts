@@ -1,0 +1,150 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import fc from 'fast-check';
+import { expect, test } from 'vitest';
+import { parseMoveset } from '../../src/format/text.js';
+import { Character, TileWorld } from '../../src/index.js';
+import { A_WAKE, ABILITY, HEAR_AGAIN } from '../../src/moveset/slots.js';
+import { ROOT } from '../support.js';
+
+const BOATYARD = join(ROOT, 'demo/boatyard');
+const { plan } = parseMoveset(readFileSync(join(BOATYARD, 'pell.yaml'), 'utf8'), 'pell.yaml', {
+  read: (path) => ({ text: readFileSync(join(BOATYARD, path), 'utf8') }),
+});
+if (!plan) throw new Error('the demo has faults');
+
+const world = new TileWorld([
+  '################################',
+  '#..............................#',
+  '#.......####...................#',
+  '#..................--..........#',
+  '#...........##.................#',
+  '#.@.......####.........#.......#',
+  '################################',
+]);
+const BUTTONS = plan.names.button;
+
+/** Something that comes in before a tick. */
+type Deed = ['button', number] | ['event', number] | ['freeze', number] | ['learn'] | ['pool', number];
+
+const deed: fc.Arbitrary<Deed> = fc.oneof(
+  { weight: 12, arbitrary: fc.tuple(fc.constant('button' as const), fc.nat(BUTTONS.length - 1)) },
+  { weight: 2, arbitrary: fc.tuple(fc.constant('event' as const), fc.nat(plan.names.event.length - 1)) },
+  { weight: 1, arbitrary: fc.tuple(fc.constant('freeze' as const), fc.integer({ min: 1, max: 8 })) },
+  { weight: 1, arbitrary: fc.tuple(fc.constant('learn' as const)) },
+  { weight: 1, arbitrary: fc.tuple(fc.constant('pool' as const), fc.integer({ min: 0, max: 24 })) },
+);
+/** A run: so many ticks of rest, then a deed, again and again. */
+const run = fc.array(fc.tuple(fc.nat(14), deed), { minLength: 10, maxLength: 60 });
+
+/** Plays a run and calls `look` after each tick. */
+function play(
+  script: [number, Deed][],
+  c: Character,
+  look: (c: Character) => void,
+  before?: (c: Character) => void,
+): void {
+  const down = new Set<number>();
+  const act = ([kind, value]: Deed) => {
+    if (kind === 'event') c.door.event(plan?.names.event[value as number] ?? '');
+    else if (kind === 'freeze') c.door.freeze(value as number);
+    else if (kind === 'learn') c.door.learn('heave');
+    else if (kind === 'pool') c.door.pool('wind', value as number);
+    else if (down.delete(value as number)) c.door.release(BUTTONS[value as number]);
+    else {
+      down.add(value as number);
+      c.door.press(BUTTONS[value as number]);
+    }
+  };
+  for (const [rest, one] of [...script, [60, ['freeze', 1]] as [number, Deed]]) {
+    act(one);
+    for (let i = 0; i <= rest; i++) {
+      before?.(c);
+      c.tick();
+      look(c);
+    }
+  }
+}
+
+const born = () => new Character(plan, { world, at: [2.5, 1] });
+const options = { seed: 20, numRuns: 120 };
+
+test('whatever is pressed: pools keep their limits, numbers stay numbers, the body stays in the world', () => {
+  fc.assert(
+    fc.property(run, (script) => {
+      play(script as [number, Deed][], born(), (c) => {
+        for (const pool of c.plan.names.pool) {
+          const { min, max } = c.readout.poolLimits(pool);
+          expect(c.readout.pool(pool)).toBeGreaterThanOrEqual(min);
+          expect(c.readout.pool(pool)).toBeLessThanOrEqual(max);
+        }
+        expect(c.record.some(Number.isNaN)).toBe(false);
+        expect(c.readout.x).toBeGreaterThan(1);
+        expect(c.readout.y).toBeGreaterThanOrEqual(1 - 1e-5);
+      });
+    }),
+    options,
+  );
+});
+
+test('whatever was pressed: when nothing runs any more, nothing of it is left', () => {
+  fc.assert(
+    fc.property(run, (script) => {
+      play(script as [number, Deed][], born(), (c) => {
+        if (c.plan.names.lane.some((lane) => c.readout.ability(lane)) || c.readout.stopped) return;
+        expect(c.facts.fact('gravity')).toBe(25);
+        expect(c.facts.fact('steer')).toBe(1);
+        expect(c.facts.fact('tagged(unharmed)') + c.facts.fact('tagged(bright)')).toBe(0);
+        expect(c.readout.loadout).toBe('rigger');
+        expect(c.readout.drive.shape).toBe(c.readout.stance === 'duck' ? 'low' : 'tall');
+      });
+    }),
+    options,
+  );
+});
+
+test('requests that sleep are granted exactly when those are that are judged every tick', () => {
+  const wake = (c: Character) => {
+    c.record[HEAR_AGAIN] = -1;
+    for (let i = 0; i < c.plan.abilities.length; i++) c.record[c.plan.layout.abilities + i * ABILITY + A_WAKE] = -1;
+  };
+  const tell = (c: Character) => [
+    c.readout.x,
+    c.readout.y,
+    c.readout.stance,
+    ...c.plan.names.lane.map((lane) => c.readout.ability(lane)),
+    ...c.plan.names.pool.map((pool) => c.readout.pool(pool)),
+  ];
+  fc.assert(
+    fc.property(run, (script) => {
+      const [asleep, awake]: unknown[][] = [[], []];
+      play(script as [number, Deed][], born(), (c) => asleep.push(tell(c)));
+      play(script as [number, Deed][], born(), (c) => awake.push(tell(c)), wake);
+      expect(asleep).toEqual(awake);
+    }),
+    options,
+  );
+});
+
+test('a snapshot in the middle of anything goes on the same way in another character', () => {
+  fc.assert(
+    fc.property(run, fc.nat(100), (script, at) => {
+      const sums: number[] = [];
+      const other = born();
+      let copied = false;
+      play(script as [number, Deed][], born(), (c) => {
+        sums.push(c.checksum());
+        if (sums.length <= at || copied) return;
+        copied = true;
+        other.restore(c.snapshot());
+        expect(other.checksum()).toBe(c.checksum());
+        other.tick();
+        const again = born();
+        again.restore(c.snapshot());
+        again.tick();
+        expect(again.checksum()).toBe(other.checksum());
+      });
+    }),
+    options,
+  );
+});

@@ -1,0 +1,91 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import { BoxWorld, Cast, flatGround, Hit, TileWorld, type World } from '../../src/index.js';
+
+const ROWS = ['#########', '#...#...#', '#.....--#', '#..#....#', '#.~..#..#', '#########'];
+
+function cast(values: Partial<Record<keyof Cast, number>>): Cast {
+  return Object.assign(new Cast(), { x: 0, y: 0, z: 0, hx: 0, hy: 0, hz: 0, dx: 0, dy: 0, dz: 0 }, values);
+}
+
+/** The same solids as boxes. */
+function asBoxes(tiles: TileWorld): BoxWorld {
+  const boxes = [];
+  for (let x = 0; x < tiles.width; x++)
+    for (let y = 0; y < tiles.height; y++) {
+      const tile = tiles.tileAt(x, y);
+      if (tile) boxes.push({ from: [x, tile.oneWay ? y + 0.75 : y] as const, to: [x + 1, y + 1] as const, ...tile });
+    }
+  return new BoxWorld(boxes);
+}
+
+/** Goes the way in small steps and stops where it first overlaps: slow, and plainly right. */
+function march(world: World, c: Cast, steps: number): number {
+  for (let i = 1; i <= steps; i++) {
+    const part = i / steps;
+    const there = cast({ x: c.x + c.dx * part, y: c.y + c.dy * part, hx: c.hx, hy: c.hy, hz: 1 });
+    if (world.overlap(there)) return (i - 1) / steps;
+  }
+  return 1;
+}
+
+const tiles = new TileWorld(ROWS, { legend: { '~': { tags: ['rough'] } } });
+
+describe('sweeps', () => {
+  const query = fc.record({
+    x: fc.double({ min: 1.4, max: 7.6, noNaN: true }),
+    y: fc.double({ min: 1.4, max: 4.6, noNaN: true }),
+    hx: fc.double({ min: 0.05, max: 0.35, noNaN: true }),
+    hy: fc.double({ min: 0.05, max: 0.35, noNaN: true }),
+    dx: fc.double({ min: -9, max: 9, noNaN: true }),
+    dy: fc.double({ min: -9, max: 9, noNaN: true }),
+  });
+
+  test('of tiles and of boxes agree with each other, and with small steps', () => {
+    const boxes = asBoxes(tiles);
+    const steps = 4000;
+    fc.assert(
+      fc.property(query, (values) => {
+        const c = cast({ ...values, hz: 1 });
+        fc.pre(!tiles.overlap(c));
+        const [a, b] = [new Hit(), new Hit()];
+        const [byTiles, byBoxes] = [tiles.sweep(c, a), boxes.sweep(c, b)];
+        expect(byTiles).toBe(byBoxes);
+        if (byTiles) expect(a).toMatchObject({ part: b.part, nx: b.nx, ny: b.ny });
+        // Platforms stop sweeps from above but overlap nothing, so only what stops elsewhere is compared.
+        const stopped = byTiles ? a.part : 1;
+        const marched = march(tiles, c, steps);
+        expect(stopped).toBeLessThanOrEqual(marched + 2 / steps);
+        if (!(byTiles && a.ny === 1)) expect(stopped).toBeGreaterThanOrEqual(marched - 2 / steps);
+      }),
+      { seed: 3, numRuns: 400 },
+    );
+  });
+
+  test('touching is not overlapping, and what begins inside is not held', () => {
+    const hit = new Hit();
+    const onFloor = cast({ x: 2.5, y: 1.2, hx: 0.3, hy: 0.2, hz: 1, dx: 1 });
+    expect(tiles.overlap(onFloor)).toBe(true); // the rough tile
+    expect(tiles.sweep(cast({ x: 1.5, y: 1.2, hx: 0.3, hy: 0.2, hz: 1, dx: 0.1 }), hit)).toBe(false);
+    expect(tiles.sweep(cast({ x: 2.5, y: 1.5, hx: 0.2, hy: 0.2, hz: 1, dx: 0.1 }), hit)).toBe(false);
+  });
+});
+
+test('rays meet the first surface, pass platforms, and tell its tags', () => {
+  const hit = new Hit();
+  expect(tiles.ray(cast({ x: 1.5, y: 1.5, dx: 5 }), hit)).toBe(true);
+  expect([hit.part, hit.nx, hit.tags]).toEqual([0.1, -1, ['rough']]);
+  expect(tiles.ray(cast({ x: 6.5, y: 4.5, dy: -3.5 }), hit)).toBe(true);
+  expect(hit.part).toBe(1);
+  expect(tiles.ray(cast({ x: 6.5, y: 4.5, dy: -3.4 }), hit)).toBe(false);
+  expect(flatGround(2).ray(cast({ y: 5, dy: -6 }), hit)).toBe(true);
+  expect([hit.part, hit.ny]).toEqual([0.5, 1]);
+});
+
+test('letters that stand for nothing are places', () => {
+  const world = new TileWorld(['..@.', '####'], { size: 2 });
+  expect(world.find('@')).toEqual({ x: 5, y: 2 });
+  expect(world.find('P')).toBeUndefined();
+  expect(world.tileAt(9, 9)).toBeUndefined();
+  expect([world.width, world.height]).toEqual([4, 2]);
+});
