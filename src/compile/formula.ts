@@ -1,12 +1,13 @@
 import type { Path, Sink } from '../moveset/diagnostic.js';
 import type { Frame, Operand, Run, Test } from '../moveset/effects/effect.js';
-import { type BinaryOp, type Node, parseFormula } from '../moveset/formula.js';
+import { type Node, parseFormula } from '../moveset/formula.js';
 import { nearestName } from '../moveset/nearest.js';
 import type { WrittenFormula } from '../moveset/read.js';
 import { RISING, VY } from '../moveset/slots.js';
 import { toTicks } from '../moveset/time.js';
 import type { Facts } from '../moveset/types.js';
 import type { Fact, FactType } from './facts.js';
+import { ARITHMETIC, COMPARE, FUNCTIONS, MANY, ONE } from './operators.js';
 import { both, either, equals, negate } from './tests.js';
 
 /** A condition with what is needed to say why it does not hold. */
@@ -31,73 +32,6 @@ export interface FactFrame extends Frame {
 
 type Typed = { type: 'truth'; test: Test } | { type: 'number' | 'time'; operand: Operand; value?: number };
 type TypedNumber = Extract<Typed, { operand: Operand }>;
-
-const COMPARE: Partial<Record<BinaryOp, (a: number, b: number) => Test>> = {
-  '<':
-    (a, b) =>
-    ({ r }) =>
-      r[a] < r[b],
-  '<=':
-    (a, b) =>
-    ({ r }) =>
-      r[a] <= r[b],
-  '>':
-    (a, b) =>
-    ({ r }) =>
-      r[a] > r[b],
-  '>=':
-    (a, b) =>
-    ({ r }) =>
-      r[a] >= r[b],
-  '==':
-    (a, b) =>
-    ({ r }) =>
-      r[a] === r[b],
-  '!=':
-    (a, b) =>
-    ({ r }) =>
-      r[a] !== r[b],
-};
-
-const ARITHMETIC: Partial<Record<BinaryOp, (a: number, b: number, out: number) => Run>> = {
-  '+':
-    (a, b, out) =>
-    ({ r }) => {
-      r[out] = r[a] + r[b];
-    },
-  '-':
-    (a, b, out) =>
-    ({ r }) => {
-      r[out] = r[a] - r[b];
-    },
-  '*':
-    (a, b, out) =>
-    ({ r }) => {
-      r[out] = r[a] * r[b];
-    },
-  // A number divided by 0 is 0, so that no formula can make a body's place not a number.
-  '/':
-    (a, b, out) =>
-    ({ r }) => {
-      r[out] = r[b] === 0 ? 0 : r[a] / r[b];
-    },
-  '%':
-    (a, b, out) =>
-    ({ r }) => {
-      r[out] = r[b] === 0 ? 0 : r[a] % r[b];
-    },
-};
-
-const ONE: Record<string, (x: number) => number> = {
-  abs: Math.abs,
-  floor: Math.floor,
-  ceil: Math.ceil,
-  round: Math.round,
-  sign: Math.sign,
-  sqrt: (x) => (x > 0 ? Math.sqrt(x) : 0),
-};
-const MANY: Record<string, (a: number, b: number) => number> = { min: Math.min, max: Math.max };
-const FUNCTIONS = [...Object.keys(ONE), ...Object.keys(MANY), 'clamp', 'pick'];
 
 /**
  * Types formulas and compiles them to closures over the record. Constants and scratch numbers get

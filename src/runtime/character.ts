@@ -57,12 +57,13 @@ import { indexOfName, UsageError } from './errors.js';
 import { EVENT, EventRows, type LoggiaEvent } from './events.js';
 import { FactView } from './fact-view.js';
 import { deriveStance, foldEffects } from './fold.js';
+import { takeDoor } from './intake.js';
 import { fits, judge, ReasonRows } from './judge.js';
 import { buildCharges, checkDue, checkEndings, playBeats } from './lanes.js';
 import { advancePools, gain, readLimits, refreshDrains, varyPools } from './pools.js';
 import { Readout } from './readout.js';
 import { type Reason, wordRefusal } from './reasons.js';
-import { checkLatches, hearRequests, noteRules, takeDoor } from './requests.js';
+import { checkLatches, hearRequests, noteRules } from './requests.js';
 import { Rows } from './rows.js';
 import type { Tape } from './tape.js';
 

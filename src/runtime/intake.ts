@@ -1,0 +1,167 @@
+import type { AbilityPlan } from '../compile/plan.js';
+import { noteMotion, setGrounded } from '../motion/slide.js';
+import {
+  A_CHARGES,
+  A_KNOWN,
+  A_READY,
+  B_BEFORE,
+  B_DOWN,
+  B_PRESSED,
+  B_RELEASED,
+  BASE_LOADOUT,
+  BUTTON,
+  CAMERA_X,
+  CAMERA_Z,
+  CEILING,
+  DIRTY,
+  GROUNDED,
+  HOST,
+  L_ABILITY,
+  LACKING,
+  NEVER,
+  STALE,
+  STOP,
+  T,
+  VERSION,
+  VX,
+  VY,
+  VZ,
+  WALL_X,
+  WALL_Z,
+  X,
+  Y,
+  Z,
+} from '../moveset/slots.js';
+import type { Character } from './character.js';
+import { heedEvent } from './costs.js';
+import { DOWN, PRESSED, RELEASED, ROW, Row } from './door.js';
+import { ENDED, EVENT } from './events.js';
+import { endAbility, endUnavailable } from './lanes.js';
+import { setPool } from './pools.js';
+import { noteHeld, noteMoments } from './requests.js';
+
+/** Takes in what came through the door since the last tick, and notes the moments it brought about. */
+export function takeDoor(c: Character): void {
+  const { door } = c;
+  if (!door.changed) return;
+  door.changed = false;
+  c.tape?.write(c.r[HOST], door);
+  takeButtons(c);
+  takeSticks(c);
+  const queued = door.queue.length > 0;
+  if (queued) takeQueue(c);
+  noteMoments(c, queued);
+  noteHeld(c);
+  c.r[STALE] = 1;
+}
+
+function takeButtons({ r, door, plan }: Character): void {
+  const { buttons } = door;
+  for (let i = 0; i < buttons.length; i++) {
+    const bits = buttons[i];
+    if ((bits & (PRESSED | RELEASED)) === 0) continue;
+    const at = plan.layout.buttons + i * BUTTON;
+    if (bits & PRESSED) {
+      r[at + B_BEFORE] = r[at + B_PRESSED];
+      r[at + B_PRESSED] = r[T];
+    }
+    if (bits & RELEASED) r[at + B_RELEASED] = r[T];
+    r[at + B_DOWN] = bits & DOWN;
+    buttons[i] = bits & DOWN;
+  }
+}
+
+/** Radial dead zone, rescaled so that its rim is 0 and a full push is 1. */
+function takeSticks({ r, door, plan }: Character): void {
+  for (let i = 0; i < plan.sticks.length; i++) {
+    const { at, deadzone } = plan.sticks[i];
+    const x = door.sticks[i * 2];
+    const y = door.sticks[i * 2 + 1];
+    const amount = Math.sqrt(x * x + y * y);
+    const scale = amount <= deadzone ? 0 : Math.min(1, (amount - deadzone) / (1 - deadzone)) / amount;
+    r[at] = x * scale;
+    r[at + 1] = y * scale;
+  }
+}
+
+function takeQueue(c: Character): void {
+  const { r, door, plan } = c;
+  const { queue } = door;
+  for (let i = 0; i < queue.length; i += ROW) {
+    const id = queue[i + 1];
+    switch (queue[i]) {
+      case Row.event:
+        r[plan.layout.events + id] = r[T];
+        c.events.add(EVENT.cameIn, id);
+        heedEvent(c, id);
+        break;
+      case Row.request:
+        r[plan.layout.requests + id] = r[T];
+        break;
+      case Row.freeze:
+        r[STOP] = Math.max(r[STOP], r[HOST] + queue[i + 2]);
+        break;
+      case Row.pool:
+        r[plan.scratchAt] = queue[i + 2];
+        setPool(c, id, plan.scratchAt);
+        break;
+      case Row.place:
+        r[X] = queue[i + 2];
+        r[Y] = queue[i + 3];
+        r[Z] = queue[i + 4];
+        if (id === 0) c.settle();
+        break;
+      case Row.velocity:
+        r[VX] = queue[i + 2];
+        r[VY] = queue[i + 3];
+        r[VZ] = queue[i + 4];
+        noteMotion(r);
+        break;
+      case Row.camera:
+        r[CAMERA_X] = queue[i + 2];
+        r[CAMERA_Z] = queue[i + 3];
+        break;
+      case Row.body:
+        takeContacts(c, id, queue[i + 2], queue[i + 3]);
+        break;
+      case Row.learn:
+        r[plan.abilities[id].at + A_KNOWN] = queue[i + 2];
+        r[VERSION] += 1;
+        endUnavailable(c);
+        break;
+      case Row.loadout:
+        r[BASE_LOADOUT] = id;
+        r[DIRTY] = 1;
+        break;
+      case Row.reset:
+        resetAbility(c, plan.abilities[id]);
+        break;
+      case Row.end: {
+        const lane = plan.abilities[id].laneAt;
+        if (r[lane + L_ABILITY] === id) endAbility(c, lane, ENDED.code, -1);
+        break;
+      }
+    }
+  }
+  queue.length = 0;
+}
+
+function resetAbility({ r }: Character, a: AbilityPlan): void {
+  r[a.at + A_READY] = -NEVER;
+  if (r[a.at + A_CHARGES] < a.charges) r[LACKING] -= 1;
+  r[a.at + A_CHARGES] = a.charges;
+  r[VERSION] += 1;
+}
+
+/** What an engine tells is so already in this tick, unlike what Loggia's own mover finds at a tick's end. */
+function takeContacts(c: Character, bits: number, wallX: number, wallZ: number): void {
+  const { r } = c;
+  r[T] -= 1;
+  const before = c.grounded;
+  if (r[GROUNDED] !== (bits & 1)) setGrounded(r, bits & 1);
+  r[T] += 1;
+  if (c.grounded !== before) c.events.add(c.grounded ? EVENT.landed : EVENT.left);
+  r[CEILING] = bits & 2 ? 1 : 0;
+  r[WALL_X] = wallX;
+  r[WALL_Z] = wallZ;
+}
