@@ -102,20 +102,21 @@ function whyNever(plan: Plan, ability: AbilityPlan, written: Written): string | 
   for (const [pool, cost] of Object.entries((written.cost ?? {}) as Written)) {
     const range = limits(pool);
     if (range && typeof cost?.source === 'number' && cost.source > range.max - range.min)
-      return `it costs ${cost.source} of ${pool}, which never holds more than ${range.max - range.min}`;
+      return `it costs ${cost.source} of ${pool}, which never holds more than ${range.max - range.min}; lower the cost or raise the limit`;
   }
   if (ability.from && !ability.from.some((allowed, i) => allowed && canHold(plan.moveset, plan.names.stance[i])))
-    return 'none of the stances it may start in can ever hold';
+    return 'none of the stances it may start in can ever hold; let it start elsewhere';
   const parts = (written.when ?? []).flatMap((w: Written | undefined) => conjuncts(w?.source));
   const texts = new Set<string>(parts.map((part: Part) => part.text));
   for (const { text, node } of parts as Part[]) {
-    if (text === 'false') return '"when" is false';
-    if (texts.has(`not ${text}`)) return `"when" wants both ${text} and not ${text}`;
-    if (text === 'airborne' && texts.has('grounded')) return '"when" wants both grounded and airborne';
+    if (text === 'false') return '"when" is false; take the ability out, or lock it';
+    if (texts.has(`not ${text}`)) return `"when" wants both ${text} and not ${text}; drop one of them`;
+    if (text === 'airborne' && texts.has('grounded'))
+      return '"when" wants both grounded and airborne; drop one of them';
     const bound = poolBound(node);
     const range = bound && limits(bound.pool);
     if (bound && range && (bound.op === '>' ? bound.value >= range.max : bound.value > range.max))
-      return `"when" wants ${text}, but ${bound.pool} never holds more than ${range.max}`;
+      return `"when" wants ${text}, but ${bound.pool} never holds more than ${range.max}; want less or raise the limit`;
   }
   return undefined;
 }

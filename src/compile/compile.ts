@@ -59,6 +59,7 @@ export function checkMoveset(source: unknown, advise?: Advise): Compiled {
     sink.add('unknown-version', ['loggia'], { value: source.loggia, known: FORMAT });
     return { diagnostics: sink.list };
   }
+  if (source.include !== undefined) sink.add('include-unread', ['include'], {}, { on: 'key' });
   const rate = Number.isInteger(source.rate) && (source.rate as number) >= 10 ? (source.rate as number) : 60;
   const names = collectNames(source);
   checkClashes(names, sink);

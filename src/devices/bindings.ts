@@ -33,7 +33,7 @@ export class Bindings {
   private readonly defaults = new Map<string, readonly string[]>();
   private readonly current = new Map<string, readonly string[]>();
   private readonly bySource = new Map<string, readonly string[]>();
-  private unknown: Record<string, unknown> = {};
+  private unknown: Record<string, unknown> = Object.create(null);
 
   constructor(private readonly plan: Plan) {
     for (const [name, input] of Object.entries(plan.moveset.inputs ?? {}))
@@ -87,7 +87,7 @@ export class Bindings {
   /** Takes saved bindings over the defaults. What cannot be used is told, kept aside, and saved again. */
   load(saved: unknown): LoadedBindings {
     this.reset();
-    this.unknown = {};
+    this.unknown = Object.create(null);
     const { loggia, bindings } = (saved ?? {}) as Partial<SavedBindings>;
     if (loggia !== FORMAT || typeof bindings !== 'object' || bindings === null)
       return { problems: [`These are not bindings of format ${FORMAT}; the defaults hold.`], unknown: {} };

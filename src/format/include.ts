@@ -20,6 +20,9 @@ export interface Gathered {
   readonly sources: readonly YamlFile[];
 }
 
+/** Limits that no honest moveset comes near. */
+const DEEPEST = 16;
+const MOST_FILES = 100;
 const HINT = 'begin with "loggia: 1" and a name';
 
 /**
@@ -63,6 +66,8 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
       return fail('wrong-type', { expected: 'the path of a file', found: describe(entry) });
     const path = resolvePath(folderOf(source.file), entry);
     if (way.includes(path)) return fail('include-cycle', { way: [...way.slice(way.indexOf(path)), path] });
+    if (way.length > DEEPEST) return fail('too-deep', { limit: DEEPEST });
+    if (sources.length > MOST_FILES) return fail('too-many', { count: sources.length + 1, min: 0, max: MOST_FILES });
     if (!allows(path)) return fail('include-outside', { value: entry, root: rootName });
     const result = read ? read(path) : { fault: { params: { why: 'nothing can be included here' } } };
     if ('fault' in result) {

@@ -8,7 +8,15 @@ const TIME = '^\\s*(\\d+(\\.\\d+)?|\\.\\d+)\\s*(s|ms|f)\\s*$';
 
 /** A JSON Schema (draft 2020-12) of the moveset format, for editors. Names are checked by `loggia check`. */
 export function movesetSchema(): Schema {
-  return { $schema: 'https://json-schema.org/draft/2020-12/schema', title: 'Loggia moveset', ...toJsonSchema(MOVESET) };
+  const { required, ...schema } = toJsonSchema(MOVESET);
+  return {
+    $schema: 'https://json-schema.org/draft/2020-12/schema',
+    title: 'Loggia moveset',
+    ...schema,
+    required: ['loggia'],
+    // What a file includes may hold the rest.
+    anyOf: [{ required: ['include'] }, { required }],
+  };
 }
 
 /** What a shape allows, as JSON Schema. */

@@ -22,6 +22,7 @@ export const CODES = [
   'include-clash',
   'include-cycle',
   'include-outside',
+  'include-unread',
   'lost-loadout',
   'missing-key',
   'name-clash',

@@ -45,6 +45,7 @@ const SENTENCES: Record<Code, (p: Params) => string> = {
   'clip-unknown': (p) => `There is no clip ${describe(p.clip)} in the table${tail(p.nearest)}`,
   'include-clash': (p) => `${describe(p.key)} stands in both ${p.first} and ${p.second}; say here which one is meant.`,
   'include-cycle': (p) => `This file includes itself: ${p.way.join(' includes ')}.`,
+  'include-unread': () => 'Only files include others: load this one with loadMoveset or parseMoveset.',
   'include-outside': (p) => `${describe(p.value)} is outside of ${p.root}; only files below it are included.`,
   'lost-loadout': (p) =>
     `${describe(p.ability)} wears the loadout ${describe(p.loadout)}, in which it is not itself: it would end as it begins. Add it there.`,

@@ -68,6 +68,18 @@ test('cycles, clashes, strangers and what lies outside are told', () => {
   expect(load({ 'a.yaml': head('b.yaml') }).told[0]).toContain('there is no such file (b.yaml)');
 });
 
+test('files that include each other without end stop soon', () => {
+  const twice = Object.fromEntries(
+    Array.from({ length: 30 }, (_, i) => [
+      `f${i}.yaml`,
+      `loggia: 1\nname: n\ninclude: [f${i + 1}.yaml, f${i + 1}.yaml]\n${BODY}`,
+    ]),
+  );
+  const { told } = load(twice);
+  expect(told.some((line) => line.includes('too-deep'))).toBe(true);
+  expect(told.length).toBeLessThan(200);
+});
+
 test('a link does not lead outside of the root', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'loggia-include-'));
   mkdirSync(join(folder, 'root'));

@@ -57,6 +57,12 @@ test('YAML, JSON and TypeScript give the same compiled moveset', () => {
   expect(shape(plans[2])).toBe(shape(plans[0]));
 });
 
+test('only files include others', () => {
+  expect(() => compileMoveset({ loggia: 1, name: 'x', include: 'y.yaml', stances: { a: {} } })).toThrow(
+    'include: Only files',
+  );
+});
+
 test('a thrown fault of compileMoveset lists them all', () => {
   const bad = { loggia: 1, name: 'x', stances: { a: { when: 'tru' }, b: { gravity: -1 } } };
   expect(() => compileMoveset(bad)).toThrow(/2 faults:\n {2}stances\.b\.gravity: -1 .*\n {2}stances\.a\.when: .*"tru"/);
@@ -107,6 +113,7 @@ describe('hostile files get a diagnostic', () => {
 test('the JSON Schema takes what the loader takes and refuses what it refuses', () => {
   const validate = new Ajv2020({ strict: false }).compile(movesetSchema());
   expect(validate(parse(PELL_TEXT)) || validate.errors).toBe(true);
+  expect(validate({ loggia: 1, include: 'pell-basics.yaml' })).toBe(true);
   const good = parse(PELL_TEXT);
   const spoil: ((m: any) => void)[] = [
     (m) => (m.pools.wind.maxx = 3),
