@@ -1,12 +1,14 @@
 import type { Plan, ShapePlan } from '../compile/plan.js';
 import {
   CEILING,
+  GRAVITY,
   GROUND_CHANGED,
   GROUNDED,
   HEADROOM,
   LANDED,
   MOVING,
   RISING,
+  RUNNING,
   SHAPE,
   STALE,
   T,
@@ -27,6 +29,23 @@ const GROUND_NORMAL = 0.7;
 /** How far below the feet ground still carries a body that stood on it and does not fall. */
 const REACH = 0.02;
 const SLIDES = 4;
+
+/** Whether a body that stood still goes on standing still: nothing moves it, nothing touches it but the ground. */
+export function isAtRest(plan: Plan, r: Float64Array): boolean {
+  return (
+    r[GROUNDED] === 1 &&
+    r[VX] === 0 &&
+    r[VY] === 0 &&
+    r[VZ] === 0 &&
+    r[RUNNING] === 0 &&
+    r[WALL_X] === 0 &&
+    r[WALL_Z] === 0 &&
+    r[CEILING] === 0 &&
+    r[GRAVITY] >= 0 &&
+    r[WANT_SHAPE] === r[SHAPE] &&
+    (plan.walkStick < 0 || (r[plan.walkStick] === 0 && r[plan.walkStick + 1] === 0))
+  );
+}
 
 /** Moves the body through the world by its velocity and notes what it touches. */
 export function slideBody(plan: Plan, r: Float64Array, world: World, cast: Cast, hit: Hit): void {

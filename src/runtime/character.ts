@@ -1,7 +1,7 @@
 import type { FactFrame } from '../compile/formula.js';
 import { PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT, Q_TICK } from '../compile/layout.js';
 import { HAS, type Plan } from '../compile/plan.js';
-import { noteMotion, settleBody, slideBody } from '../motion/slide.js';
+import { isAtRest, noteMotion, settleBody, slideBody } from '../motion/slide.js';
 import { driveBody } from '../motion/velocity.js';
 import {
   A_CHARGES,
@@ -158,6 +158,7 @@ export class Character implements FactFrame {
       foldEffects(this);
     }
 
+    if (options.world?.still && isAtRest(plan, r)) return;
     const grounded = r[GROUNDED];
     driveBody(plan, r, options.world !== undefined);
     if (options.world !== undefined) {

@@ -15,6 +15,7 @@ const DEEP = 1e6;
 
 /** A world of boxes, in any place. Every question asks every box: meant for up to some hundreds. */
 export class BoxWorld implements World {
+  readonly still = true;
   private readonly solids: readonly Solid[];
 
   constructor(boxes: readonly Box[]) {

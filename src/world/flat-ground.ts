@@ -7,6 +7,7 @@ export function flatGround(y = 0): World {
 }
 
 class FlatGround implements World {
+  readonly still = true;
   constructor(private readonly y: number) {}
 
   ray(cast: Cast, hit: Hit): boolean {

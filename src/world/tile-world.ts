@@ -33,6 +33,7 @@ const DEEP = 1e6;
  * Letters that are not in the legend are places: `find` tells where they are, and they are empty.
  */
 export class TileWorld implements World {
+  readonly still = true;
   readonly width: number;
   readonly height: number;
   /** Length of a tile's side. */

@@ -37,6 +37,8 @@ export class Hit {
  * go down and begin above them; rays and overlaps pass them.
  */
 export interface World {
+  /** It never changes, so that a body at rest stays at rest unasked. Default false. */
+  readonly still?: boolean;
   /** The first surface on the way of a point. */
   ray(cast: Cast, hit: Hit): boolean;
   /** The first surface on the way of a box. A box that begins inside something is not stopped by it. */

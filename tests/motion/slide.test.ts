@@ -56,6 +56,26 @@ test('a one-way platform carries what comes from above and lets pass what comes 
   expect([c.readout.y, c.readout.grounded]).toEqual([4, true]);
 });
 
+test('a body at rest falls when a world that may change takes its floor away', () => {
+  let floor = true;
+  const trapdoor: World = {
+    ray: () => false,
+    overlap: () => false,
+    sweep: (cast, hit) => {
+      if (!floor || cast.dy >= 0) return false;
+      Object.assign(hit, { part: 0, nx: 0, ny: 1, nz: 0, tags: [] });
+      return true;
+    },
+  };
+  const c = put(trapdoor, [0, 0]);
+  tick(c, 30);
+  expect([c.readout.y, c.readout.grounded]).toEqual([0, true]);
+  floor = false;
+  tick(c, 5);
+  expect(c.readout.grounded).toBe(false);
+  expect(c.readout.y).toBeLessThan(0);
+});
+
 test('it stands in three dimensions, and the open view steers by the camera', () => {
   const world = new BoxWorld([
     { from: [-9, -1, -9], to: [9, 0, 9] },
