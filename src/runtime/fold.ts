@@ -38,7 +38,7 @@ export function deriveStance(c: Character): void {
   const next = plan.pickStance(c);
   if (next === r[STANCE]) return;
   for (let i = 0; i < plan.graced.length; i++) noteLeft(r, plan.graced[i], r[STANCE], next);
-  c.events.add(EVENT.stance, next, r[STANCE]);
+  c.events.add(EVENT.stance, next, r[STANCE] | 0);
   r[STANCE] = next;
   r[VERSION] += 1;
   r[STANCE_SINCE] = r[T];

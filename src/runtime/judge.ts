@@ -52,13 +52,13 @@ export class ReasonRows extends Rows {
   writeWake({ r, plan }: Character, a: AbilityPlan, from: number, at: number): void {
     r[at] = r[T];
     for (let i = from; i < this.count && r[at] < NEVER; i++) {
-      const code = this.at(i, 0);
+      const code = this.data[i * Rows.WIDTH];
       if (code === COOLDOWN) r[at] = Math.max(r[at], r[a.at + A_READY]);
       else if (code === CHARGES) r[at] = Math.max(r[at], a.refillEvery > 0 ? r[a.at + A_REFILL] : NEVER);
       else if (code === POOL || code === RESTART) {
         if (!a.steadyCosts) continue;
-        const pool = plan.pools[this.at(i, 1)].at;
-        const missing = this.at(i, 3) - this.at(i, 2);
+        const pool = plan.pools[this.data[i * Rows.WIDTH + 1]].at;
+        const missing = this.data[i * Rows.WIDTH + 3] - this.data[i * Rows.WIDTH + 2];
         const ticks = r[pool + P_REGEN] > 0 ? missing / r[pool + P_REGEN] : NEVER;
         // A tick early, for rounding: it is judged then, and sleeps on if need be.
         r[at] = Math.max(r[at], Math.max(r[T], r[pool + P_REST]) + Math.floor(ticks) - 1);
@@ -69,7 +69,8 @@ export class ReasonRows extends Rows {
   /** A number that is the same as long as the reasons are, whatever their amounts. */
   signature(from: number): number {
     let sum = 0;
-    for (let i = from; i < this.count; i++) sum = (Math.imul(sum, 31) + this.at(i, 0) * 997 + this.at(i, 1) + 1) | 0;
+    for (let i = from; i < this.count; i++)
+      sum = (Math.imul(sum, 31) + this.data[i * Rows.WIDTH] * 997 + this.data[i * Rows.WIDTH + 1] + 1) | 0;
     return sum;
   }
 
@@ -77,8 +78,8 @@ export class ReasonRows extends Rows {
   addReadings(c: Character, a: AbilityPlan, from: number): void {
     const to = this.count;
     for (let i = from; i < to; i++) {
-      if (this.at(i, 0) !== WHEN) continue;
-      const which = this.at(i, 1);
+      if (this.data[i * Rows.WIDTH] !== WHEN) continue;
+      const which = this.data[i * Rows.WIDTH + 1];
       const { readings } = a.when[which];
       for (let k = 0; k < readings.length; k++) {
         const row = this.add(READING, which, k);
@@ -159,10 +160,11 @@ export function judge(c: Character, a: AbilityPlan, out: ReasonRows): void {
   const now = r[T];
 
   if (r[a.at + A_KNOWN] === 0) out.add(LOCKED);
-  if (a.loadouts !== null && a.loadouts[r[LOADOUT]] !== 1) out.add(UNWORN, r[LOADOUT]);
+  if (a.loadouts !== null && a.loadouts[r[LOADOUT]] !== 1) out.add(UNWORN, r[LOADOUT] | 0);
 
-  const running = r[a.laneAt + L_ABILITY];
-  const runningPhase = r[a.laneAt + L_PHASE];
+  // Whole numbers by `| 0`: as fractions they might be boxed where they are passed on.
+  const running = r[a.laneAt + L_ABILITY] | 0;
+  const runningPhase = r[a.laneAt + L_PHASE] | 0;
   if (running >= 0) {
     const open = isOpen(c, running, runningPhase, a);
     if (running === a.index && !open) out.add(RUNNING, running);
@@ -172,7 +174,7 @@ export function judge(c: Character, a: AbilityPlan, out: ReasonRows): void {
 
   for (let i = 0; plan.hasBars && r[BUSY_LANES] > 0 && i < plan.names.lane.length; i++) {
     const lane = plan.layout.lanes + i * LANE;
-    const other = r[lane + L_ABILITY];
+    const other = r[lane + L_ABILITY] | 0;
     if (other < 0 || a.breaks?.[other] === 1) continue;
     if (plan.abilities[other].scope.bars?.[a.index] === 1) out.add(BARRED, other);
     else if (r[lane + L_PHASE] >= 0 && plan.phases[r[lane + L_PHASE]].scope.bars?.[a.index] === 1)
@@ -182,7 +184,7 @@ export function judge(c: Character, a: AbilityPlan, out: ReasonRows): void {
   if (a.follows !== null && !follows(c, a.follows, running, now)) out.add(FOLLOWS, 0);
 
   if (!(a.grace > 0 && now - r[a.at + A_FIT] <= a.grace)) {
-    if (a.from !== null && a.from[r[STANCE]] === 0) out.add(FROM, r[STANCE]);
+    if (a.from !== null && a.from[r[STANCE]] === 0) out.add(FROM, r[STANCE] | 0);
     for (let i = 0; i < a.when.length; i++) if (!a.when[i].test(c)) out.add(WHEN, i);
   }
 

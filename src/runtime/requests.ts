@@ -19,6 +19,7 @@ import type { Character } from './character.js';
 import { EVENT } from './events.js';
 import { judge } from './judge.js';
 import { startAbility } from './lanes.js';
+import { Rows } from './rows.js';
 
 /** Which moments what came in has brought about. */
 export function noteMoments(c: Character, queued: boolean): void {
@@ -30,7 +31,7 @@ export function noteMoments(c: Character, queued: boolean): void {
     const at = plan.abilities[ask.ability].at;
     r[at + A_REFUSED] = 0;
     r[at + A_JUDGED] = -1;
-    if (ask.latch) setLatch(c, ask, 1 - r[at + A_LATCHED]);
+    if (ask.latch) setLatch(c, ask, r[at + A_LATCHED] === 0 ? 1 : 0);
     else setAsking(r, ask.at, ask.buffer);
   }
 }
@@ -121,8 +122,7 @@ function hear(c: Character, ask: Ask): void {
   judge(c, a, reasons);
   if (reasons.count === from) {
     startAbility(c, a, ask);
-    if (!stands) useUp(c, ask, r[ask.at] - ask.buffer);
-    else if (ask.button >= 0 && r[ask.button + B_PRESSED] === r[T]) useUp(c, ask, r[T]);
+    if (!stands || (ask.button >= 0 && r[ask.button + B_PRESSED] === r[T])) useUp(c, ask);
     return;
   }
   r[a.at + A_JUDGED] = r[VERSION];
@@ -139,7 +139,8 @@ function hear(c: Character, ask: Ask): void {
 }
 
 /** A press grants one ask only: the others that the same press brought about are used up with it. */
-function useUp({ r, plan }: Character, ask: Ask, moment: number): void {
+function useUp({ r, plan }: Character, ask: Ask): void {
+  const moment = r[ask.at] === NEVER ? r[T] : r[ask.at] - ask.buffer;
   if (r[ask.at] !== NEVER) r[ask.at] = -NEVER;
   if (ask.button < 0) return;
   for (let i = 0; i < plan.momentAsks.length; i++) {
@@ -150,7 +151,11 @@ function useUp({ r, plan }: Character, ask: Ask, moment: number): void {
 
 /** Refusals are told only if their press was not granted to another ability after all. */
 function reportRefusals({ r, events, refusals }: Character): void {
-  for (let i = 0; i < refusals.count; i++)
-    if (r[refusals.at(i, 1)] !== -NEVER)
-      events.add(EVENT.refused, refusals.at(i, 0), refusals.at(i, 2), refusals.at(i, 3), refusals.at(i, 4));
+  const { data } = refusals;
+  for (let i = 0; i < refusals.count; i++) {
+    const row = i * Rows.WIDTH;
+    if (r[data[row + 1]] === -NEVER) continue;
+    const told = events.add(EVENT.refused);
+    for (let k = 1; k < Rows.WIDTH; k++) events.data[told + k] = data[row + (k === 1 ? 0 : k)];
+  }
 }

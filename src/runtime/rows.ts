@@ -25,10 +25,6 @@ export class Rows {
     return at;
   }
 
-  at(index: number, column: number): number {
-    return this.data[index * Rows.WIDTH + column];
-  }
-
   /** A copy of one row. */
   row(index: number): number[] {
     return [...this.data.subarray(index * Rows.WIDTH, (index + 1) * Rows.WIDTH)];

@@ -2,7 +2,7 @@ import type { WrittenFormula } from '../read.js';
 import { fields, formula, list, type NameShape, name, number, optional, truth, word } from '../shape.js';
 import { CAMERA_X, CAMERA_Z, FX, FZ, VX, VY, VZ } from '../slots.js';
 import type { Amount, Names } from '../types.js';
-import { type EffectTools, effect, type Frame, type Operand } from './effect.js';
+import { type EffectTools, effect, type Frame } from './effect.js';
 
 /** Velocity that an ability or phase gives the body. Directions are taken once, as it begins. */
 export interface Move<N extends Names = Names> {
@@ -84,7 +84,9 @@ export const move = effect<Written>(
       let x = 0;
       let y = 0;
       let z = 0;
-      if (along && aims.some((aim) => aim(c, out))) {
+      let aimed = false;
+      for (let i = 0; i < aims.length && !aimed; i++) aimed = aims[i](c, out);
+      if (along && aimed) {
         along.run?.(c);
         x = out[0] * r[along.at];
         y = out[1] * r[along.at];
@@ -92,16 +94,24 @@ export const move = effect<Written>(
         if (x !== 0 || z !== 0) parts |= LEVEL;
         if (y !== 0) parts |= UPRIGHT;
       }
-      if (forward && value.forward?.percent) scale(r, VX, VZ, read(c, forward));
-      else if (forward) {
-        x += r[FX] * read(c, forward);
-        z += r[FZ] * r[forward.at];
-        parts |= LEVEL;
+      if (forward) {
+        forward.run?.(c);
+        if (value.forward?.percent) {
+          r[VX] *= r[forward.at];
+          r[VZ] *= r[forward.at];
+        } else {
+          x += r[FX] * r[forward.at];
+          z += r[FZ] * r[forward.at];
+          parts |= LEVEL;
+        }
       }
-      if (up && value.up?.percent) scale(r, VY, VY, read(c, up));
-      else if (up) {
-        y += read(c, up);
-        parts |= UPRIGHT;
+      if (up) {
+        up.run?.(c);
+        if (value.up?.percent) r[VY] *= r[up.at];
+        else {
+          y += r[up.at];
+          parts |= UPRIGHT;
+        }
       }
       if (mode === 'add') {
         r[VX] += x;
@@ -126,16 +136,6 @@ export const move = effect<Written>(
   },
   false,
 );
-
-function read(c: Frame, operand: Operand): number {
-  operand.run?.(c);
-  return c.r[operand.at];
-}
-
-function scale(r: Float64Array, a: number, b: number, factor: number): void {
-  r[a] *= factor;
-  if (b !== a) r[b] *= factor;
-}
 
 function compileAim(source: string, { flat = false, reach = 0.3 }: Written, tools: EffectTools): Aim {
   switch (source) {
