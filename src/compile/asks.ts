@@ -58,6 +58,7 @@ export function compileAsks(
       .map(({ start, piece }) => ({
         sign: JSON.stringify(start),
         byCode: start.code !== undefined,
+        wide: piece.wide ?? false,
         queued: start.code !== undefined || start.event !== undefined,
         ability,
         at: -1,

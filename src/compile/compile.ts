@@ -5,7 +5,7 @@ import { nearestName } from '../moveset/nearest.js';
 import { isPlain, type Names, read, type WrittenFormula } from '../moveset/read.js';
 import { FORMAT, MOVESET } from '../moveset/schema.js';
 import type { NameKind } from '../moveset/shape.js';
-import { ABILITY, LANE, NEVER, POOL, STICK } from '../moveset/slots.js';
+import { ABILITY, BUTTON, LANE, NEVER, POOL, STICK } from '../moveset/slots.js';
 import type { Moveset } from '../moveset/types.js';
 import { withoutAllowed } from './allow.js';
 import { compileAsks, countAsks } from './asks.js';
@@ -140,6 +140,7 @@ class PlanCompiler {
       this.checkEnds(ability, asks);
     }
     const { formulas } = this;
+    const moments = asks.filter((ask) => ask.happens);
     const body = written.body ?? {};
     const sticks = names.stick.map((name, i) => ({
       name,
@@ -199,7 +200,14 @@ class PlanCompiler {
         (stances.some((stance) => stance.when && !isSteady(stance.when)) ? HAS.varyingStances : 0),
       eventCooldowns: abilities.filter((a) => a.cooldownFrom === 'event'),
       asks,
-      momentAsks: asks.filter((ask) => ask.happens),
+      momentAsks: moments,
+      momentsBy: {
+        button: names.button.map((_, i) =>
+          moments.filter((ask) => !ask.wide && ask.button === layout.buttons + i * BUTTON),
+        ),
+        any: moments.filter((ask) => ask.wide),
+        queue: moments.filter((ask) => ask.queued),
+      },
       heldAsks: asks.filter((ask) => ask.stands && ask.turn !== 0),
       ruleAsks: asks.filter((ask) => ask.turn === 0),
       graced: abilities.filter((a) => a.grace > 0),

@@ -79,6 +79,7 @@ export interface Ask {
   readonly byCode: boolean;
   /** Whether its moment comes by the door's queue, not by an input. */
   readonly queued: boolean;
+  readonly wide: boolean;
   /** How long a moment is kept, in ticks. */
   readonly buffer: number;
   readonly latch: boolean;
@@ -242,6 +243,12 @@ export interface Plan {
   /** In the order in which they are heard. */
   readonly asks: readonly Ask[];
   readonly momentAsks: readonly Ask[];
+  /** The same, by what brings their moments about: each button, several inputs, the door's queue. */
+  readonly momentsBy: {
+    readonly button: readonly (readonly Ask[])[];
+    readonly any: readonly Ask[];
+    readonly queue: readonly Ask[];
+  };
   /** Asks by holding or latch. */
   readonly heldAsks: readonly Ask[];
   readonly ruleAsks: readonly Ask[];

@@ -66,9 +66,9 @@ function walk(plan: Plan, r: Float64Array): void {
       x = (sx * Math.sqrt(sx * sx + sy * sy)) / Math.max(Math.abs(sx), Math.abs(sy));
     }
     if (r[FACE_LOCK] === 0 && (x !== 0 || z !== 0)) {
-      const length = open ? Math.sqrt(x * x + z * z) : Math.abs(x);
-      r[FX] = x / length;
-      r[FZ] = z / length;
+      const length = open ? Math.sqrt(x * x + z * z) : 1;
+      r[FX] = open ? x / length : x > 0 ? 1 : -1;
+      r[FZ] = open ? z / length : 0;
     }
   }
   const steer = r[STEER] * plan.dt;
@@ -84,6 +84,11 @@ function walk(plan: Plan, r: Float64Array): void {
   // Braking: the stick rests, points back, or asks for less than there is.
   const brakes = onward <= 0 ? vx !== 0 || vz !== 0 : vx * vx + vz * vz > x * x + z * z;
   const step = (brakes ? r[BRAKE] : r[ACCEL]) * steer;
+  if (dz === 0) {
+    // Seen from the side there is no root to take.
+    r[VX] = dx > step ? vx + step : dx < -step ? vx - step : x;
+    return;
+  }
   const missing = dx * dx + dz * dz;
   if (missing <= step * step) {
     r[VX] = x;

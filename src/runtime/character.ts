@@ -102,6 +102,8 @@ export class Character implements FactFrame {
   readonly reasons = new ReasonRows();
   /** @internal */
   readonly refusals = new Rows();
+  /** @internal Buttons that changed in this tick. */
+  readonly edged: Uint16Array;
   private readonly words: Uint32Array;
   private readonly cast = new Cast();
   private readonly hit = new Hit();
@@ -122,6 +124,7 @@ export class Character implements FactFrame {
     this.record = this.r.subarray(0, plan.recordSize);
     this.words = new Uint32Array(this.r.buffer, this.r.byteOffset, plan.recordSize * 2);
     this.door = new Door(plan);
+    this.edged = new Uint16Array(plan.names.button.length);
     this.facts = new FactView(plan, this);
     this.readout = new Readout(this);
     this.beBorn();

@@ -46,20 +46,27 @@ export function takeDoor(c: Character): void {
   if (!door.changed) return;
   door.changed = false;
   c.tape?.write(c.r[HOST], door);
-  takeButtons(c);
+  const edges = takeButtons(c);
   takeSticks(c);
-  const queued = door.queue.length > 0;
-  if (queued) takeQueue(c);
-  noteMoments(c, queued);
+  const { button, any, queue } = c.plan.momentsBy;
+  if (door.queue.length > 0) {
+    takeQueue(c);
+    noteMoments(c, queue);
+  }
+  for (let i = 0; i < edges; i++) noteMoments(c, button[c.edged[i]]);
+  if (edges > 0 && any.length > 0) noteMoments(c, any);
   noteHeld(c);
   c.r[STALE] = 1;
 }
 
-function takeButtons({ r, door, plan }: Character): void {
+/** Writes the buttons that changed into `edged`, and returns how many they are. */
+function takeButtons({ r, door, plan, edged }: Character): number {
   const { buttons } = door;
+  let edges = 0;
   for (let i = 0; i < buttons.length; i++) {
     const bits = buttons[i];
     if ((bits & (PRESSED | RELEASED)) === 0) continue;
+    edged[edges++] = i;
     const at = plan.layout.buttons + i * BUTTON;
     if (bits & PRESSED) {
       r[at + B_BEFORE] = r[at + B_PRESSED];
@@ -69,6 +76,7 @@ function takeButtons({ r, door, plan }: Character): void {
     r[at + B_DOWN] = bits & DOWN;
     buttons[i] = bits & DOWN;
   }
+  return edges;
 }
 
 /** Radial dead zone, rescaled so that its rim is 0 and a full push is 1. */

@@ -22,11 +22,10 @@ import { startAbility } from './lanes.js';
 import { Rows } from './rows.js';
 
 /** Which moments what came in has brought about. */
-export function noteMoments(c: Character, queued: boolean): void {
+export function noteMoments(c: Character, asks: readonly Ask[]): void {
   const { r, plan } = c;
-  for (let i = 0; i < plan.momentAsks.length; i++) {
-    const ask = plan.momentAsks[i];
-    if (ask.queued && !queued) continue;
+  for (let i = 0; i < asks.length; i++) {
+    const ask = asks[i];
     if (!(ask.happens as Test)(c)) continue;
     const at = plan.abilities[ask.ability].at;
     r[at + A_REFUSED] = 0;

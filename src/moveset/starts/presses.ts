@@ -96,7 +96,14 @@ export const sequence = startKind<{ sequence: string[]; within?: number }>(
       r[memory] = 0;
       return true;
     };
-    return { turn: 2, rank: 2 + steps.length, button: input ? tools.buttonAt(input) : undefined, input, happens };
+    return {
+      turn: 2,
+      rank: 2 + steps.length,
+      wide: true,
+      button: input ? tools.buttonAt(input) : undefined,
+      input,
+      happens,
+    };
   },
 );
 

@@ -36,6 +36,8 @@ export interface AskPiece {
   readonly button?: number;
   /** Name of the button, for the buffer it declares. */
   readonly input?: string;
+  /** Its moment depends on more inputs than its button. */
+  readonly wide?: boolean;
   /** Flips when its moment comes about. */
   readonly latch?: boolean;
   /** Undoes the latch when any holds. */
