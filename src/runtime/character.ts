@@ -136,10 +136,13 @@ export class Character implements FactFrame {
     this.events.count = 0;
     this.sensed++;
     r[HOST] += 1;
-    const stopped = r[HOST] < r[STOP];
-    if (!stopped) r[T] += 1;
+    r[T] += 1;
     takeDoor(this);
-    if (stopped || r[HOST] < r[STOP]) return;
+    if (r[HOST] < r[STOP]) {
+      // Its clock stands still; what came in belongs to the tick in which it goes on.
+      r[T] -= 1;
+      return;
+    }
 
     const { has } = plan;
     if (has & HAS.varyingPools) varyPools(this);

@@ -186,8 +186,10 @@ export class Door {
     const bits = this.buttons[button];
     if (((bits & DOWN) === DOWN) === down && this.order[button] > 0 === down) return;
     this.order[button] = down ? ++this.presses : 0;
-    if (button >= this.firstSide) this.resolve((button - this.firstSide) >> 2);
-    this.flip(button, down);
+    if (button < this.firstSide) return this.flip(button, down);
+    const byKeys = this.resolve((button - this.firstSide) >> 2);
+    // Without a key, a side is down or up by where the stick is pushed, which has been seen to.
+    if (byKeys) this.flip(button, down);
   }
 
   private flip(button: number, down: boolean): void {
@@ -197,8 +199,8 @@ export class Door {
     this.changed = true;
   }
 
-  /** What a stick gives: its keys if any is held, else where it is pushed. */
-  private resolve(stick: number): void {
+  /** What a stick gives: its keys if any is held, else where it is pushed. Says whether a key is held. */
+  private resolve(stick: number): boolean {
     const { sides, opposite } = this.plan.sticks[stick];
     const { order } = this;
     const left = order[sides];
@@ -221,6 +223,7 @@ export class Door {
     this.sticks[stick * 2] = length > 1 ? x / length : x;
     this.sticks[stick * 2 + 1] = length > 1 ? y / length : y;
     this.changed = true;
+    return byKeys;
   }
 }
 

@@ -57,18 +57,24 @@ test('many characters live in slices of one block without touching each other', 
 test('during hitstop its clock stands still, with phases, cooldowns and regeneration; a press is kept', () => {
   const c = makeCharacter(`
 pools: { wind: { max: 10, start: 0, regen: 60 } }
-abilities: { jab: { start: { press: gaff }, cooldown: 5f, phases: [{ for: 5f }] }, hop: { start: { press: jump }, phases: [{ for: 1f }], when: pool.wind >= 0 } }
-lanes: [body]`);
+lanes: [body, legs]
+events: [bell]
+abilities:
+  jab: { start: { press: gaff }, phases: [{ for: 5f }] }
+  hop: { lane: legs, start: { press: jump }, phases: [{ for: 1f }] }
+  wave: { start: { event: bell }, phases: [{ for: 1f }] }`);
   tap(c, 'gaff');
   c.door.freeze(10);
   tick(c, 2);
   c.door.press('jump');
   const before = [c.readout.tick, c.readout.pool('wind'), c.readout.progress()];
-  tick(c, 7);
+  c.door.event('bell');
+  expect(tick(c, 8)).toEqual(['cameIn bell']);
   expect([c.readout.tick, c.readout.pool('wind'), c.readout.progress()]).toEqual(before);
-  expect(c.readout.stopped).toBe(true);
-  expect(tick(c, 3)).toEqual([]);
-  expect(tick(c, 1)).toEqual(['-jab time']);
+  // The first tick after it hears what came in meanwhile; the jab has its five ticks.
+  expect(tick(c)).toEqual(['+hop', 'hop.1', '!wave busy']);
+  expect(tick(c, 2)).toEqual(['-hop time']);
+  expect(tick(c)).toEqual(['-jab time']);
 });
 
 test('an engine that moves the body takes the drive and tells the contacts', () => {

@@ -96,4 +96,11 @@ test('an analog stick has a round dead zone, is rescaled, and is no faster on di
   expect(at(0.6, 0)).toEqual([0.5, 0]);
   expect(at(1, 1)).toEqual([0.71, 0.71]);
   expect(c.facts.held('move.right')).toBe(true);
+  c.door.press('move.right'); // a key besides, and let go again: the stick still holds it
+  c.tick();
+  c.door.release('move.right');
+  expect(at(1, 0.01)[0]).toBe(1);
+  expect(c.facts.held('move.right')).toBe(true);
+  at(0, 0);
+  expect(c.facts.held('move.right')).toBe(false);
 });
