@@ -186,10 +186,8 @@ export class Door {
     const bits = this.buttons[button];
     if (((bits & DOWN) === DOWN) === down && this.order[button] > 0 === down) return;
     this.order[button] = down ? ++this.presses : 0;
-    if (button < this.firstSide) return this.flip(button, down);
-    const byKeys = this.resolve((button - this.firstSide) >> 2);
-    // Without a key, a side is down or up by where the stick is pushed, which has been seen to.
-    if (byKeys) this.flip(button, down);
+    // Without a key, a side is down or up by where its stick is pushed; `resolve` has seen to that.
+    if (button < this.firstSide || this.resolve((button - this.firstSide) >> 2)) this.flip(button, down);
   }
 
   private flip(button: number, down: boolean): void {
