@@ -86,7 +86,6 @@ class PlanCompiler {
   private readonly layout;
   private readonly formulas: FormulaCompiler;
   private readonly probesAt: number;
-  private readonly recordSize: number;
   private readonly abilities: Written;
   private readonly stances: Written;
   private readonly effects: EffectTools;
@@ -106,8 +105,7 @@ class PlanCompiler {
       names,
       countAsks(Object.fromEntries(names.ability.map((name) => [name, this.abilities[name]]))),
     );
-    this.recordSize = this.layout.end;
-    this.probesAt = this.recordSize;
+    this.probesAt = this.layout.end;
     this.formulas = new FormulaCompiler(rate, sink, this.probesAt + names.probe.length * PROBE);
     this.formulas.facts = allFacts({
       names,
@@ -159,7 +157,7 @@ class PlanCompiler {
       view: written.view ?? 'side',
       names,
       layout,
-      recordSize: this.recordSize,
+      recordSize: layout.end,
       arraySize: () => formulas.size,
       probesAt: this.probesAt,
       scratchAt: formulas.size++,
@@ -185,7 +183,6 @@ class PlanCompiler {
       }),
       stances,
       pickStance: firstOf(stances.map((stance) => stance.when)),
-      hasBars: [...abilities, ...this.phases].some(({ scope }) => scope.bars),
       abilities,
       phases: this.phases,
       loadouts,
@@ -195,6 +192,7 @@ class PlanCompiler {
         (this.phases.some((phase) => phase.charge) ? HAS.charges : 0) |
         (this.phases.some((phase) => phase.beats.length > 0) ? HAS.beats : 0) |
         (asks.some((ask) => ask.turn === 0) ? HAS.rules : 0) |
+        ([...abilities, ...this.phases].some(({ scope }) => scope.bars) ? HAS.bars : 0) |
         (abilities.some((a) => a.grace > 0 && a.when.length > 0) ? HAS.watched : 0) |
         // A stance that depends on what changes without setting STALE.
         (stances.some((stance) => stance.when && !isSteady(stance.when)) ? HAS.varyingStances : 0),
@@ -291,7 +289,9 @@ class PlanCompiler {
       loadouts: this.loadoutsOf(name, a),
       loadout: names.loadout.indexOf(a.loadout),
       lasts:
-        (a.phases ?? []).reduce((sum: number, phase: Written | undefined) => sum + (phase?.for ?? NEVER), 0) || NEVER,
+        this.phases
+          .slice(firstPhase < 0 ? this.phases.length : firstPhase)
+          .reduce((sum, phase) => sum + phase.lasts, 0) || NEVER,
       levels: this.levelsOf(a),
       charges: a.charges?.max ?? 0,
       refillEvery: a.charges?.every ?? 0,

@@ -195,6 +195,7 @@ export const HAS = {
   rules: 8,
   watched: 16,
   varyingStances: 32,
+  bars: 64,
 } as const;
 
 /** A compiled moveset: everything a character needs, built once and shared by all of its kind. Nobody changes it. */
@@ -231,7 +232,6 @@ export interface Plan {
   readonly stances: readonly StancePlan[];
   /** Index of the first stance that holds. */
   readonly pickStance: (c: Frame) => number;
-  readonly hasBars: boolean;
   readonly abilities: readonly AbilityPlan[];
   readonly phases: readonly PhasePlan[];
   readonly loadouts: readonly LoadoutPlan[];

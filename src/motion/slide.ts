@@ -97,7 +97,7 @@ export function slideBody(plan: Plan, r: Float64Array, world: World, cast: Cast,
     cast.dz = 0;
     if (world.sweep(cast, hit) && hit.ny > GROUND_NORMAL) grounded = 1;
   }
-  if (grounded !== r[GROUNDED]) setGrounded(r, grounded);
+  if (grounded !== r[GROUNDED]) setGrounded(r, grounded, 1);
   noteMotion(r);
   if (plan.shapes.length > 1) noteHeadroom(plan, r, world, cast);
 }
@@ -123,12 +123,12 @@ function noteHeadroom(plan: Plan, r: Float64Array, world: World, cast: Cast): vo
   r[STALE] = 1;
 }
 
-/** Notes whether there is ground below, and when that changed: it is seen in the next tick. */
-export function setGrounded(r: Float64Array, grounded: number): void {
+/** Notes whether there is ground below, and when that changed: it is seen in this tick (0) or the next (1). */
+export function setGrounded(r: Float64Array, grounded: number, later: 0 | 1): void {
   r[GROUNDED] = grounded;
   r[STALE] = 1;
-  r[GROUND_CHANGED] = r[T] + 1;
-  if (grounded === 1) r[LANDED] = r[T] + 1;
+  r[GROUND_CHANGED] = r[T] + later;
+  if (grounded === 1) r[LANDED] = r[T] + later;
 }
 
 /** Whether a shape has room where the body is. */

@@ -218,11 +218,6 @@ export class Character implements FactFrame {
   }
 
   /** @internal */
-  get grounded(): boolean {
-    return this.r[GROUNDED] === 1;
-  }
-
-  /** @internal */
   readEvents(): LoggiaEvent[] {
     return this.events.decode(this, this.reasons);
   }

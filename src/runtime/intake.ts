@@ -164,11 +164,11 @@ function resetAbility({ r }: Character, a: AbilityPlan): void {
 /** What an engine tells is so already in this tick, unlike what Loggia's own mover finds at a tick's end. */
 function takeContacts(c: Character, bits: number, wallX: number, wallZ: number): void {
   const { r } = c;
-  r[T] -= 1;
-  const before = c.grounded;
-  if (r[GROUNDED] !== (bits & 1)) setGrounded(r, bits & 1);
-  r[T] += 1;
-  if (c.grounded !== before) c.events.add(c.grounded ? EVENT.landed : EVENT.left);
+  const grounded = bits & 1;
+  if (r[GROUNDED] !== grounded) {
+    setGrounded(r, grounded, 0);
+    c.events.add(grounded === 1 ? EVENT.landed : EVENT.left);
+  }
   r[CEILING] = bits & 2 ? 1 : 0;
   r[WALL_X] = wallX;
   r[WALL_Z] = wallZ;

@@ -1,4 +1,4 @@
-import type { AbilityPlan } from '../compile/plan.js';
+import { type AbilityPlan, HAS } from '../compile/plan.js';
 import {
   A_CHARGES,
   A_DRY,
@@ -172,7 +172,7 @@ export function judge(c: Character, a: AbilityPlan, out: ReasonRows): void {
     else if (!open && a.breaks?.[running] !== 1) out.add(BUSY, running, runningPhase);
   }
 
-  for (let i = 0; plan.hasBars && r[BUSY_LANES] > 0 && i < plan.names.lane.length; i++) {
+  for (let i = 0; plan.has & HAS.bars && r[BUSY_LANES] > 0 && i < plan.names.lane.length; i++) {
     const lane = plan.layout.lanes + i * LANE;
     const other = r[lane + L_ABILITY] | 0;
     if (other < 0 || a.breaks?.[other] === 1) continue;

@@ -101,10 +101,8 @@ export function enterPhase(c: Character, lane: number, phase: number): void {
 export function leavePhase(c: Character, lane: number): void {
   const phase = c.plan.phases[c.r[lane + L_PHASE]];
   endScope(c, phase.scope, lane + L_MOVE + MOVE);
-  if (phase.next < 0) {
-    c.r[lane + L_PHASE] = -1;
-    endAbility(c, lane, ENDED.time, -1);
-  } else enterPhase(c, lane, phase.next);
+  c.r[lane + L_PHASE] = -1;
+  enterPhase(c, lane, phase.next);
 }
 
 /** Ends what runs in a lane. Every way out comes through here, so that its scopes always close. */

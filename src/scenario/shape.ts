@@ -16,6 +16,7 @@ import {
   word,
 } from '../moveset/shape.js';
 import { ENDINGS } from '../runtime/events.js';
+import type { Reason } from '../runtime/reasons.js';
 
 /** Every code that a reason can have. */
 const REASONS = [
@@ -32,7 +33,7 @@ const REASONS = [
   'locked',
   'loadout',
   'when',
-] as const;
+] as const satisfies readonly Reason['code'][];
 
 const coordinates = list(number(-10_000, 10_000), { min: 2, max: 3 });
 

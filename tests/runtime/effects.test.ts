@@ -77,6 +77,14 @@ abilities:
   expect(velocity()[0]).toBeLessThan(4.1);
 });
 
+test('a phase is closed once, also when all phases behind it are skipped', () => {
+  const c = makeCharacter(`
+body: { gravity: 0, walk: { brake: 0 } }
+abilities: { dash: { start: { press: gale }, phases: [{ for: 2f, move: { forward: 8, keep: 0.5 } }, { for: 9f, when: x > 99 }] } }`);
+  expect([...tap(c, 'gale'), ...tick(c)]).toEqual(['+dash', 'dash.1', '-dash time']);
+  expect(c.readout.vx).toBe(4);
+});
+
 test('numbers of effects may be formulas that follow facts', () => {
   const c = makeCharacter(`
 body: { gravity: 20 }
