@@ -6,6 +6,7 @@ import type { AskPiece, StartTools } from '../moveset/starts/start.js';
 import { parseTime } from '../moveset/time.js';
 import type { Layout } from './layout.js';
 import type { Ask } from './plan.js';
+import { restless } from './tests.js';
 
 type Written = Record<string, any>;
 
@@ -71,6 +72,7 @@ export function compileAsks(
         buffer: a.buffer ?? (piece.input && written.inputs?.[piece.input]?.buffer) ?? 0,
         latch: piece.latch ?? false,
         unlatch: piece.unlatch ?? [],
+        restless: restless(piece.unlatch ?? []),
       }));
   });
   return asks

@@ -23,7 +23,7 @@ import {
   type ScopePlan,
   type StancePlan,
 } from './plan.js';
-import { firstOf, isSteady } from './tests.js';
+import { always, firstOf, PACE, paceOf, restless } from './tests.js';
 
 /** A sound moveset as advice looks at it. */
 export interface Given {
@@ -86,6 +86,7 @@ class PlanCompiler {
   private readonly layout;
   private readonly formulas: FormulaCompiler;
   private readonly probesAt: number;
+  private readonly valuesAt: number;
   private readonly abilities: Written;
   private readonly stances: Written;
   private readonly effects: EffectTools;
@@ -106,13 +107,15 @@ class PlanCompiler {
       countAsks(Object.fromEntries(names.ability.map((name) => [name, this.abilities[name]]))),
     );
     this.probesAt = this.layout.end;
-    this.formulas = new FormulaCompiler(rate, sink, this.probesAt + names.probe.length * PROBE);
+    this.valuesAt = this.probesAt + names.probe.length * PROBE;
+    this.formulas = new FormulaCompiler(rate, sink, this.valuesAt + names.pool.length);
     this.formulas.facts = allFacts({
       names,
       layout: this.layout,
       probesAt: this.probesAt,
+      valuesAt: this.valuesAt,
       laneOf: (ability) => this.laneOf(names.ability[ability]),
-      scratch: (write) => this.formulas.scratch(write),
+      scratch: (write, steady) => this.formulas.scratch(write, steady),
       levelsOf: (ability) => this.levelsOf(this.abilities[ability]),
     });
     this.effects = {
@@ -138,6 +141,19 @@ class PlanCompiler {
       this.checkEnds(ability, asks);
     }
     const { formulas } = this;
+    const rules = asks.filter((ask) => ask.turn === 0);
+    const varies =
+      (pools.some((pool) => pool.varies) ? HAS.varyingPools : 0) |
+      (abilities.some((a) => a.grace > 0 && a.when.length > 0) ? HAS.watched : 0) |
+      // A stance that depends on what changes without setting STALE.
+      (stances.some(({ when }) => when && paceOf(when) !== PACE.steady) ? HAS.varyingStances : 0);
+    const has =
+      varies |
+      (varies || rules.some(({ stands }) => stands && paceOf(stands) < PACE.worked) ? HAS.restless : 0) |
+      (this.phases.some((phase) => phase.charge) ? HAS.charges : 0) |
+      (this.phases.some((phase) => phase.beats.length > 0) ? HAS.beats : 0) |
+      (rules.length > 0 ? HAS.rules : 0) |
+      ([...abilities, ...this.phases].some(({ scope }) => scope.bars) ? HAS.bars : 0);
     const moments = asks.filter((ask) => ask.happens);
     const body = written.body ?? {};
     const sticks = names.stick.map((name, i) => ({
@@ -187,15 +203,7 @@ class PlanCompiler {
       phases: this.phases,
       loadouts,
       clips: this.clips,
-      has:
-        (pools.some((pool) => pool.varies) ? HAS.varyingPools : 0) |
-        (this.phases.some((phase) => phase.charge) ? HAS.charges : 0) |
-        (this.phases.some((phase) => phase.beats.length > 0) ? HAS.beats : 0) |
-        (asks.some((ask) => ask.turn === 0) ? HAS.rules : 0) |
-        ([...abilities, ...this.phases].some(({ scope }) => scope.bars) ? HAS.bars : 0) |
-        (abilities.some((a) => a.grace > 0 && a.when.length > 0) ? HAS.watched : 0) |
-        // A stance that depends on what changes without setting STALE.
-        (stances.some((stance) => stance.when && !isSteady(stance.when)) ? HAS.varyingStances : 0),
+      has,
       eventCooldowns: abilities.filter((a) => a.cooldownFrom === 'event'),
       asks,
       momentAsks: moments,
@@ -207,7 +215,7 @@ class PlanCompiler {
         queue: moments.filter((ask) => ask.queued),
       },
       heldAsks: asks.filter((ask) => ask.stands && ask.turn !== 0),
-      ruleAsks: asks.filter((ask) => ask.turn === 0),
+      ruleAsks: rules,
       graced: abilities.filter((a) => a.grace > 0),
       watched: abilities.filter((a) => a.grace > 0 && a.when.length > 0),
       charged: abilities.filter((a) => a.charges > 0),
@@ -234,15 +242,16 @@ class PlanCompiler {
     const lane = this.laneOf(name);
     const firstPhase = a.phases?.length ? this.phases.length : -1;
     (a.phases ?? []).forEach((phase: Written | undefined, i: number, all: unknown[]) => {
+      const [until, interrupt] = [this.tests(phase?.until), this.tests(phase?.interrupt)];
       this.phases.push({
         name: phase?.name ?? String(i + 1),
         ability: index,
         lasts: Math.min(phase?.for ?? NEVER, phase?.charge?.full === 'go' ? (phase.charge.over ?? 1) : NEVER),
-        until: this.tests(phase?.until),
+        until,
         when: phase?.when ? formulas.truth(phase.when) : null,
         scope: this.compileScope(phase ?? {}),
         next: i + 1 < all.length ? this.phases.length + 1 : -1,
-        interrupt: this.tests(phase?.interrupt),
+        interrupt,
         charge: phase?.charge
           ? {
               over: phase.charge.over ?? 1,
@@ -255,10 +264,13 @@ class PlanCompiler {
           every: beat.every ?? 0,
           begins: this.compileScope({ gain: beat.gain, emit: beat.emit }).begins,
         })),
+        restless: phase?.charge || phase?.beats ? [always] : restless([...until, ...interrupt]),
       });
     });
     const costs = this.amounts(a.cost).map(([pool, w]) => ({ pool, amount: formulas.number(w) }));
     const cooldown = typeof a.cooldown === 'object' ? a.cooldown : { for: a.cooldown };
+    const [end, interrupt] = [this.tests(a.end), this.tests(a.interrupt)];
+    const refill = a.charges?.refill ? formulas.truth(a.charges.refill) : null;
     return {
       name,
       index,
@@ -284,7 +296,7 @@ class PlanCompiler {
       group: this.groupOf(name, cooldown?.group),
       payPhase: this.payPhase(name, a, firstPhase),
       refund: a.refund ? formulas.number(a.refund) : null,
-      interrupt: this.tests(a.interrupt),
+      interrupt,
       locked: a.locked ?? false,
       loadouts: this.loadoutsOf(name, a),
       loadout: names.loadout.indexOf(a.loadout),
@@ -295,9 +307,11 @@ class PlanCompiler {
       levels: this.levelsOf(a),
       charges: a.charges?.max ?? 0,
       refillEvery: a.charges?.every ?? 0,
-      refill: a.charges?.refill ? formulas.truth(a.charges.refill) : null,
+      refill,
       breaks: this.mask(a.breaks, 'ability'),
-      end: this.tests(a.end),
+      end,
+      restless: restless([...end, ...interrupt]),
+      restlessRefill: restless(refill ? [refill] : []),
       standing: [],
     };
   }
@@ -350,7 +364,8 @@ class PlanCompiler {
     }
     const varies = [low, high, rate].some((operand) => !operand.constant);
     const at = this.layout.pools + i * POOL;
-    return { name, at, min: low, max: high, regen: rate, varies, start: start ?? null, rest };
+    const value = this.valuesAt + i;
+    return { name, index: i, at, value, min: low, max: high, regen: rate, varies, start: start ?? null, rest };
   }
 
   /** `charge` and `level(x)` mean the ability whose formulas are compiled. */

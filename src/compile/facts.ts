@@ -25,7 +25,6 @@ import {
   MOVING,
   P_MAX,
   P_MIN,
-  P_VALUE,
   POOL,
   STANCE,
   STANCE_SINCE,
@@ -42,7 +41,7 @@ import {
   Z,
 } from '../moveset/slots.js';
 import { type Layout, PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT } from './layout.js';
-import { equals } from './tests.js';
+import { atPace, equals, PACE } from './tests.js';
 
 export type FactType = 'number' | 'time' | 'truth';
 
@@ -55,8 +54,10 @@ export interface FactTools {
   readonly probesAt: number;
   /** Lane of an ability by index. */
   laneOf(ability: number): number;
+  /** First place of what pools have now, behind the record. */
+  readonly valuesAt: number;
   /** A scratch number that `write` fills. */
-  scratch(write: (c: Frame, at: number) => void): Operand;
+  scratch(write: (c: Frame, at: number) => void, steady?: boolean): Operand;
   levelsOf(ability: string): readonly { name: string; from: number }[];
 }
 
@@ -80,18 +81,25 @@ export function allFacts(tools: FactTools): Map<string, () => Fact> {
   return facts;
 }
 
-const slot = (at: number): Operand => ({ at, run: null, constant: false });
-const numberAt = (at: number): Fact => ({ type: 'number', operand: slot(at) });
+const numberAt = (at: number, steady = false): Fact => ({
+  type: 'number',
+  operand: { at, run: null, constant: false, steady },
+});
 /** A truth that is noted: whoever changes it sets STALE. */
-const truthAt = (at: number, is = 1): Fact => ({ type: 'truth', test: equals(at, is, true) });
+const truthAt = (at: number, is = 1): Fact => ({ type: 'truth', test: equals(at, is, PACE.steady) });
+/** A truth of the one tick in which the door or the ground told of it. */
+const momentOf = (test: Test): Fact => ({ type: 'truth', test: atPace(PACE.moment, test) });
 
 function bodyFacts(add: Add, tools: FactTools): void {
   add('grounded', () => truthAt(GROUNDED));
   add('airborne', () => truthAt(GROUNDED, 0));
-  add('landed', () => ({ type: 'truth', test: ({ r }) => r[LANDED] === r[T] }));
+  add('landed', () => momentOf(({ r }) => r[LANDED] === r[T]));
   add('moving', () => truthAt(MOVING));
-  add('atWall', () => ({ type: 'truth', test: ({ r }) => r[WALL_X] !== 0 || r[WALL_Z] !== 0 }));
-  add('atCeiling', () => ({ type: 'truth', test: equals(CEILING, 1) }));
+  add('atWall', () => ({
+    type: 'truth',
+    test: atPace(PACE.steady, ({ r }) => r[WALL_X] !== 0 || r[WALL_Z] !== 0),
+  }));
+  add('atCeiling', () => truthAt(CEILING));
   add('headroom', () => truthAt(HEADROOM));
   for (const [key, at] of Object.entries({
     x: X,
@@ -127,7 +135,7 @@ function bodyFacts(add: Add, tools: FactTools): void {
     timeSince(GROUND_CHANGED, ({ r }) => r[GROUNDED] === 1),
   );
   tools.names.stance.forEach((name, i) => {
-    add(`in(${name})`, () => ({ type: 'truth', test: equals(STANCE, i) }));
+    add(`in(${name})`, () => ({ type: 'truth', test: equals(STANCE, i, PACE.worked) }));
   });
 }
 
@@ -135,8 +143,8 @@ function inputFacts(add: Add, tools: FactTools): void {
   tools.names.button.forEach((name, i) => {
     const at = tools.layout.buttons + i * BUTTON;
     add(`held(${name})`, () => truthAt(at + B_DOWN));
-    add(`pressed(${name})`, () => ({ type: 'truth', test: ({ r }) => r[at + B_PRESSED] === r[T] }));
-    add(`released(${name})`, () => ({ type: 'truth', test: ({ r }) => r[at + B_RELEASED] === r[T] }));
+    add(`pressed(${name})`, () => momentOf(({ r }) => r[at + B_PRESSED] === r[T]));
+    add(`released(${name})`, () => momentOf(({ r }) => r[at + B_RELEASED] === r[T]));
     add(`heldFor(${name})`, () => ({
       type: 'time',
       operand: tools.scratch(({ r }, out) => {
@@ -146,20 +154,23 @@ function inputFacts(add: Add, tools: FactTools): void {
   });
   tools.names.stick.forEach((name, i) => {
     const at = tools.layout.sticks + i * STICK;
-    add(`${name}.x`, () => numberAt(at));
-    add(`${name}.y`, () => numberAt(at + 1));
+    add(`${name}.x`, () => numberAt(at, true));
+    add(`${name}.y`, () => numberAt(at + 1, true));
     add(`${name}.amount`, () => ({
       type: 'number',
       operand: tools.scratch(({ r }, out) => {
         r[out] = Math.sqrt(r[at] * r[at] + r[at + 1] * r[at + 1]);
-      }),
+      }, true),
     }));
   });
 }
 
 function poolFacts(add: Add, tools: FactTools): void {
   tools.names.pool.forEach((name, i) => {
-    add(`pool.${name}`, () => numberAt(tools.layout.pools + i * POOL + P_VALUE));
+    add(`pool.${name}`, () => ({
+      type: 'number',
+      operand: { at: tools.valuesAt + i, run: (c) => c.readPool(i), constant: false, steady: false },
+    }));
     add(`pool.${name}.max`, () => numberAt(tools.layout.pools + i * POOL + P_MAX));
     add(`pool.${name}.min`, () => numberAt(tools.layout.pools + i * POOL + P_MIN));
   });
@@ -199,20 +210,20 @@ function abilityFacts(add: Add, tools: FactTools): void {
     add(`latched(${name})`, () => truthAt(at + A_LATCHED));
   });
   tools.names.tag.forEach((name, i) => {
-    add(`tagged(${name})`, () => ({ type: 'truth', test: equals(tools.layout.tags + i, 1) }));
+    add(`tagged(${name})`, () => ({ type: 'truth', test: equals(tools.layout.tags + i, 1, PACE.any) }));
   });
 }
 
 function loadoutFacts(add: Add, tools: FactTools): void {
   tools.names.loadout.forEach((name, i) => {
-    add(`wearing(${name})`, () => ({ type: 'truth', test: equals(LOADOUT, i) }));
+    add(`wearing(${name})`, () => ({ type: 'truth', test: equals(LOADOUT, i, PACE.any) }));
   });
 }
 
 function eventFacts(add: Add, tools: FactTools): void {
   tools.names.event.forEach((name, i) => {
     const at = tools.layout.events + i;
-    add(`event(${name})`, () => ({ type: 'truth', test: ({ r }) => r[at] === r[T] }));
+    add(`event(${name})`, () => momentOf(({ r }) => r[at] === r[T]));
   });
 }
 

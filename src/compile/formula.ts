@@ -8,7 +8,7 @@ import { toTicks } from '../moveset/time.js';
 import type { Facts } from '../moveset/types.js';
 import type { Fact, FactType } from './facts.js';
 import { ARITHMETIC, COMPARE, FUNCTIONS, MANY, ONE } from './operators.js';
-import { both, either, equals, negate } from './tests.js';
+import { atPace, both, either, equals, negate, PACE } from './tests.js';
 
 /** A condition with what is needed to say why it does not hold. */
 export interface Condition {
@@ -70,12 +70,12 @@ export class FormulaCompiler {
     const known = this.constants.find((c) => Object.is(c.value, value));
     const at = known?.at ?? this.size++;
     if (!known) this.constants.push({ at, value });
-    return { at, run: null, constant: true };
+    return { at, run: null, constant: true, steady: true };
   }
 
-  scratch(write: (c: Frame, at: number) => void): Operand {
+  scratch(write: (c: Frame, at: number) => void, steady = false): Operand {
     const at = this.late ? this.lateAt : this.size++;
-    return { at, run: (c) => write(c, at), constant: false };
+    return { at, run: (c) => write(c, at), constant: false, steady };
   }
 
   readFacts(): string[] {
@@ -190,7 +190,7 @@ export class FormulaCompiler {
           : this.known('number', node.value);
       case 'truth': {
         const { value } = node;
-        return { type: 'truth', test: () => value };
+        return { type: 'truth', test: atPace(PACE.steady, () => value) };
       }
       case 'name':
         return this.named(node, node.name, path);
@@ -288,7 +288,7 @@ export class FormulaCompiler {
       operand: this.scratch((c, at) => {
         run?.(c);
         c.r[at] = -c.r[from];
-      }),
+      }, of.operand.steady),
     };
   }
 
@@ -307,18 +307,15 @@ export class FormulaCompiler {
     if (compare) {
       if (!this.sameType(right, a, b, path)) return undefined;
       if (a.operand.at === VY && b.value === 0 && (op === '>' || op === '<='))
-        return { type: 'truth', test: equals(RISING, op === '>' ? 1 : 0, true) };
+        return { type: 'truth', test: equals(RISING, op === '>' ? 1 : 0, PACE.steady) };
       const test = compare(a.operand.at, b.operand.at);
       const run = join([a.operand.run, b.operand.run]);
-      return {
-        type: 'truth',
-        test: run
-          ? (c) => {
-              run(c);
-              return test(c);
-            }
-          : test,
+      const read: Test = (c) => {
+        run?.(c);
+        return test(c);
       };
+      const pace = a.operand.steady && b.operand.steady ? PACE.steady : PACE.any;
+      return { type: 'truth', test: atPace(pace, run ? read : test) };
     }
     const type = this.resultType(node, a, b, path);
     if (!type) return undefined;
@@ -337,7 +334,7 @@ export class FormulaCompiler {
           compute(c);
         }
       : compute;
-    return { type, operand: { at: out, run, constant: false } };
+    return { type, operand: { at: out, run, constant: false, steady: a.operand.steady && b.operand.steady } };
   }
 
   private resultType(

@@ -40,6 +40,8 @@ export interface PhasePlan {
   readonly interrupt: readonly Test[];
   readonly charge: ChargePlan | null;
   readonly beats: readonly BeatPlan[];
+  /** While any of these holds, every tick is worked through. */
+  readonly restless: readonly Test[];
 }
 
 export interface ChargePlan {
@@ -84,6 +86,8 @@ export interface Ask {
   readonly buffer: number;
   readonly latch: boolean;
   readonly unlatch: readonly Test[];
+  /** While it is latched and any of these holds, every tick is worked through. */
+  readonly restless: readonly Test[];
 }
 
 export interface Cost {
@@ -142,13 +146,20 @@ export interface AbilityPlan {
   readonly refill: Test | null;
   readonly breaks: Uint8Array | null;
   readonly end: readonly Test[];
+  /** While it runs and any of these holds, every tick is worked through. */
+  readonly restless: readonly Test[];
+  /** The same, while it lacks charges. */
+  readonly restlessRefill: readonly Test[];
   /** Its standing asks: it ends when none of them stands any more. */
   readonly standing: readonly Ask[];
 }
 
 export interface PoolPlan {
   readonly name: string;
+  readonly index: number;
   readonly at: number;
+  /** Place behind the record of what it has now, once that is read. */
+  readonly value: number;
   readonly min: Operand;
   readonly max: Operand;
   /** Per second. */
@@ -196,6 +207,8 @@ export const HAS = {
   watched: 16,
   varyingStances: 32,
   bars: 64,
+  /** Something may happen in any tick, whatever runs. */
+  restless: 128,
 } as const;
 
 /** A compiled moveset: everything a character needs, built once and shared by all of its kind. Nobody changes it. */

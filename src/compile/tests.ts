@@ -10,52 +10,83 @@ interface Equal {
 }
 
 const EQUALS = new WeakMap<Test, Equal>();
-/** Tests whose outcome changes only when STALE is set. */
-const STEADY = new WeakSet<Test>();
 
-/** A test whether `r[at]` is `is`; steady if whoever changes that place sets STALE. */
-export function equals(at: number, is: number, steady = false): Test {
+/** How the outcome of a test may change from tick to tick. */
+export const PACE = {
+  /** At any time. */
+  any: 0,
+  /** It comes true only in ticks that are worked through, and is false again in the next. */
+  moment: 1,
+  /** Only in ticks that are worked through, the stance included. */
+  worked: 2,
+  /** Only where STALE is set. */
+  steady: 3,
+} as const;
+export type Pace = (typeof PACE)[keyof typeof PACE];
+
+const PACES = new WeakMap<Test, Pace>();
+/** Tests that may come true at any time, but only while another one of a slower pace holds. */
+const GUARDS = new WeakMap<Test, Test>();
+
+export const paceOf = (test: Test): Pace => PACES.get(test) ?? PACE.any;
+
+export function atPace(pace: Pace, test: Test): Test {
+  PACES.set(test, pace);
+  return test;
+}
+
+/** A test whether `r[at]` is `is`. */
+export function equals(at: number, is: number, pace: Pace): Test {
   const test: Test = ({ r }) => r[at] === is;
   EQUALS.set(test, { at, is });
-  if (steady) STEADY.add(test);
-  return test;
+  return atPace(pace, test);
 }
 
-export function isSteady(test: Test): boolean {
-  return STEADY.has(test);
+/** What must be looked at in every tick while it holds, since one of `tests` may come true at any time. */
+export function restless(tests: readonly Test[]): Test[] {
+  return tests.filter((test) => paceOf(test) === PACE.any).map((test) => GUARDS.get(test) ?? always);
 }
 
-/** Marks a test made of others as steady if they all are. */
-function made(test: Test, ...of: Test[]): Test {
-  if (of.every(isSteady)) STEADY.add(test);
-  return test;
-}
+export const always: Test = () => true;
+
+const slower = (a: Test, b: Test) => Math.min(paceOf(a), paceOf(b)) as Pace;
 
 export function both(a: Test, b: Test): Test {
+  const test = atPace(slower(a, b), joinBoth(a, b));
+  const guard = [a, b].find((part) => paceOf(part) >= PACE.worked) ?? GUARDS.get(a) ?? GUARDS.get(b);
+  if (guard) GUARDS.set(test, guard);
+  return test;
+}
+
+function joinBoth(a: Test, b: Test): Test {
   const ea = EQUALS.get(a);
   const eb = EQUALS.get(b);
-  if (!ea) return made((c) => a(c) && b(c), a, b);
+  if (!ea) return (c) => a(c) && b(c);
   const { at, is } = ea;
-  if (!eb) return made((c) => c.r[at] === is && b(c), a, b);
+  if (!eb) return (c) => c.r[at] === is && b(c);
   const { at: atB, is: isB } = eb;
-  return made(({ r }) => r[at] === is && r[atB] === isB, a, b);
+  return ({ r }) => r[at] === is && r[atB] === isB;
 }
 
 export function either(a: Test, b: Test): Test {
-  const ea = EQUALS.get(a);
-  const eb = EQUALS.get(b);
-  if (!ea) return made((c) => a(c) || b(c), a, b);
-  const { at, is } = ea;
-  if (!eb) return made((c) => c.r[at] === is || b(c), a, b);
-  const { at: atB, is: isB } = eb;
-  return made(({ r }) => r[at] === is || r[atB] === isB, a, b);
+  return atPace(slower(a, b), joinEither(a, b));
 }
 
+function joinEither(a: Test, b: Test): Test {
+  const ea = EQUALS.get(a);
+  const eb = EQUALS.get(b);
+  if (!ea) return (c) => a(c) || b(c);
+  const { at, is } = ea;
+  if (!eb) return (c) => c.r[at] === is || b(c);
+  const { at: atB, is: isB } = eb;
+  return ({ r }) => r[at] === is || r[atB] === isB;
+}
+
+/** What is not a moment may be so at any time. */
 export function negate(test: Test): Test {
+  const pace = paceOf(test);
   const e = EQUALS.get(test);
-  if (!e) return made((c) => !test(c), test);
-  const { at, is } = e;
-  return made(({ r }) => r[at] !== is, test);
+  return atPace(pace === PACE.moment ? PACE.any : pace, e ? ({ r }) => r[e.at] !== e.is : (c) => !test(c));
 }
 
 /** The index of the first test that holds; null always does. */

@@ -5,10 +5,10 @@ import {
   GROUND_CHANGED,
   GROUNDED,
   HEADROOM,
+  HELD,
   LANDED,
   MOVING,
   RISING,
-  RUNNING,
   SHAPE,
   STALE,
   T,
@@ -18,6 +18,8 @@ import {
   WALL_X,
   WALL_Z,
   WANT_SHAPE,
+  WANT_X,
+  WANT_Z,
   X,
   Y,
   Z,
@@ -31,19 +33,20 @@ const REACH = 0.02;
 const SLIDES = 4;
 
 /** Whether a body that stood still goes on standing still: nothing moves it, nothing touches it but the ground. */
-export function isAtRest(plan: Plan, r: Float64Array): boolean {
+export function isAtRest(r: Float64Array): boolean {
   return (
-    r[GROUNDED] === 1 &&
     r[VX] === 0 &&
     r[VY] === 0 &&
     r[VZ] === 0 &&
-    r[RUNNING] === 0 &&
+    r[GROUNDED] === 1 &&
+    r[WANT_X] === 0 &&
+    r[WANT_Z] === 0 &&
+    r[HELD] === 0 &&
     r[WALL_X] === 0 &&
     r[WALL_Z] === 0 &&
     r[CEILING] === 0 &&
     r[GRAVITY] >= 0 &&
-    r[WANT_SHAPE] === r[SHAPE] &&
-    (plan.walkStick < 0 || (r[plan.walkStick] === 0 && r[plan.walkStick + 1] === 0))
+    r[WANT_SHAPE] === r[SHAPE]
   );
 }
 
@@ -55,9 +58,9 @@ export function slideBody(plan: Plan, r: Float64Array, world: World, cast: Cast,
   let dx = r[VX] * dt;
   let dy = r[VY] * dt;
   let dz = r[VZ] * dt;
-  r[WALL_X] = 0;
-  r[WALL_Z] = 0;
-  r[CEILING] = 0;
+  let wallX = 0;
+  let wallZ = 0;
+  let ceiling = 0;
   let grounded = 0;
   for (let i = 0; i < SLIDES; i++) {
     if (dx === 0 && dy === 0 && dz === 0) break;
@@ -73,10 +76,10 @@ export function slideBody(plan: Plan, r: Float64Array, world: World, cast: Cast,
     if (!stopped) break;
     const { nx, ny, nz } = hit;
     if (ny > GROUND_NORMAL) grounded = 1;
-    else if (ny < -GROUND_NORMAL) r[CEILING] = 1;
+    else if (ny < -GROUND_NORMAL) ceiling = 1;
     else {
-      r[WALL_X] = nx;
-      r[WALL_Z] = nz;
+      wallX = nx;
+      wallZ = nz;
     }
     const into = dx * nx + dy * ny + dz * nz;
     const left = 1 - part;
@@ -96,6 +99,12 @@ export function slideBody(plan: Plan, r: Float64Array, world: World, cast: Cast,
     cast.dy = -REACH;
     cast.dz = 0;
     if (world.sweep(cast, hit) && hit.ny > GROUND_NORMAL) grounded = 1;
+  }
+  if (wallX !== r[WALL_X] || wallZ !== r[WALL_Z] || ceiling !== r[CEILING]) {
+    r[WALL_X] = wallX;
+    r[WALL_Z] = wallZ;
+    r[CEILING] = ceiling;
+    r[STALE] = 1;
   }
   if (grounded !== r[GROUNDED]) setGrounded(r, grounded, 1);
   noteMotion(r);

@@ -9,48 +9,49 @@ import {
   FX,
   FZ,
   GRAVITY,
+  HELD,
   L_ABILITY,
   L_MOVE,
   LANE,
   MOVE,
-  RUNNING,
   SPEED,
   STEER,
   VX,
   VY,
   VZ,
+  WANT_X,
+  WANT_Z,
 } from '../moveset/slots.js';
 
-/** Turns the stick and what is folded into this tick's velocity: walking, then gravity, then moves. */
-export function driveBody(plan: Plan, r: Float64Array, withGravity: boolean): void {
-  const { dt } = plan;
-  if (plan.walkStick >= 0) walk(plan, r);
-  if (withGravity) {
-    const vy = r[VY] - r[GRAVITY] * dt;
-    const fall = -r[FALL];
-    r[VY] = Math.max(vy, fall);
-  }
-  if (r[RUNNING] === 0) return;
+/**
+ * Turns the stick, the folded effects and the running moves into what {@link driveBody} does with the velocity
+ * from this tick on. Called when any of them may have changed.
+ */
+export function aimBody(plan: Plan, r: Float64Array): void {
+  if (plan.walkStick >= 0) aimWalk(plan, r);
+  r[HELD] = 0;
   const { lanes } = plan.layout;
   const end = lanes + plan.names.lane.length * LANE;
   for (let lane = lanes; lane < end; lane += LANE) {
     if (r[lane + L_ABILITY] < 0) continue;
-    applyMove(r, lane + L_MOVE);
-    applyMove(r, lane + L_MOVE + MOVE);
+    hold(r, lane + L_MOVE);
+    hold(r, lane + L_MOVE + MOVE);
   }
 }
 
-function applyMove(r: Float64Array, at: number): void {
+/** Where lanes hold the same part of the velocity, the later one counts. */
+function hold(r: Float64Array, at: number): void {
   const parts = r[at];
   if (parts === 0) return;
   if (parts !== 2) {
-    r[VX] = r[at + 1];
-    r[VZ] = r[at + 3];
+    r[HELD + 1] = r[at + 1];
+    r[HELD + 3] = r[at + 3];
   }
-  if (parts >= 2) r[VY] = r[at + 2];
+  if (parts >= 2) r[HELD + 2] = r[at + 2];
+  r[HELD] |= parts;
 }
 
-function walk(plan: Plan, r: Float64Array): void {
+function aimWalk(plan: Plan, r: Float64Array): void {
   const sx = r[plan.walkStick];
   const sy = r[plan.walkStick + 1];
   let x = 0;
@@ -71,19 +72,40 @@ function walk(plan: Plan, r: Float64Array): void {
       r[FZ] = open ? z / length : 0;
     }
   }
-  const steer = r[STEER] * plan.dt;
+  r[WANT_X] = x * r[SPEED];
+  r[WANT_Z] = z * r[SPEED];
+}
+
+/** This tick's velocity: walking, then gravity, then moves. */
+export function driveBody(plan: Plan, r: Float64Array, withGravity: boolean): void {
+  if (plan.walkStick >= 0 && (r[VX] !== r[WANT_X] || r[VZ] !== r[WANT_Z])) walk(r, plan.dt);
+  if (withGravity) {
+    const vy = r[VY] - r[GRAVITY] * plan.dt;
+    const fall = -r[FALL];
+    r[VY] = vy > fall ? vy : fall;
+  }
+  const held = r[HELD];
+  if (held === 0) return;
+  if (held !== 2) {
+    r[VX] = r[HELD + 1];
+    r[VZ] = r[HELD + 3];
+  }
+  if (held >= 2) r[VY] = r[HELD + 2];
+}
+
+function walk(r: Float64Array, dt: number): void {
+  const steer = r[STEER] * dt;
   if (steer === 0) return;
-  x *= r[SPEED];
-  z *= r[SPEED];
+  const x = r[WANT_X];
+  const z = r[WANT_Z];
   const vx = r[VX];
   const vz = r[VZ];
-  const dx = x - vx;
-  const dz = z - vz;
-  if (dx === 0 && dz === 0) return;
   const onward = x * vx + z * vz;
   // Braking: the stick rests, points back, or asks for less than there is.
   const brakes = onward <= 0 ? vx !== 0 || vz !== 0 : vx * vx + vz * vz > x * x + z * z;
   const step = (brakes ? r[BRAKE] : r[ACCEL]) * steer;
+  const dx = x - vx;
+  const dz = z - vz;
   if (dz === 0) {
     // Seen from the side there is no root to take.
     r[VX] = dx > step ? vx + step : dx < -step ? vx - step : x;

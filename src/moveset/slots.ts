@@ -14,6 +14,8 @@ export const HEARD = 3;
 export const HEAR_AGAIN = 55;
 /** 1 when the set of active effects changed since the last fold. */
 export const DIRTY = 4;
+/** 1 while nothing moves the body and nothing will until a tick is worked through. */
+export const RESTING = 5;
 /** Position of the feet's middle, velocity per second. */
 export const X = 6;
 export const Y = 7;
@@ -40,6 +42,8 @@ export const STANCE_SINCE = 22;
 /** Where the camera looks on the ground, a unit vector; used by the open view. */
 export const CAMERA_X = 23;
 export const CAMERA_Z = 24;
+/** Until this own tick nothing happens but motion, unless the door opens or STALE is set. */
+export const NEXT_WORK = 25;
 
 /** Folded effects: a value, and behind it the product of the factors laid over it, multiplied in at the end. */
 export const GRAVITY = 26;
@@ -58,8 +62,8 @@ export const NEXT_DUE = 41;
 export const VERSION = 42;
 /** How many abilities lack charges. */
 export const LACKING = 43;
-/** How many pools are on the move. */
-export const FLOWING = 44;
+/** No pool runs dry before this own tick. */
+export const DRY_DUE = 44;
 /** How many abilities are latched. */
 export const LATCHES = 45;
 /** Facts of motion, noted at a tick's end: vy > 0, level pace, room for the usual shape. */
@@ -75,7 +79,11 @@ export const LOADOUT = 51;
 export const CLIP = 52;
 export const CLIP_SINCE = 53;
 export const CLIP_LASTS = 54;
-export const HEAD = 56;
+/** Level velocity that the stick wants, and what running moves hold: bits of parts (1 level, 2 upright), and x, y, z. */
+export const WANT_X = 56;
+export const WANT_Z = 57;
+export const HELD = 58;
+export const HEAD = 62;
 
 /** Per button. */
 export const BUTTON = 4;
@@ -88,22 +96,21 @@ export const B_BEFORE = 3;
 /** Per stick. */
 export const STICK = 2;
 
-/** Per pool: its value now, and the straight line it is on. */
-export const POOL = 9;
-export const P_VALUE = 0;
-export const P_BASE = 1;
+/** Per pool: the straight line it is on. What it has now is read off it when someone asks, behind the record. */
+export const POOL = 8;
+export const P_BASE = 0;
 /** Own tick at which the value was P_BASE. */
-export const P_SINCE = 2;
+export const P_SINCE = 1;
 /** Own tick from which it regenerates. */
-export const P_REST = 3;
+export const P_REST = 2;
 /** What running abilities drain per tick. */
-export const P_DRAIN = 4;
-/** 1 while the value may still change by itself. */
-export const P_MOVING = 5;
-export const P_MIN = 6;
-export const P_MAX = 7;
+export const P_DRAIN = 3;
+/** It is not down at its lower limit before this own tick. */
+export const P_DUE = 4;
+export const P_MIN = 5;
+export const P_MAX = 6;
 /** Regained per tick. */
-export const P_REGEN = 8;
+export const P_REGEN = 7;
 
 /** Per lane. */
 export const LANE = 14;

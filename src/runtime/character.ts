@@ -2,7 +2,7 @@ import type { FactFrame } from '../compile/formula.js';
 import { PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT, Q_TICK } from '../compile/layout.js';
 import { HAS, type Plan } from '../compile/plan.js';
 import { isAtRest, noteMotion, settleBody, slideBody } from '../motion/slide.js';
-import { driveBody } from '../motion/velocity.js';
+import { aimBody, driveBody } from '../motion/velocity.js';
 import {
   A_CHARGES,
   A_ENDED,
@@ -20,7 +20,7 @@ import {
   CLIP,
   CLIP_LASTS,
   DIRTY,
-  FLOWING,
+  DRY_DUE,
   FX,
   FZ,
   GROUND_CHANGED,
@@ -38,10 +38,11 @@ import {
   LOADOUT,
   NEVER,
   NEXT_DUE,
+  NEXT_WORK,
   P_BASE,
+  P_DUE,
   P_MAX,
-  P_MOVING,
-  P_VALUE,
+  RESTING,
   RUNNING,
   STALE,
   STOP,
@@ -60,10 +61,11 @@ import { deriveStance, foldEffects } from './fold.js';
 import { takeDoor } from './intake.js';
 import { fits, judge, ReasonRows } from './judge.js';
 import { buildCharges, checkDue, checkEndings, playBeats } from './lanes.js';
-import { advancePools, gain, readLimits, refreshDrains, varyPools } from './pools.js';
+import { checkDry, gain, readLimits, readPool, refreshDrains, varyPools } from './pools.js';
 import { Readout } from './readout.js';
 import { type Reason, wordRefusal } from './reasons.js';
 import { checkLatches, hearRequests, noteRules } from './requests.js';
+import { planWork } from './restless.js';
 import { Rows } from './rows.js';
 import type { Tape } from './tape.js';
 
@@ -105,6 +107,7 @@ export class Character implements FactFrame {
   /** @internal Buttons that changed in this tick. */
   readonly edged: Uint16Array;
   private readonly words: Uint32Array;
+  private readonly world: World | undefined;
   private readonly cast = new Cast();
   private readonly hit = new Hit();
   /** Counts the states in which probes can have answered. */
@@ -123,6 +126,7 @@ export class Character implements FactFrame {
     this.r = (into ?? new Float64Array(plan.arraySize())).subarray(0, plan.arraySize());
     this.record = this.r.subarray(0, plan.recordSize);
     this.words = new Uint32Array(this.r.buffer, this.r.byteOffset, plan.recordSize * 2);
+    this.world = options.world;
     this.door = new Door(plan);
     this.edged = new Uint16Array(plan.names.button.length);
     this.facts = new FactView(plan, this);
@@ -130,23 +134,41 @@ export class Character implements FactFrame {
     this.beBorn();
   }
 
-  /** One step of simulation. The order is the order of these lines. */
+  /** One step of simulation. */
   tick(): void {
-    const { r, plan, options } = this;
+    const { r, plan, world } = this;
     this.events.count = 0;
     this.sensed++;
     r[HOST] += 1;
     r[T] += 1;
-    takeDoor(this);
+    if (this.door.changed) takeDoor(this);
     if (r[HOST] < r[STOP]) {
       // Its clock stands still; what came in belongs to the tick in which it goes on.
       r[T] -= 1;
       return;
     }
+    if (r[STALE] === 1 || r[T] >= r[NEXT_WORK]) this.work();
+    else if (r[RESTING] === 1) return;
 
+    driveBody(plan, r, world !== undefined);
+    if (world !== undefined) {
+      const grounded = r[GROUNDED];
+      slideBody(plan, r, world, this.cast, this.hit);
+      this.sensed++;
+      if (r[GROUNDED] !== grounded) this.events.add(grounded === 0 ? EVENT.landed : EVENT.left);
+      if (world.still) r[RESTING] = isAtRest(r) ? 1 : 0;
+    } else noteMotion(r);
+  }
+
+  /**
+   * What a tick does besides moving the body, in the order of these lines. Between two such ticks nothing
+   * happens but motion, so that they are left out: see {@link planWork}.
+   */
+  private work(): void {
+    const { r, plan } = this;
     const { has } = plan;
     if (has & HAS.varyingPools) varyPools(this);
-    if (r[FLOWING] > 0) advancePools(this);
+    if (r[T] >= r[DRY_DUE]) checkDry(this);
     if (has & HAS.charges && r[RUNNING] > 0) buildCharges(this);
     if (has & HAS.beats && r[RUNNING] > 0) playBeats(this);
     if (r[T] >= r[NEXT_DUE]) checkDue(this);
@@ -163,15 +185,8 @@ export class Character implements FactFrame {
       refreshDrains(this);
       foldEffects(this);
     }
-
-    if (options.world?.still && isAtRest(plan, r)) return;
-    const grounded = r[GROUNDED];
-    driveBody(plan, r, options.world !== undefined);
-    if (options.world !== undefined) {
-      slideBody(plan, r, options.world, this.cast, this.hit);
-      this.sensed++;
-      if (r[GROUNDED] !== grounded) this.events.add(grounded === 0 ? EVENT.landed : EVENT.left);
-    } else noteMotion(r);
+    aimBody(plan, r);
+    planWork(this);
   }
 
   /**
@@ -224,8 +239,13 @@ export class Character implements FactFrame {
 
   /** @internal */
   settle(): void {
-    const { world } = this.options;
+    const { world } = this;
     if (world) settleBody(this.plan, this.r, world, this.cast, this.hit);
+  }
+
+  /** @internal */
+  readPool(pool: number): void {
+    readPool(this.r, this.plan.pools[pool]);
   }
 
   /** @internal */
@@ -245,7 +265,7 @@ export class Character implements FactFrame {
     if (r[out + Q_TICK] === this.sensed) return;
     r[out + Q_TICK] = this.sensed;
     r[out + Q_HIT] = 0;
-    const { world } = this.options;
+    const { world } = this;
     if (!world) return;
     const { at, ray, on } = plan.probes[probe];
     const fx = r[FX];
@@ -301,7 +321,7 @@ export class Character implements FactFrame {
     r[DIRTY] = 1;
     r[FX] = options.facing ?? 1;
     r[CAMERA_Z] = -1;
-    r[FLOWING] = plan.pools.length;
+    r[DRY_DUE] = NEVER;
     r[STALE] = 1;
     r[HEADROOM] = 1;
     r[NEXT_DUE] = NEVER;
@@ -336,9 +356,8 @@ export class Character implements FactFrame {
     this.settle();
     for (const pool of plan.pools) {
       readLimits(this, pool);
-      r[pool.at + P_VALUE] = pool.start ?? r[pool.at + P_MAX];
-      r[pool.at + P_BASE] = r[pool.at + P_VALUE];
-      r[pool.at + P_MOVING] = 1;
+      r[pool.at + P_BASE] = pool.start ?? r[pool.at + P_MAX];
+      r[pool.at + P_DUE] = NEVER;
     }
     deriveStance(this);
     foldEffects(this);

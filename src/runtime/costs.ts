@@ -1,18 +1,19 @@
 import type { AbilityPlan } from '../compile/plan.js';
-import { A_READY, NEVER, P_MIN, P_VALUE, T } from '../moveset/slots.js';
+import { A_READY, NEVER, P_MIN, T } from '../moveset/slots.js';
 import type { Character } from './character.js';
 import { ENDED } from './events.js';
 import { ENOUGH } from './judge.js';
-import { gain, spend } from './pools.js';
+import { gain, readPool, spend } from './pools.js';
 
 /** Pays an ability's cost in all its pools, or, if one has too little, in none; says whether it was paid. */
 export function payCosts(c: Character, a: AbilityPlan): boolean {
   const { r, plan } = c;
   for (let i = 0; i < a.costs.length; i++) {
     const { pool, amount } = a.costs[i];
-    const { at } = plan.pools[pool];
+    const { at, value } = plan.pools[pool];
+    readPool(r, plan.pools[pool]);
     amount.run?.(c);
-    if (r[at + P_VALUE] + ENOUGH < r[at + P_MIN] + r[amount.at]) return false;
+    if (r[value] + ENOUGH < r[at + P_MIN] + r[amount.at]) return false;
   }
   for (let i = 0; i < a.costs.length; i++) {
     const { pool, amount } = a.costs[i];

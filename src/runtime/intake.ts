@@ -43,7 +43,6 @@ import { noteHeld, noteMoments } from './requests.js';
 /** Takes in what came through the door since the last tick, and notes the moments it brought about. */
 export function takeDoor(c: Character): void {
   const { door } = c;
-  if (!door.changed) return;
   door.changed = false;
   c.tape?.write(c.r[HOST], door);
   const edges = takeButtons(c);

@@ -17,11 +17,11 @@ import {
   P_MIN,
   P_REGEN,
   P_REST,
-  P_VALUE,
   STANCE,
   T,
 } from '../moveset/slots.js';
 import type { Character } from './character.js';
+import { readPool } from './pools.js';
 import type { Reason, ReasonFact } from './reasons.js';
 import { Rows } from './rows.js';
 
@@ -194,8 +194,9 @@ export function judge(c: Character, a: AbilityPlan, out: ReasonRows): void {
 
   for (let i = 0; i < a.costs.length; i++) {
     const { pool, amount } = a.costs[i];
+    readPool(r, plan.pools[pool]);
     amount.run?.(c);
-    const have = r[plan.pools[pool].at + P_VALUE];
+    const have = r[plan.pools[pool].value];
     const need = r[plan.pools[pool].at + P_MIN] + r[amount.at];
     if (have + ENOUGH < need) {
       const row = out.add(POOL, pool);
@@ -205,7 +206,8 @@ export function judge(c: Character, a: AbilityPlan, out: ReasonRows): void {
   }
   for (let i = 0; i < a.upkeeps.length; i++) {
     const { pool, restart } = a.upkeeps[i];
-    const have = r[plan.pools[pool].at + P_VALUE];
+    readPool(r, plan.pools[pool]);
+    const have = r[plan.pools[pool].value];
     const min = r[plan.pools[pool].at + P_MIN];
     const short = r[a.at + A_DRY] === 1 && have + ENOUGH < min + restart;
     if (!short && have > min + ENOUGH) continue;

@@ -24,7 +24,6 @@ import {
   NEVER,
   NEXT_DUE,
   P_MIN,
-  P_VALUE,
   RUNNING,
   STALE,
   T,
@@ -34,6 +33,8 @@ import type { Character } from './character.js';
 import { forgetPaid, payCosts, refundCosts, setCooldown } from './costs.js';
 import { ENDED, EVENT } from './events.js';
 import { ENOUGH } from './judge.js';
+import { readPool } from './pools.js';
+import { anyHolds } from './restless.js';
 
 /** Commits a granted request in one step: what it breaks ends, it is paid, its first phase begins. */
 export function startAbility(c: Character, a: AbilityPlan, ask: Ask): void {
@@ -226,15 +227,12 @@ export function checkDue(c: Character): void {
     if (r[lane + L_DUE] < r[NEXT_DUE]) r[NEXT_DUE] = r[lane + L_DUE];
 }
 
-function anyHolds(c: Character, tests: AbilityPlan['end']): boolean {
-  for (let i = 0; i < tests.length; i++) if (tests[i](c)) return true;
-  return false;
-}
-
 function isDry({ r, plan }: Character, a: AbilityPlan): boolean {
   for (let i = 0; i < a.upkeeps.length; i++) {
-    const { at } = plan.pools[a.upkeeps[i].pool];
-    if (a.upkeeps[i].perTick > 0 && r[at + P_VALUE] <= r[at + P_MIN] + ENOUGH) return true;
+    const pool = plan.pools[a.upkeeps[i].pool];
+    if (a.upkeeps[i].perTick === 0) continue;
+    readPool(r, pool);
+    if (r[pool.value] <= r[pool.at + P_MIN] + ENOUGH) return true;
   }
   return false;
 }

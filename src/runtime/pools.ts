@@ -1,17 +1,17 @@
 import type { PoolPlan } from '../compile/plan.js';
 import {
-  FLOWING,
+  DRY_DUE,
   L_ABILITY,
   LANE,
+  NEVER,
   P_BASE,
   P_DRAIN,
+  P_DUE,
   P_MAX,
   P_MIN,
-  P_MOVING,
   P_REGEN,
   P_REST,
   P_SINCE,
-  P_VALUE,
   T,
   VERSION,
 } from '../moveset/slots.js';
@@ -19,43 +19,44 @@ import type { Character } from './character.js';
 import { EVENT } from './events.js';
 
 /**
- * A pool is on a straight line from where it last changed, so that what it has after an hour is one
- * multiplication and no sum of roundings. This reads the lines for this tick.
+ * Writes what a pool has now behind the record. A pool is on a straight line from where it last changed: what it
+ * has after an hour is one multiplication and no sum of roundings, and costs nothing until someone asks.
  */
-export function advancePools(c: Character): void {
-  const { r, plan } = c;
-  for (let i = 0; i < plan.pools.length; i++) {
-    const pool = plan.pools[i];
-    if (r[pool.at + P_MOVING] === 1) advance(c, pool, i);
-  }
+export function readPool(r: Float64Array, { at, value, rest }: PoolPlan): void {
+  const drain = r[at + P_DRAIN];
+  const since = r[at + P_SINCE];
+  const from = Math.max(since, r[at + P_REST]);
+  const regains = drain > 0 && rest > 0 ? 0 : r[at + P_REGEN];
+  const regained = r[T] > from ? regains * (r[T] - from) : 0;
+  const now = r[at + P_BASE] + regained - drain * (r[T] - since);
+  r[value] = Math.max(r[at + P_MIN], Math.min(r[at + P_MAX], now));
 }
 
-function advance(c: Character, pool: PoolPlan, index: number): void {
-  const { r } = c;
-  const { at, rest } = pool;
-  const min = r[at + P_MIN];
-  const max = r[at + P_MAX];
-  const since = r[at + P_SINCE];
-  const drain = r[at + P_DRAIN];
-  const regains = drain > 0 && rest > 0 ? 0 : r[at + P_REGEN];
-  const from = Math.max(since, r[at + P_REST]);
-  const regained = r[T] > from ? regains * (r[T] - from) : 0;
-  const value = r[at + P_BASE] + regained - drain * (r[T] - since);
-  const before = r[at + P_VALUE];
-  r[at + P_VALUE] = value < min ? min : Math.min(value, max);
-  if (value <= min && before > min) c.events.add(EVENT.emptied, index);
-  if (value >= max && drain === 0) {
-    r[at + P_MOVING] = 0;
-    r[FLOWING] -= 1;
+/** Pools that may have come down to their lower limit by what drains them. */
+export function checkDry(c: Character): void {
+  const { r, plan } = c;
+  r[DRY_DUE] = NEVER;
+  for (let i = 0; i < plan.pools.length; i++) {
+    const pool = plan.pools[i];
+    const due = pool.at + P_DUE;
+    if (r[T] >= r[due]) {
+      readPool(r, pool);
+      if (r[pool.value] <= r[pool.at + P_MIN]) {
+        r[due] = NEVER;
+        c.events.add(EVENT.emptied, i);
+      }
+    }
+    if (r[due] < r[DRY_DUE]) r[DRY_DUE] = r[due];
   }
 }
 
 /** Limits and rates that are formulas are read anew; a change of one begins a new line. */
 export function varyPools(c: Character): void {
-  const { varyingPools } = c.plan;
-  for (let i = 0; i < varyingPools.length; i++) {
-    const pool = varyingPools[i];
-    if (readLimits(c, pool)) rebase(c, pool);
+  const { r, plan } = c;
+  for (let i = 0; i < plan.varyingPools.length; i++) {
+    const pool = plan.varyingPools[i];
+    readPool(r, pool);
+    if (readLimits(c, pool)) beginLine(c, pool);
   }
 }
 
@@ -74,17 +75,17 @@ export function readLimits(c: Character, { at, min, max, regen }: PoolPlan): boo
   return before !== r[at + P_MIN] || beforeMax !== r[at + P_MAX] || beforeRegen !== r[at + P_REGEN];
 }
 
-/** Starts a new line at the present value, brought within the limits. */
-function rebase(c: Character, pool: PoolPlan): void {
-  const { r } = c;
-  const { at } = pool;
-  const value = r[at + P_VALUE];
-  r[at + P_VALUE] = Math.max(r[at + P_MIN], Math.min(r[at + P_MAX], value));
-  r[at + P_BASE] = r[at + P_VALUE];
+/** Begins a new line at what was read or written behind the record, brought within the limits. */
+export function beginLine({ r }: Character, { at, value, rest }: PoolPlan): void {
+  r[value] = Math.max(r[at + P_MIN], Math.min(r[at + P_MAX], r[value]));
+  r[at + P_BASE] = r[value];
   r[at + P_SINCE] = r[T];
   r[VERSION] += 1;
-  if (r[at + P_MOVING] === 0) r[FLOWING] += 1;
-  r[at + P_MOVING] = 1;
+  const falls = r[at + P_DRAIN] - (rest > 0 ? 0 : r[at + P_REGEN]);
+  const above = r[value] - r[at + P_MIN];
+  // A tick early, for rounding: it is looked at then, and in each tick until it is empty.
+  r[at + P_DUE] = r[at + P_DRAIN] > 0 && falls > 0 && above > 0 ? r[T] + Math.floor(above / falls) - 1 : NEVER;
+  if (r[at + P_DUE] < r[DRY_DUE]) r[DRY_DUE] = r[at + P_DUE];
 }
 
 /** Takes the number at `r[from]` out of a pool; regeneration rests. */
@@ -92,27 +93,29 @@ export function spend(c: Character, index: number, from: number): void {
   const { r } = c;
   const pool = c.plan.pools[index];
   if (r[from] === 0) return;
-  r[pool.at + P_VALUE] -= r[from];
-  const empty = r[pool.at + P_VALUE] <= r[pool.at + P_MIN];
-  rebase(c, pool);
+  readPool(r, pool);
+  r[pool.value] -= r[from];
+  const empty = r[pool.value] <= r[pool.at + P_MIN];
+  beginLine(c, pool);
   r[pool.at + P_REST] = r[T] + pool.rest;
   if (empty) c.events.add(EVENT.emptied, index);
 }
 
 /** Adds the number at `r[from]` to a pool; what is below 0 is taken out. */
 export function gain(c: Character, index: number, from: number): void {
-  const pool = c.plan.pools[index];
   const { r } = c;
-  const before = r[pool.at + P_VALUE];
-  r[pool.at + P_VALUE] += r[from];
-  rebase(c, pool);
-  if (before > r[pool.at + P_MIN] && r[pool.at + P_VALUE] === r[pool.at + P_MIN]) c.events.add(EVENT.emptied, index);
+  const pool = c.plan.pools[index];
+  readPool(r, pool);
+  const before = r[pool.value] > r[pool.at + P_MIN];
+  r[pool.value] += r[from];
+  beginLine(c, pool);
+  if (before && r[pool.value] === r[pool.at + P_MIN]) c.events.add(EVENT.emptied, index);
 }
 
 export function setPool(c: Character, index: number, from: number): void {
   const pool = c.plan.pools[index];
-  c.r[pool.at + P_VALUE] = c.r[from];
-  rebase(c, pool);
+  c.r[pool.value] = c.r[from];
+  beginLine(c, pool);
 }
 
 /** Sums what the running abilities drain; called when they changed. */
@@ -129,8 +132,9 @@ export function refreshDrains(c: Character): void {
     }
     const before = r[pool.at + P_DRAIN];
     if (drain === before) continue;
-    rebase(c, pool);
+    readPool(r, pool);
     r[pool.at + P_DRAIN] = drain;
+    beginLine(c, pool);
     if (before > 0) r[pool.at + P_REST] = r[T] + pool.rest;
   }
 }

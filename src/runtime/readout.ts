@@ -22,7 +22,6 @@ import {
   NEVER,
   P_MAX,
   P_MIN,
-  P_VALUE,
   SHAPE,
   STANCE,
   STANCE_SINCE,
@@ -39,6 +38,7 @@ import {
 import type { Character } from './character.js';
 import { indexOfName } from './errors.js';
 import type { LoggiaEvent } from './events.js';
+import { readPool } from './pools.js';
 
 /** What an engine is asked to do with a body that Loggia does not move itself. */
 export interface Drive {
@@ -178,7 +178,9 @@ export class Readout {
   }
   pool(name: string): number {
     const { plan, r } = this.c;
-    return r[plan.pools[indexOfName('pool', 'pool', name, plan.names.pool)].at + P_VALUE];
+    const pool = plan.pools[indexOfName('pool', 'pool', name, plan.names.pool)];
+    readPool(r, pool);
+    return r[pool.value];
   }
   /** Seconds until an ability's cooldown is over; 0 when it is, Infinity while it waits for its event. */
   cooldown(ability: string): number {

@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { parseMoveset } from '../../src/format/text.js';
 import { Character, TileWorld } from '../../src/index.js';
-import { A_WAKE, ABILITY, HEAR_AGAIN } from '../../src/moveset/slots.js';
+import { A_WAKE, ABILITY, HEAR_AGAIN, NEXT_WORK } from '../../src/moveset/slots.js';
 import { ROOT } from '../support.js';
 
 const BOATYARD = join(ROOT, 'demo/boatyard');
@@ -103,8 +103,9 @@ test('whatever was pressed: when nothing runs any more, nothing of it is left', 
   );
 });
 
-test('requests that sleep are granted exactly when those are that are judged every tick', () => {
+test('what is left out until something may come of it comes out as if every tick were worked through', () => {
   const wake = (c: Character) => {
+    c.record[NEXT_WORK] = -1;
     c.record[HEAR_AGAIN] = -1;
     for (let i = 0; i < c.plan.abilities.length; i++) c.record[c.plan.layout.abilities + i * ABILITY + A_WAKE] = -1;
   };

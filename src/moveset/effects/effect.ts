@@ -7,6 +7,8 @@ export interface Frame {
   readonly r: Float64Array;
   /** Asks a probe, at most once a tick; its answers are then in its slots of `r`. */
   ask(probe: number): void;
+  /** Writes what a pool has now to its place behind the record. */
+  readPool(pool: number): void;
   /** Adds the number at `r[at]` to a pool. */
   gain(pool: number, at: number): void;
   emit(event: number): void;
@@ -21,6 +23,8 @@ export interface Operand {
   readonly run: Run | null;
   /** It never changes. */
   readonly constant: boolean;
+  /** It changes only where STALE is set, if ever. */
+  readonly steady: boolean;
 }
 
 export interface EffectTools {
