@@ -24,7 +24,8 @@ import {
   Y,
   Z,
 } from '../moveset/slots.js';
-import type { Cast, Hit, World } from '../world/world.js';
+import { TOUCH } from '../world/solid.js';
+import { Cast, Hit, Room, type World } from '../world/world.js';
 
 /** Steepest ground: the least upward part of its normal, a slope of about 45 degrees. */
 const GROUND_NORMAL = 0.7;
@@ -50,11 +51,93 @@ export function isAtRest(r: Float64Array): boolean {
   );
 }
 
+/** A world, with what one body asks it by. */
+export class Mover {
+  readonly cast = new Cast();
+  readonly hit = new Hit();
+  /** The room it was last known to be in. Nothing depends on it but how fast the answers come. */
+  readonly room = new Room();
+  /** Whether the body is surely still in that room. */
+  inside = false;
+  readonly still: boolean;
+
+  constructor(readonly world: World) {
+    this.still = world.still === true;
+  }
+}
+
 /** Moves the body through the world by its velocity and notes what it touches. */
-export function slideBody(plan: Plan, r: Float64Array, world: World, cast: Cast, hit: Hit): void {
-  if (r[WANT_SHAPE] !== r[SHAPE]) changeShape(plan, r, world, cast);
-  const { dt } = plan;
+export function slideBody(plan: Plan, r: Float64Array, mover: Mover): void {
+  if (r[WANT_SHAPE] !== r[SHAPE]) changeShape(plan, r, mover);
   const shape = plan.shapes[r[SHAPE]];
+  if (!mover.inside) mover.inside = isIn(mover.room, shape, r) || findRoom(mover, shape, r);
+  if (!mover.inside || !glide(r, shape, mover.room, plan.dt)) {
+    mover.inside = false;
+    slide(plan, shape, r, mover);
+  }
+  noteMotion(r);
+  if (r[SHAPE] !== 0 || r[HEADROOM] !== 1) noteHeadroom(plan, r, mover);
+}
+
+/**
+ * Moves a body that stays within its room, or comes down on its floor: the same, number for number, as `slide`
+ * would have it. Where that is not sure, it says false and has done nothing.
+ */
+function glide(r: Float64Array, { hx, hy, hz }: ShapePlan, room: Room, dt: number): boolean {
+  const dx = r[VX] * dt;
+  const dy = r[VY] * dt;
+  const dz = r[VZ] * dt;
+  const x = r[X];
+  const y = r[Y];
+  const z = r[Z];
+  if (dx > 0 ? x + hx + dx > room.x1 - TOUCH : dx < 0 && x - hx + dx < room.x0 + TOUCH) return false;
+  if (dz > 0 ? z + hz + dz > room.z1 - TOUCH : dz < 0 && z - hz + dz < room.z0 + TOUCH) return false;
+  const gap = y + hy - hy - room.y0;
+  if (gap < -TOUCH || (dy > 0 && y + hy + hy + dy > room.y1 - TOUCH)) return false;
+  if (!room.floor && dy <= 0 && gap + dy < TOUCH + REACH) return false;
+
+  const part = dy < 0 && room.floor ? (gap > 0 ? gap / -dy : 0) : 2;
+  let grounded = 0;
+  if (part <= 1) {
+    // What is left of the way after coming down leads along the floor.
+    const left = 1 - part;
+    r[X] = x + dx * part + dx * left;
+    r[Y] = y + dy * part;
+    r[Z] = z + dz * part + dz * left;
+    r[VY] = 0;
+    grounded = 1;
+  } else {
+    r[X] = x + dx;
+    r[Y] = y + dy;
+    r[Z] = z + dz;
+    if (dy <= 0 && r[GROUNDED] === 1 && room.floor && (r[Y] + hy - hy - room.y0) / REACH <= 1) grounded = 1;
+  }
+  noteContacts(r, grounded, 0, 0, 0);
+  return true;
+}
+
+function isIn(room: Room, { hx, hy, hz }: ShapePlan, r: Float64Array): boolean {
+  return (
+    r[X] - hx >= room.x0 - TOUCH &&
+    r[X] + hx <= room.x1 + TOUCH &&
+    r[Y] >= room.y0 - TOUCH &&
+    r[Y] + hy + hy <= room.y1 + TOUCH &&
+    r[Z] - hz >= room.z0 - TOUCH &&
+    r[Z] + hz <= room.z1 + TOUCH
+  );
+}
+
+/** Asks the world for the room that the body is in. */
+function findRoom({ world, cast, room, still }: Mover, shape: ShapePlan, r: Float64Array): boolean {
+  if (!still || world.roomAround === undefined) return false;
+  placeCast(cast, shape, r);
+  if (world.roomAround(cast, room)) return isIn(room, shape, r);
+  room.x0 = Number.NaN;
+  return false;
+}
+
+function slide(plan: Plan, shape: ShapePlan, r: Float64Array, { world, cast, hit }: Mover): void {
+  const { dt } = plan;
   let dx = r[VX] * dt;
   let dy = r[VY] * dt;
   let dz = r[VZ] * dt;
@@ -100,6 +183,10 @@ export function slideBody(plan: Plan, r: Float64Array, world: World, cast: Cast,
     cast.dz = 0;
     if (world.sweep(cast, hit) && hit.ny > GROUND_NORMAL) grounded = 1;
   }
+  noteContacts(r, grounded, wallX, wallZ, ceiling);
+}
+
+function noteContacts(r: Float64Array, grounded: number, wallX: number, wallZ: number, ceiling: number): void {
   if (wallX !== r[WALL_X] || wallZ !== r[WALL_Z] || ceiling !== r[CEILING]) {
     r[WALL_X] = wallX;
     r[WALL_Z] = wallZ;
@@ -107,8 +194,6 @@ export function slideBody(plan: Plan, r: Float64Array, world: World, cast: Cast,
     r[STALE] = 1;
   }
   if (grounded !== r[GROUNDED]) setGrounded(r, grounded, 1);
-  noteMotion(r);
-  if (plan.shapes.length > 1) noteHeadroom(plan, r, world, cast);
 }
 
 /** Pace below which a body counts as standing. */
@@ -124,9 +209,8 @@ export function noteMotion(r: Float64Array): void {
   r[STALE] = 1;
 }
 
-function noteHeadroom(plan: Plan, r: Float64Array, world: World, cast: Cast): void {
-  if (r[SHAPE] === 0 && r[HEADROOM] === 1) return;
-  const headroom = r[SHAPE] === 0 || hasRoom(plan.shapes[0], r, world, cast) ? 1 : 0;
+function noteHeadroom(plan: Plan, r: Float64Array, mover: Mover): void {
+  const headroom = r[SHAPE] === 0 || hasRoom(plan.shapes[0], r, mover) ? 1 : 0;
   if (headroom === r[HEADROOM]) return;
   r[HEADROOM] = headroom;
   r[STALE] = 1;
@@ -141,13 +225,14 @@ export function setGrounded(r: Float64Array, grounded: number, later: 0 | 1): vo
 }
 
 /** Whether a shape has room where the body is. */
-function hasRoom(shape: ShapePlan, r: Float64Array, world: World, cast: Cast): boolean {
+function hasRoom(shape: ShapePlan, r: Float64Array, { world, cast, room }: Mover): boolean {
+  if (isIn(room, shape, r)) return true;
   placeCast(cast, shape, r);
   return !world.overlap(cast);
 }
 
 /** Stands a newborn or moved body on the ground below it, if there is some within reach. */
-export function settleBody(plan: Plan, r: Float64Array, world: World, cast: Cast, hit: Hit): void {
+export function settleBody(plan: Plan, r: Float64Array, { world, cast, hit }: Mover): void {
   placeCast(cast, plan.shapes[r[SHAPE]], r);
   cast.dx = 0;
   cast.dy = -REACH;
@@ -155,11 +240,13 @@ export function settleBody(plan: Plan, r: Float64Array, world: World, cast: Cast
   r[GROUNDED] = world.sweep(cast, hit) && hit.ny > GROUND_NORMAL ? 1 : 0;
 }
 
-function changeShape(plan: Plan, r: Float64Array, world: World, cast: Cast): void {
+function changeShape(plan: Plan, r: Float64Array, mover: Mover): void {
   const now = plan.shapes[r[SHAPE]];
   const wanted = plan.shapes[r[WANT_SHAPE]];
   const smaller = wanted.width <= now.width && wanted.height <= now.height && wanted.depth <= now.depth;
-  if (smaller || hasRoom(wanted, r, world, cast)) r[SHAPE] = r[WANT_SHAPE];
+  if (!smaller && !hasRoom(wanted, r, mover)) return;
+  r[SHAPE] = r[WANT_SHAPE];
+  mover.inside = false;
 }
 
 function placeCast(cast: Cast, shape: ShapePlan, r: Float64Array): void {

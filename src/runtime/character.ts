@@ -1,7 +1,7 @@
 import type { FactFrame } from '../compile/formula.js';
 import { PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT, Q_TICK } from '../compile/layout.js';
 import { HAS, type Plan } from '../compile/plan.js';
-import { isAtRest, noteMotion, settleBody, slideBody } from '../motion/slide.js';
+import { isAtRest, Mover, noteMotion, settleBody, slideBody } from '../motion/slide.js';
 import { aimBody, driveBody } from '../motion/velocity.js';
 import {
   A_CHARGES,
@@ -52,7 +52,7 @@ import {
   Y,
   Z,
 } from '../moveset/slots.js';
-import { Cast, Hit, type World } from '../world/world.js';
+import type { World } from '../world/world.js';
 import { Door } from './door.js';
 import { indexOfName, UsageError } from './errors.js';
 import { EVENT, EventRows, type LoggiaEvent } from './events.js';
@@ -107,9 +107,7 @@ export class Character implements FactFrame {
   /** @internal Buttons that changed in this tick. */
   readonly edged: Uint16Array;
   private readonly words: Uint32Array;
-  private readonly world: World | undefined;
-  private readonly cast = new Cast();
-  private readonly hit = new Hit();
+  private readonly mover: Mover | null;
   /** Counts the states in which probes can have answered. */
   private sensed = 0;
 
@@ -126,7 +124,7 @@ export class Character implements FactFrame {
     this.r = (into ?? new Float64Array(plan.arraySize())).subarray(0, plan.arraySize());
     this.record = this.r.subarray(0, plan.recordSize);
     this.words = new Uint32Array(this.r.buffer, this.r.byteOffset, plan.recordSize * 2);
-    this.world = options.world;
+    this.mover = options.world ? new Mover(options.world) : null;
     this.door = new Door(plan);
     this.edged = new Uint16Array(plan.names.button.length);
     this.facts = new FactView(plan, this);
@@ -136,12 +134,15 @@ export class Character implements FactFrame {
 
   /** One step of simulation. */
   tick(): void {
-    const { r, plan, world } = this;
+    const { r, plan, mover } = this;
     this.events.count = 0;
     this.sensed++;
     r[HOST] += 1;
     r[T] += 1;
-    if (this.door.changed) takeDoor(this);
+    if (this.door.changed) {
+      takeDoor(this);
+      if (mover !== null) mover.inside = false;
+    }
     if (r[HOST] < r[STOP]) {
       // Its clock stands still; what came in belongs to the tick in which it goes on.
       r[T] -= 1;
@@ -150,13 +151,13 @@ export class Character implements FactFrame {
     if (r[STALE] === 1 || r[T] >= r[NEXT_WORK]) this.work();
     else if (r[RESTING] === 1) return;
 
-    driveBody(plan, r, world !== undefined);
-    if (world !== undefined) {
+    driveBody(plan, r, mover !== null);
+    if (mover !== null) {
       const grounded = r[GROUNDED];
-      slideBody(plan, r, world, this.cast, this.hit);
+      slideBody(plan, r, mover);
       this.sensed++;
       if (r[GROUNDED] !== grounded) this.events.add(grounded === 0 ? EVENT.landed : EVENT.left);
-      if (world.still) r[RESTING] = isAtRest(r) ? 1 : 0;
+      if (mover.still) r[RESTING] = isAtRest(r) ? 1 : 0;
     } else noteMotion(r);
   }
 
@@ -217,6 +218,7 @@ export class Character implements FactFrame {
       );
     this.record.set(snapshot);
     this.sensed++;
+    if (this.mover) this.mover.inside = false;
   }
 
   /** 32 bits of the record, from 0 to 4294967295: equal records have equal checksums (FNV-1a, over words). */
@@ -239,8 +241,7 @@ export class Character implements FactFrame {
 
   /** @internal */
   settle(): void {
-    const { world } = this;
-    if (world) settleBody(this.plan, this.r, world, this.cast, this.hit);
+    if (this.mover) settleBody(this.plan, this.r, this.mover);
   }
 
   /** @internal */
@@ -260,13 +261,13 @@ export class Character implements FactFrame {
 
   /** @internal */
   ask(probe: number): void {
-    const { r, cast, hit, plan } = this;
+    const { r, mover, plan } = this;
     const out = plan.probesAt + probe * PROBE;
     if (r[out + Q_TICK] === this.sensed) return;
     r[out + Q_TICK] = this.sensed;
     r[out + Q_HIT] = 0;
-    const { world } = this;
-    if (!world) return;
+    if (!mover) return;
+    const { world, cast, hit } = mover;
     const { at, ray, on } = plan.probes[probe];
     const fx = r[FX];
     const fz = r[FZ];

@@ -1,5 +1,5 @@
 import { TOUCH } from './solid.js';
-import type { Cast, Hit, World } from './world.js';
+import type { Cast, Hit, Room, World } from './world.js';
 
 /** Level ground at height `y` as far as anyone goes: the cheapest world. */
 export function flatGround(y = 0): World {
@@ -16,8 +16,10 @@ class FlatGround implements World {
 
   sweep(cast: Cast, hit: Hit): boolean {
     const gap = cast.y - cast.hy - this.y;
-    if (cast.dy >= 0 || gap < -TOUCH || gap > -cast.dy) return false;
-    hit.part = gap > 0 ? gap / -cast.dy : 0;
+    if (cast.dy >= 0 || gap < -TOUCH) return false;
+    const part = gap > 0 ? gap / -cast.dy : 0;
+    if (part > 1) return false;
+    hit.part = part;
     hit.nx = 0;
     hit.ny = 1;
     hit.nz = 0;
@@ -27,6 +29,17 @@ class FlatGround implements World {
 
   overlap(cast: Cast): boolean {
     return cast.y - cast.hy < this.y - TOUCH;
+  }
+
+  roomAround(cast: Cast, room: Room): boolean {
+    room.x0 = Number.NEGATIVE_INFINITY;
+    room.y0 = this.y;
+    room.z0 = Number.NEGATIVE_INFINITY;
+    room.x1 = Number.POSITIVE_INFINITY;
+    room.y1 = Number.POSITIVE_INFINITY;
+    room.z1 = Number.POSITIVE_INFINITY;
+    room.floor = true;
+    return !this.overlap(cast);
   }
 }
 

@@ -36,7 +36,8 @@ export function sweepSolid(cast: Cast, solid: Solid, hit: Hit): boolean {
     part >= leaves(cast.z, cast.hz, cast.dz, solid.z0, solid.z1)
   )
     return false;
-  const axis = part === enterX ? 0 : part === enterY ? 1 : 2;
+  // A corner met head-on is floor or ceiling: a seam of the floor must not stop what walks over it.
+  const axis = part === enterY ? 1 : part === enterX ? 0 : 2;
   if (solid.oneWay && axis !== 1) return false;
   hit.part = part;
   hit.nx = axis === 0 ? -Math.sign(cast.dx) : 0;

@@ -1,5 +1,5 @@
-import { overlapsSolid, type Solid, sweepSolid } from './solid.js';
-import type { Cast, Hit, World } from './world.js';
+import { overlapsSolid, type Solid, sweepSolid, TOUCH } from './solid.js';
+import type { Cast, Hit, Room, World } from './world.js';
 
 /** What one letter of a tile world stands for. */
 export interface Tile {
@@ -27,6 +27,8 @@ const BUILT_IN: Readonly<Record<string, Tile>> = {
 /** One-way platforms are thin: a slab at the top of their tile. */
 const PLATFORM = 0.25;
 const DEEP = 1e6;
+/** How many tiles a room reaches beyond its box to each side: enough for some seconds of walking. */
+const ROOMY = 8;
 
 /**
  * A world drawn as rows of text, the top row first. The left end of the bottom row's floor is the origin.
@@ -88,6 +90,47 @@ export class TileWorld implements World {
         if (solid !== undefined && overlapsSolid(cast, solid)) return true;
       }
     return false;
+  }
+
+  roomAround(cast: Cast, room: Room): boolean {
+    const { size, width, height } = this;
+    let x0 = Math.floor((cast.x - cast.hx + TOUCH) / size);
+    let x1 = Math.floor((cast.x + cast.hx - TOUCH) / size);
+    let y0 = Math.floor((cast.y - cast.hy + TOUCH) / size);
+    let y1 = Math.floor((cast.y + cast.hy - TOUCH) / size);
+    if (x0 < 0 || y0 < 0 || x1 >= width || !this.isEmpty(x0, x1, y0, y1)) return false;
+    for (let i = 0; i < ROOMY && y0 > 0 && this.isEmpty(x0, x1, y0 - 1, y0 - 1); i++) y0--;
+    const floor = y0 > 0 && this.isFull(x0, x1, y0 - 1);
+    const below = floor ? y0 - 1 : height;
+    for (let i = 0; i < ROOMY && x0 > 0 && this.continues(x0 - 1, y0, y1, below); i++) x0--;
+    for (let i = 0; i < ROOMY && x1 < width - 1 && this.continues(x1 + 1, y0, y1, below); i++) x1++;
+    for (let i = 0; i < ROOMY && y1 < height && this.isEmpty(x0, x1, y1 + 1, y1 + 1); i++) y1++;
+    room.x0 = x0 * size;
+    room.x1 = (x1 + 1) * size;
+    room.y0 = y0 * size;
+    room.y1 = y1 < height ? (y1 + 1) * size : DEEP;
+    room.z0 = -DEEP;
+    room.z1 = DEEP;
+    room.floor = floor;
+    return true;
+  }
+
+  /** Whether no tile of these columns and rows has anything in it. */
+  private isEmpty(x0: number, x1: number, y0: number, y1: number): boolean {
+    for (let y = y0; y <= Math.min(y1, this.height - 1); y++)
+      for (let x = x0; x <= x1; x++) if (this.cells[y * this.width + x] !== undefined) return false;
+    return true;
+  }
+
+  /** Whether a column is as empty as the room beside it, and has the same floor. */
+  private continues(x: number, y0: number, y1: number, below: number): boolean {
+    return this.isEmpty(x, x, y0, y1) && (below === this.height || this.isFull(x, x, below));
+  }
+
+  /** Whether every tile of a row has something to stand on. */
+  private isFull(x0: number, x1: number, y: number): boolean {
+    for (let x = x0; x <= x1; x++) if (this.cells[y * this.width + x] === undefined) return false;
+    return true;
   }
 
   private first(cast: Cast, hit: Hit, platforms: boolean): boolean {

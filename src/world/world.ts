@@ -29,6 +29,18 @@ export class Hit {
   tags: readonly string[] = [];
 }
 
+/** Space in which nothing solid stands, by two corners; bounds may be infinite. Numbers begin as fractions, as above. */
+export class Room {
+  x0 = Number.NaN;
+  y0 = Number.NaN;
+  z0 = Number.NaN;
+  x1 = Number.NaN;
+  y1 = Number.NaN;
+  z1 = Number.NaN;
+  /** Whether its lower side is ground all over: level, solid or one-way. */
+  floor = false;
+}
+
 /**
  * What the body moves in and probes. Lengths are in the world's units, y is up.
  *
@@ -45,4 +57,9 @@ export interface World {
   sweep(cast: Cast, hit: Hit): boolean;
   /** Whether a box overlaps something solid. */
   overlap(cast: Cast): boolean;
+  /**
+   * Optional, for a world that is `still`: writes a room that holds this box, the larger the better, and answers
+   * true; false when it knows of none. A body that stays in a room moves there without asking the world.
+   */
+  roomAround?(cast: Cast, room: Room): boolean;
 }

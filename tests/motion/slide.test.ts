@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { describe, expect, test } from 'vitest';
+import { describe, expect, test, vi } from 'vitest';
 import { BoxWorld, type Character, TileWorld, type World } from '../../src/index.js';
 import { makeCharacter, tick } from '../support.js';
 
@@ -45,6 +45,11 @@ test('it slides along floors, walls and ceilings without catching on seams', () 
   tick(c, 4);
   expect(c.readout.vx).toBe(0);
   expect(c.readout.vy).toBeGreaterThan(9);
+  c.door.place(5.299999999999996, 1); // its left side on a seam, but for rounding
+  c.door.release('move.right');
+  c.door.press('move.left');
+  tick(c, 30);
+  expect(c.readout.x).toBeLessThan(3);
 });
 
 test('a one-way platform carries what comes from above and lets pass what comes from below', () => {
@@ -54,6 +59,50 @@ test('a one-way platform carries what comes from above and lets pass what comes 
   expect(c.readout.y).toBeGreaterThan(2.5);
   tick(c, 60);
   expect([c.readout.y, c.readout.grounded]).toEqual([4, true]);
+});
+
+test('rooms change nothing but the speed: every number is as if the world were asked each time', () => {
+  const rows = ['##########', '#........#', '#....--..#', '#.#......#', '#....##..#', '#.-....#.#', '#..#.....#'];
+  const floors = ['##########', '##..######', '####--####'];
+  const keys = ['move.left', 'move.right', 'jump', 'gaff', 'gale'];
+  const moves = `abilities:
+  hop: { start: { press: jump }, phases: [{ for: 1f, move: { up: 11 } }] }
+  float: { start: { hold: gaff }, gravity: 0 }
+  shrink: { lane: legs, start: { hold: gale }, body: low }
+lanes: [body, legs]`;
+  const script = fc.array(fc.tuple(fc.nat(keys.length - 1), fc.nat(25)), { minLength: 10, maxLength: 40 });
+  let glided = 0;
+  fc.assert(
+    fc.property(script, fc.constantFrom(...floors), (presses, floor) => {
+      const tiles = new TileWorld([...rows, floor]);
+      const unknown: World = {
+        still: true,
+        ray: (cast, hit) => tiles.ray(cast, hit),
+        overlap: (cast) => tiles.overlap(cast),
+        sweep: (cast, hit) => tiles.sweep(cast, hit),
+      };
+      const asks = vi.spyOn(tiles, 'sweep');
+      const known = put(tiles, [4.5, 5], moves);
+      const other = put(unknown, [4.5, 5], moves);
+      const down = new Set<string>();
+      for (const [key, ticks] of presses) {
+        const input = keys[key];
+        const call = down.delete(input) ? 'release' : 'press';
+        if (call === 'press') down.add(input);
+        known.door[call](input);
+        other.door[call](input);
+        for (let i = 0; i <= ticks; i++) {
+          asks.mockClear();
+          known.tick();
+          if (asks.mock.calls.length === 0) glided++;
+          other.tick();
+          expect(known.checksum()).toBe(other.checksum());
+        }
+      }
+    }),
+    { seed: 3, numRuns: 100 },
+  );
+  expect(glided).toBeGreaterThan(10_000);
 });
 
 test('a body at rest falls when a world that may change takes its floor away', () => {
