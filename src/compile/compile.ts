@@ -154,6 +154,8 @@ class PlanCompiler {
       (this.phases.some((phase) => phase.beats.length > 0) ? HAS.beats : 0) |
       (rules.length > 0 ? HAS.rules : 0) |
       ([...abilities, ...this.phases].some(({ scope }) => scope.bars) ? HAS.bars : 0);
+    const byButton = (some: readonly Ask[]) =>
+      names.button.map((_, i) => some.filter((ask) => ask.button === layout.buttons + i * BUTTON));
     const moments = asks.filter((ask) => ask.happens);
     const body = written.body ?? {};
     const sticks = names.stick.map((name, i) => ({
@@ -208,13 +210,11 @@ class PlanCompiler {
       asks,
       momentAsks: moments,
       momentsBy: {
-        button: names.button.map((_, i) =>
-          moments.filter((ask) => !ask.wide && ask.button === layout.buttons + i * BUTTON),
-        ),
+        button: byButton(moments.filter((ask) => !ask.wide)),
         any: moments.filter((ask) => ask.wide),
         queue: moments.filter((ask) => ask.queued),
       },
-      heldAsks: asks.filter((ask) => ask.stands && ask.turn !== 0),
+      heldBy: byButton(asks.filter((ask) => ask.stands && !ask.latch)),
       ruleAsks: rules,
       graced: abilities.filter((a) => a.grace > 0),
       watched: abilities.filter((a) => a.grace > 0 && a.when.length > 0),

@@ -262,8 +262,8 @@ export interface Plan {
     readonly any: readonly Ask[];
     readonly queue: readonly Ask[];
   };
-  /** Asks by holding or latch. */
-  readonly heldAsks: readonly Ask[];
+  /** Asks by holding: those of each button. */
+  readonly heldBy: readonly (readonly Ask[])[];
   readonly ruleAsks: readonly Ask[];
   readonly graced: readonly AbilityPlan[];
   /** Those with grace and conditions, which want a look every tick. */

@@ -79,11 +79,7 @@ function aimWalk(plan: Plan, r: Float64Array): void {
 /** This tick's velocity: walking, then gravity, then moves. */
 export function driveBody(plan: Plan, r: Float64Array, withGravity: boolean): void {
   if (plan.walkStick >= 0 && (r[VX] !== r[WANT_X] || r[VZ] !== r[WANT_Z])) walk(r, plan.dt);
-  if (withGravity) {
-    const vy = r[VY] - r[GRAVITY] * plan.dt;
-    const fall = -r[FALL];
-    r[VY] = vy > fall ? vy : fall;
-  }
+  if (withGravity) r[VY] = Math.max(r[VY] - r[GRAVITY] * plan.dt, -r[FALL]);
   const held = r[HELD];
   if (held === 0) return;
   if (held !== 2) {

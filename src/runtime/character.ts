@@ -64,7 +64,7 @@ import { buildCharges, checkDue, checkEndings, playBeats } from './lanes.js';
 import { checkDry, gain, readLimits, readPool, refreshDrains, varyPools } from './pools.js';
 import { Readout } from './readout.js';
 import { type Reason, wordRefusal } from './reasons.js';
-import { checkLatches, hearRequests, noteRules } from './requests.js';
+import { checkLatches, hearRequests, noteStanding } from './requests.js';
 import { planWork } from './restless.js';
 import { Rows } from './rows.js';
 import type { Tape } from './tape.js';
@@ -104,8 +104,6 @@ export class Character implements FactFrame {
   readonly reasons = new ReasonRows();
   /** @internal */
   readonly refusals = new Rows();
-  /** @internal Buttons that changed in this tick. */
-  readonly edged: Uint16Array;
   private readonly words: Uint32Array;
   private readonly mover: Mover | null;
   /** Counts the states in which probes can have answered. */
@@ -126,7 +124,6 @@ export class Character implements FactFrame {
     this.words = new Uint32Array(this.r.buffer, this.r.byteOffset, plan.recordSize * 2);
     this.mover = options.world ? new Mover(options.world) : null;
     this.door = new Door(plan);
-    this.edged = new Uint16Array(plan.names.button.length);
     this.facts = new FactView(plan, this);
     this.readout = new Readout(this);
     this.beBorn();
@@ -139,10 +136,7 @@ export class Character implements FactFrame {
     this.sensed++;
     r[HOST] += 1;
     r[T] += 1;
-    if (this.door.changed) {
-      takeDoor(this);
-      if (mover !== null) mover.inside = false;
-    }
+    if (this.door.changed) takeDoor(this);
     if (r[HOST] < r[STOP]) {
       // Its clock stands still; what came in belongs to the tick in which it goes on.
       r[T] -= 1;
@@ -176,7 +170,7 @@ export class Character implements FactFrame {
     if (r[LACKING] > 0) this.refillCharges();
 
     if (r[STALE] === 1 || has & HAS.varyingStances) deriveStance(this);
-    if (has & HAS.rules) noteRules(this);
+    if (has & HAS.rules) noteStanding(this, plan.ruleAsks);
     if (r[LATCHES] > 0) checkLatches(this);
     if (r[RUNNING] > 0) checkEndings(this);
     if (has & HAS.watched) this.noteFits();
@@ -239,9 +233,11 @@ export class Character implements FactFrame {
     return this.events.decode(this, this.reasons);
   }
 
-  /** @internal */
-  settle(): void {
-    if (this.mover) settleBody(this.plan, this.r, this.mover);
+  /** @internal The body was put somewhere else; on the ground there, if `down`. */
+  settle(down: boolean): void {
+    if (this.mover === null) return;
+    this.mover.inside = false;
+    if (down) settleBody(this.plan, this.r, this.mover);
   }
 
   /** @internal */
@@ -354,7 +350,7 @@ export class Character implements FactFrame {
     }
     r.fill(-NEVER, layout.requests, layout.tags);
     r.fill(-NEVER, layout.asks, layout.end);
-    this.settle();
+    this.settle(true);
     for (const pool of plan.pools) {
       readLimits(this, pool);
       r[pool.at + P_BASE] = pool.start ?? r[pool.at + P_MAX];

@@ -53,6 +53,10 @@ export class Door {
   readonly sticks: Float64Array;
   readonly queue: number[] = [];
   changed = false;
+  /** Buttons that changed, the first so many in rising order. */
+  readonly edged: Uint16Array;
+  edges = 0;
+  sticksChanged = false;
   private readonly analog: Float64Array;
   /** Per button, for sides held by keys: the order of the presses, 0 for not held. */
   private readonly order: Float64Array;
@@ -63,6 +67,7 @@ export class Door {
 
   constructor(private readonly plan: Plan) {
     this.buttons = new Uint8Array(plan.names.button.length);
+    this.edged = new Uint16Array(plan.names.button.length);
     this.firstSide = plan.names.button.length - plan.sticks.length * 4;
     this.byName = new Map(plan.names.button.map((name, i) => [name, i]));
     this.order = new Float64Array(plan.names.button.length);
@@ -171,8 +176,12 @@ export class Door {
 
   /** @internal Sets a block as it was recorded. */
   load(buttons: ArrayLike<number>, sticks: ArrayLike<number>, queue: readonly number[]): void {
-    this.buttons.set(buttons);
     this.sticks.set(sticks);
+    this.sticksChanged = true;
+    for (let i = 0; i < buttons.length; i++) {
+      if (buttons[i] & (PRESSED | RELEASED)) this.noteEdge(i);
+      this.buttons[i] = buttons[i];
+    }
     for (const value of queue) this.queue.push(value);
     this.changed = true;
   }
@@ -193,8 +202,17 @@ export class Door {
   private flip(button: number, down: boolean): void {
     const bits = this.buttons[button];
     if (((bits & DOWN) === DOWN) === down) return;
+    this.noteEdge(button);
     this.buttons[button] = down ? bits | DOWN | PRESSED : (bits & ~DOWN) | RELEASED;
     this.changed = true;
+  }
+
+  private noteEdge(button: number): void {
+    if (this.buttons[button] & (PRESSED | RELEASED)) return;
+    const { edged } = this;
+    let i = this.edges++;
+    for (; i > 0 && edged[i - 1] > button; i--) edged[i] = edged[i - 1];
+    edged[i] = button;
   }
 
   /** What a stick gives: its keys if any is held, else where it is pushed. Says whether a key is held. */
@@ -220,6 +238,7 @@ export class Door {
     const length = Math.sqrt(x * x + y * y);
     this.sticks[stick * 2] = length > 1 ? x / length : x;
     this.sticks[stick * 2 + 1] = length > 1 ? y / length : y;
+    this.sticksChanged = true;
     this.changed = true;
     return byKeys;
   }

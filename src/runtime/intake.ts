@@ -38,48 +38,44 @@ import { DOWN, PRESSED, RELEASED, ROW, Row } from './door.js';
 import { ENDED, EVENT } from './events.js';
 import { endAbility, endUnavailable } from './lanes.js';
 import { setPool } from './pools.js';
-import { noteHeld, noteMoments } from './requests.js';
+import { noteMoments, noteStanding } from './requests.js';
 
 /** Takes in what came through the door since the last tick, and notes the moments it brought about. */
 export function takeDoor(c: Character): void {
   const { door } = c;
   door.changed = false;
   c.tape?.write(c.r[HOST], door);
-  const edges = takeButtons(c);
-  takeSticks(c);
-  const { button, any, queue } = c.plan.momentsBy;
+  c.r[STALE] = 1;
+  if (door.sticksChanged) takeSticks(c);
+  for (let i = 0; i < door.edges; i++) takeButton(c, door.edged[i]);
+  const { momentsBy, heldBy } = c.plan;
   if (door.queue.length > 0) {
     takeQueue(c);
-    noteMoments(c, queue);
+    noteMoments(c, momentsBy.queue);
   }
-  for (let i = 0; i < edges; i++) noteMoments(c, button[c.edged[i]]);
-  if (edges > 0 && any.length > 0) noteMoments(c, any);
-  noteHeld(c);
-  c.r[STALE] = 1;
+  for (let i = 0; i < door.edges; i++) {
+    noteMoments(c, momentsBy.button[door.edged[i]]);
+    noteStanding(c, heldBy[door.edged[i]]);
+  }
+  if (door.edges > 0) noteMoments(c, momentsBy.any);
+  door.edges = 0;
 }
 
-/** Writes the buttons that changed into `edged`, and returns how many they are. */
-function takeButtons({ r, door, plan, edged }: Character): number {
-  const { buttons } = door;
-  let edges = 0;
-  for (let i = 0; i < buttons.length; i++) {
-    const bits = buttons[i];
-    if ((bits & (PRESSED | RELEASED)) === 0) continue;
-    edged[edges++] = i;
-    const at = plan.layout.buttons + i * BUTTON;
-    if (bits & PRESSED) {
-      r[at + B_BEFORE] = r[at + B_PRESSED];
-      r[at + B_PRESSED] = r[T];
-    }
-    if (bits & RELEASED) r[at + B_RELEASED] = r[T];
-    r[at + B_DOWN] = bits & DOWN;
-    buttons[i] = bits & DOWN;
+function takeButton({ r, door, plan }: Character, button: number): void {
+  const bits = door.buttons[button];
+  const at = plan.layout.buttons + button * BUTTON;
+  if (bits & PRESSED) {
+    r[at + B_BEFORE] = r[at + B_PRESSED];
+    r[at + B_PRESSED] = r[T];
   }
-  return edges;
+  if (bits & RELEASED) r[at + B_RELEASED] = r[T];
+  r[at + B_DOWN] = bits & DOWN;
+  door.buttons[button] = bits & DOWN;
 }
 
 /** Radial dead zone, rescaled so that its rim is 0 and a full push is 1. */
 function takeSticks({ r, door, plan }: Character): void {
+  door.sticksChanged = false;
   for (let i = 0; i < plan.sticks.length; i++) {
     const { at, deadzone } = plan.sticks[i];
     const x = door.sticks[i * 2];
@@ -116,7 +112,7 @@ function takeQueue(c: Character): void {
         r[X] = queue[i + 2];
         r[Y] = queue[i + 3];
         r[Z] = queue[i + 4];
-        if (id === 0) c.settle();
+        c.settle(id === 0);
         break;
       case Row.velocity:
         r[VX] = queue[i + 2];

@@ -42,33 +42,26 @@ function setAsking(r: Float64Array, at: number, ticks: number): void {
   r[HEAR_AGAIN] = r[T];
 }
 
-function setLatch({ r, plan, events }: Character, ask: Ask, on: number): void {
+function setLatch(c: Character, ask: Ask, on: number): void {
+  const { r, plan, events } = c;
   r[plan.abilities[ask.ability].at + A_LATCHED] = on;
   r[LATCHES] += on === 1 ? 1 : -1;
   r[STALE] = 1;
   events.add(on === 1 ? EVENT.latched : EVENT.unlatched, ask.ability);
+  noteStanding(c, plan.latched);
 }
 
-/** Which requests by holding or latch stand; called when an input or a latch changed. */
-export function noteHeld(c: Character): void {
-  const { heldAsks } = c.plan;
-  for (let i = 0; i < heldAsks.length; i++) noteStanding(c, heldAsks[i]);
-}
-
-/** Which requests by rule stand; what rests may tell its refusal anew. */
-export function noteRules(c: Character): void {
-  const { ruleAsks } = c.plan;
-  for (let i = 0; i < ruleAsks.length; i++) noteStanding(c, ruleAsks[i]);
-}
-
-function noteStanding(c: Character, ask: Ask): void {
+/** Which requests by holding, latch or rule stand; what rests may tell its refusal anew. */
+export function noteStanding(c: Character, asks: readonly Ask[]): void {
   const { r, plan } = c;
-  const stands = (ask.stands as Test)(c);
-  if (stands) setAsking(r, ask.at, NEVER);
-  else if (r[ask.at] === NEVER) {
-    r[ask.at] = -NEVER;
-    r[plan.abilities[ask.ability].at + A_REFUSED] = 0;
-    r[plan.abilities[ask.ability].at + A_JUDGED] = -1;
+  for (let i = 0; i < asks.length; i++) {
+    const { at, ability, stands } = asks[i];
+    if ((stands as Test)(c)) setAsking(r, at, NEVER);
+    else if (r[at] === NEVER) {
+      r[at] = -NEVER;
+      r[plan.abilities[ability].at + A_REFUSED] = 0;
+      r[plan.abilities[ability].at + A_JUDGED] = -1;
+    }
   }
 }
 
@@ -81,7 +74,6 @@ export function checkLatches(c: Character): void {
     for (let k = 0; k < ask.unlatch.length; k++)
       if (ask.unlatch[k](c)) {
         setLatch(c, ask, 0);
-        noteHeld(c);
         break;
       }
   }
