@@ -28,29 +28,50 @@ import { Rows } from './rows.js';
 /** Rounding must not make 9 of 9 too little. */
 export const ENOUGH = 1e-9;
 
+// Those that stand until VERSION changes come first.
 const RUNNING = 1;
 const BUSY = 2;
-const CONTESTED = 3;
-const FROM = 4;
-const FOLLOWS = 5;
-const BARRED = 6;
-const COOLDOWN = 7;
-const CHARGES = 8;
-const POOL = 9;
-const RESTART = 10;
-const WHEN = 11;
-const READING = 12;
-const LOCKED = 13;
-const UNWORN = 14;
+const FROM = 3;
+const FOLLOWS = 4;
+const BARRED = 5;
+const LOCKED = 6;
+const UNWORN = 7;
+const LASTING = UNWORN;
+const CONTESTED = 8;
+const COOLDOWN = 9;
+const CHARGES = 10;
+const POOL = 11;
+const RESTART = 12;
+const WHEN = 13;
+const READING = 14;
 
 /** Reasons as rows of numbers, so that judging allocates nothing: code, what, have, need. */
 export class ReasonRows extends Rows {
+  /** A number that is the same as long as the reasons of the last judgement are, whatever their amounts. */
+  signature = 0;
+  private lasting = false;
+  private conditions = false;
+
+  begin(): void {
+    this.signature = 0;
+    this.lasting = false;
+    this.conditions = false;
+  }
+
+  /** Adds a reason and returns where its row begins. */
+  against(code: number, what = 0, have = 0): number {
+    this.signature = (Math.imul(this.signature, 31) + code * 997 + what + 1) | 0;
+    if (code <= LASTING) this.lasting = true;
+    else if (code === WHEN) this.conditions = true;
+    return this.add(code, what, have);
+  }
+
   /**
    * Writes to `r[at]` until when the request sleeps, unless VERSION changes before: one reason that surely
    * stands so long is enough. Conditions can change at any time.
    */
   writeWake({ r, plan }: Character, a: AbilityPlan, from: number, at: number): void {
-    r[at] = r[T];
+    r[at] = this.lasting ? NEVER : r[T];
     for (let i = from; i < this.count && r[at] < NEVER; i++) {
       const code = this.data[i * Rows.WIDTH];
       if (code === COOLDOWN) r[at] = Math.max(r[at], r[a.at + A_READY]);
@@ -62,21 +83,13 @@ export class ReasonRows extends Rows {
         const ticks = r[pool + P_REGEN] > 0 ? missing / r[pool + P_REGEN] : NEVER;
         // A tick early, for rounding: it is judged then, and sleeps on if need be.
         r[at] = Math.max(r[at], Math.max(r[T], r[pool + P_REST]) + Math.floor(ticks) - 1);
-      } else if (code !== WHEN && code !== READING && code !== CONTESTED) r[at] = NEVER;
+      }
     }
-  }
-
-  /** A number that is the same as long as the reasons are, whatever their amounts. */
-  signature(from: number): number {
-    let sum = 0;
-    for (let i = from; i < this.count; i++)
-      sum = (Math.imul(sum, 31) + this.data[i * Rows.WIDTH] * 997 + this.data[i * Rows.WIDTH + 1] + 1) | 0;
-    return sum;
   }
 
   /** Writes what the failed conditions read, as it is now. */
   addReadings(c: Character, a: AbilityPlan, from: number): void {
-    const to = this.count;
+    const to = this.conditions ? this.count : from;
     for (let i = from; i < to; i++) {
       if (this.data[i * Rows.WIDTH] !== WHEN) continue;
       const which = this.data[i * Rows.WIDTH + 1];
@@ -158,39 +171,40 @@ export class ReasonRows extends Rows {
 export function judge(c: Character, a: AbilityPlan, out: ReasonRows): void {
   const { r, plan } = c;
   const now = r[T];
+  out.begin();
 
-  if (r[a.at + A_KNOWN] === 0) out.add(LOCKED);
-  if (a.loadouts !== null && a.loadouts[r[LOADOUT]] !== 1) out.add(UNWORN, r[LOADOUT] | 0);
+  if (r[a.at + A_KNOWN] === 0) out.against(LOCKED);
+  if (a.loadouts !== null && a.loadouts[r[LOADOUT]] !== 1) out.against(UNWORN, r[LOADOUT] | 0);
 
   // Whole numbers by `| 0`: as fractions they might be boxed where they are passed on.
   const running = r[a.laneAt + L_ABILITY] | 0;
   const runningPhase = r[a.laneAt + L_PHASE] | 0;
   if (running >= 0) {
     const open = isOpen(c, running, runningPhase, a);
-    if (running === a.index && !open) out.add(RUNNING, running);
-    else if (r[a.laneAt + L_SINCE] === now) out.add(CONTESTED, running);
-    else if (!open && a.breaks?.[running] !== 1) out.add(BUSY, running, runningPhase);
+    if (running === a.index && !open) out.against(RUNNING, running);
+    else if (r[a.laneAt + L_SINCE] === now) out.against(CONTESTED, running);
+    else if (!open && a.breaks?.[running] !== 1) out.against(BUSY, running, runningPhase);
   }
 
   for (let i = 0; plan.has & HAS.bars && r[BUSY_LANES] > 0 && i < plan.names.lane.length; i++) {
     const lane = plan.layout.lanes + i * LANE;
     const other = r[lane + L_ABILITY] | 0;
     if (other < 0 || a.breaks?.[other] === 1) continue;
-    if (plan.abilities[other].scope.bars?.[a.index] === 1) out.add(BARRED, other);
+    if (plan.abilities[other].scope.bars?.[a.index] === 1) out.against(BARRED, other);
     else if (r[lane + L_PHASE] >= 0 && plan.phases[r[lane + L_PHASE]].scope.bars?.[a.index] === 1)
-      out.add(BARRED, other);
+      out.against(BARRED, other);
   }
 
-  if (a.follows !== null && !follows(c, a.follows, running, now)) out.add(FOLLOWS, 0);
+  if (a.follows !== null && !follows(c, a.follows, running, now)) out.against(FOLLOWS, 0);
 
   if (!(a.grace > 0 && now - r[a.at + A_FIT] <= a.grace)) {
-    if (a.from !== null && a.from[r[STANCE]] === 0) out.add(FROM, r[STANCE] | 0);
-    for (let i = 0; i < a.when.length; i++) if (!a.when[i].test(c)) out.add(WHEN, i);
+    if (a.from !== null && a.from[r[STANCE]] === 0) out.against(FROM, r[STANCE] | 0);
+    for (let i = 0; i < a.when.length; i++) if (!a.when[i].test(c)) out.against(WHEN, i);
   }
 
-  if (now < r[a.at + A_READY]) out.data[out.add(COOLDOWN) + 2] = r[a.at + A_READY] - now;
+  if (now < r[a.at + A_READY]) out.data[out.against(COOLDOWN) + 2] = r[a.at + A_READY] - now;
   if (a.charges > 0 && r[a.at + A_CHARGES] < 1)
-    out.data[out.add(CHARGES) + 2] = a.refillEvery > 0 ? r[a.at + A_REFILL] - now : -1;
+    out.data[out.against(CHARGES) + 2] = a.refillEvery > 0 ? r[a.at + A_REFILL] - now : -1;
 
   for (let i = 0; i < a.costs.length; i++) {
     const { pool, amount } = a.costs[i];
@@ -199,7 +213,7 @@ export function judge(c: Character, a: AbilityPlan, out: ReasonRows): void {
     const have = r[plan.pools[pool].value];
     const need = r[plan.pools[pool].at + P_MIN] + r[amount.at];
     if (have + ENOUGH < need) {
-      const row = out.add(POOL, pool);
+      const row = out.against(POOL, pool);
       out.data[row + 2] = have;
       out.data[row + 3] = need;
     }
@@ -211,7 +225,7 @@ export function judge(c: Character, a: AbilityPlan, out: ReasonRows): void {
     const min = r[plan.pools[pool].at + P_MIN];
     const short = r[a.at + A_DRY] === 1 && have + ENOUGH < min + restart;
     if (!short && have > min + ENOUGH) continue;
-    const row = out.add(short ? RESTART : POOL, pool);
+    const row = out.against(short ? RESTART : POOL, pool);
     out.data[row + 2] = have;
     out.data[row + 3] = short ? min + restart : min;
   }

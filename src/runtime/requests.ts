@@ -118,15 +118,14 @@ function hear(c: Character, ask: Ask): void {
   }
   r[a.at + A_JUDGED] = r[VERSION];
   reasons.writeWake(c, a, from, a.at + A_WAKE);
-  const signature = reasons.signature(from);
+  const { signature } = reasons;
   if (signature === r[a.at + A_REFUSED]) {
     reasons.count = from;
     return;
   }
   r[a.at + A_REFUSED] = signature;
   reasons.addReadings(c, a, from);
-  const row = c.refusals.add(ask.ability, ask.at, from, reasons.count);
-  if (!stands) c.refusals.data[row + 4] = r[ask.at] - r[T];
+  c.refusals.add(ask.ability, ask.at, from, reasons.count, stands ? 0 : (r[ask.at] - r[T]) | 0);
 }
 
 /** A press grants one ask only: the others that the same press brought about are used up with it. */
@@ -146,7 +145,6 @@ function reportRefusals({ r, events, refusals }: Character): void {
   for (let i = 0; i < refusals.count; i++) {
     const row = i * Rows.WIDTH;
     if (r[data[row + 1]] === -NEVER) continue;
-    const told = events.add(EVENT.refused);
-    for (let k = 1; k < Rows.WIDTH; k++) events.data[told + k] = data[row + (k === 1 ? 0 : k)];
+    events.add(EVENT.refused, data[row] | 0, data[row + 2] | 0, data[row + 3] | 0, data[row + 4] | 0);
   }
 }
