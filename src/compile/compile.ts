@@ -41,7 +41,7 @@ export interface Compiled {
   readonly diagnostics: readonly Diagnostic[];
 }
 
-type Scope = Record<string, unknown> & { open?: string[]; bars?: string[]; clip?: string };
+type Scope = Record<string, unknown> & { loadout?: string; open?: string[]; bars?: string[]; clip?: string };
 type Written = Record<string, any>;
 
 /**
@@ -153,6 +153,7 @@ class PlanCompiler {
       (this.phases.some((phase) => phase.charge) ? HAS.charges : 0) |
       (this.phases.some((phase) => phase.beats.length > 0) ? HAS.beats : 0) |
       (rules.length > 0 ? HAS.rules : 0) |
+      ([...abilities, ...this.phases].some((part) => part.restless.length > 0) ? HAS.restlessLanes : 0) |
       ([...abilities, ...this.phases].some(({ scope }) => scope.bars) ? HAS.bars : 0);
     const byButton = (some: readonly Ask[]) =>
       names.button.map((_, i) => some.filter((ask) => ask.button === layout.buttons + i * BUTTON));
@@ -320,8 +321,10 @@ class PlanCompiler {
     const pieces: Piece[] = EFFECTS.filter((e) => scope[e.key] !== undefined).map((e) =>
       e.compile(scope[e.key] as never, this.effects),
     );
+    const folds = pieces.flatMap((p) => p.fold ?? []);
     return {
-      folds: pieces.flatMap((p) => p.fold ?? []),
+      folds,
+      shows: folds.length > 0 || scope.clip !== undefined || scope.loadout !== undefined,
       begins: pieces.flatMap((p) => p.begin ?? []),
       ends: pieces.flatMap((p) => p.end ?? []),
       live: pieces.some((p) => p.live),

@@ -10,6 +10,8 @@ export interface ScopePlan {
   readonly folds: readonly NonNullable<Piece['fold']>[];
   readonly begins: readonly NonNullable<Piece['begin']>[];
   readonly ends: readonly NonNullable<Piece['end']>[];
+  /** Whether there is anything to fold, so that opening and closing it makes the folded values stale. */
+  readonly shows: boolean;
   /** Folded every tick, since its numbers follow facts. */
   readonly live: boolean;
   /** By ability: 1 for those it lets follow. */
@@ -209,6 +211,8 @@ export const HAS = {
   bars: 64,
   /** Something may happen in any tick, whatever runs. */
   restless: 128,
+  /** Something may happen in any tick while something certain runs. */
+  restlessLanes: 256,
 } as const;
 
 /** A compiled moveset: everything a character needs, built once and shared by all of its kind. Nobody changes it. */

@@ -61,7 +61,7 @@ import { deriveStance, foldEffects } from './fold.js';
 import { takeDoor } from './intake.js';
 import { fits, judge, ReasonRows } from './judge.js';
 import { buildCharges, checkDue, checkEndings, playBeats } from './lanes.js';
-import { checkDry, gain, readLimits, readPool, refreshDrains, varyPools } from './pools.js';
+import { checkDry, gain, readLimits, readPool, varyPools } from './pools.js';
 import { Readout } from './readout.js';
 import { type Reason, wordRefusal } from './reasons.js';
 import { checkLatches, hearRequests, noteStanding } from './requests.js';
@@ -176,10 +176,7 @@ export class Character implements FactFrame {
     if (has & HAS.watched) this.noteFits();
     hearRequests(this);
 
-    if (r[DIRTY] === 1) {
-      refreshDrains(this);
-      foldEffects(this);
-    }
+    if (r[DIRTY] === 1) foldEffects(this);
     aimBody(plan, r);
     planWork(this);
   }

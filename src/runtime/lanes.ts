@@ -33,7 +33,7 @@ import type { Character } from './character.js';
 import { forgetPaid, payCosts, refundCosts, setCooldown } from './costs.js';
 import { ENDED, EVENT } from './events.js';
 import { ENOUGH } from './judge.js';
-import { readPool } from './pools.js';
+import { readPool, refreshDrains } from './pools.js';
 import { anyHolds } from './restless.js';
 
 /** Commits a granted request in one step: what it breaks ends, it is paid, its first phase begins. */
@@ -71,6 +71,7 @@ export function startAbility(c: Character, a: AbilityPlan, ask: Ask): void {
   r[a.laneAt + L_DUE] = NEVER;
   r[a.laneAt + L_ASK] = ask.at - plan.layout.asks;
   c.events.add(EVENT.started, a.index);
+  if (a.upkeeps.length > 0) refreshDrains(c);
   beginScope(c, a.scope, a.laneAt + L_MOVE);
   if (a.firstPhase >= 0) enterPhase(c, a.laneAt, a.firstPhase);
 }
@@ -120,6 +121,7 @@ export function endAbility(c: Character, lane: number, why: number, by: number):
   r[lane + L_PHASE] = -1;
   r[lane + L_DUE] = NEVER;
   r[a.at + A_ENDED] = r[T];
+  if (a.upkeeps.length > 0) refreshDrains(c);
   if (a.cooldown > 0 && a.cooldownFrom === 'end') setCooldown(c, a, a.cooldown);
   refundCosts(c, a, why);
   c.events.add(EVENT.ended, a.index, why, by);
@@ -245,12 +247,12 @@ function isLetGo(c: Character, a: AbilityPlan, lane: number): boolean {
 }
 
 function beginScope(c: Character, scope: ScopePlan, move: number): void {
-  c.r[DIRTY] = 1;
+  if (scope.shows) c.r[DIRTY] = 1;
   for (let i = 0; i < scope.begins.length; i++) scope.begins[i](c, move);
 }
 
 function endScope(c: Character, scope: ScopePlan, move: number): void {
-  c.r[DIRTY] = 1;
+  if (scope.shows) c.r[DIRTY] = 1;
   c.r[move] = 0;
   for (let i = 0; i < scope.ends.length; i++) scope.ends[i](c);
 }

@@ -40,7 +40,7 @@ export function planWork(c: Character): void {
 
 function isRestless(c: Character): boolean {
   const { r, plan } = c;
-  for (let i = 0; r[RUNNING] > 0 && i < plan.names.lane.length; i++) {
+  for (let i = 0; plan.has & HAS.restlessLanes && r[RUNNING] > 0 && i < plan.names.lane.length; i++) {
     const lane = plan.layout.lanes + i * LANE;
     if (r[lane + L_ABILITY] < 0) continue;
     if (anyHolds(c, plan.abilities[r[lane + L_ABILITY]].restless)) return true;
