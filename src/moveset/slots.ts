@@ -83,7 +83,10 @@ export const CLIP_LASTS = 54;
 export const WANT_X = 56;
 export const WANT_Z = 57;
 export const HELD = 58;
-export const HEAD = 62;
+/** No request outside of these places asks. */
+export const ASKED_FROM = 62;
+export const ASKED_TO = 63;
+export const HEAD = 64;
 
 /** Per button. */
 export const BUTTON = 4;

@@ -11,6 +11,8 @@ import {
   A_KNOWN,
   A_READY,
   A_REFILL,
+  ASKED_FROM,
+  ASKED_TO,
   B_BEFORE,
   B_PRESSED,
   B_RELEASED,
@@ -319,6 +321,8 @@ export class Character implements FactFrame {
     r[STALE] = 1;
     r[HEADROOM] = 1;
     r[NEXT_DUE] = NEVER;
+    r[ASKED_FROM] = NEVER;
+    r[ASKED_TO] = -1;
     r[LANDED] = -NEVER;
     r[GROUND_CHANGED] = 0;
     const [x, y, z = 0] = options.at ?? [0, 0, 0];

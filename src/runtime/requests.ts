@@ -5,6 +5,8 @@ import {
   A_LATCHED,
   A_REFUSED,
   A_WAKE,
+  ASKED_FROM,
+  ASKED_TO,
   B_PRESSED,
   HEAR_AGAIN,
   HEARD,
@@ -38,6 +40,8 @@ export function noteMoments(c: Character, asks: readonly Ask[]): void {
 /** A request asks from now on for so many ticks more. */
 function setAsking(r: Float64Array, at: number, ticks: number): void {
   if (ticks === NEVER && r[at] === NEVER) return;
+  r[ASKED_FROM] = Math.min(r[ASKED_FROM], at);
+  r[ASKED_TO] = Math.max(r[ASKED_TO], at);
   r[at] = ticks === NEVER ? NEVER : r[T] + ticks;
   r[HEAR_AGAIN] = r[T];
 }
@@ -88,14 +92,19 @@ export function hearRequests(c: Character): void {
   reasons.count = 0;
   let again = NEVER;
   const version = r[VERSION];
-  const first = plan.layout.asks;
-  for (let at = first; at < plan.layout.end; at++) {
-    const until = r[at];
-    if (until < now) continue;
-    const ask = plan.asks[at - first];
+  const to = r[ASKED_TO];
+  let at = r[ASKED_FROM];
+  r[ASKED_FROM] = NEVER;
+  r[ASKED_TO] = -1;
+  for (; at <= to; at++) {
+    if (r[at] < now) continue;
+    const ask = plan.asks[at - plan.layout.asks];
     hear(c, ask);
+    if (r[at] < now) continue;
+    if (r[ASKED_FROM] === NEVER) r[ASKED_FROM] = at;
+    r[ASKED_TO] = at;
     const a = plan.abilities[ask.ability];
-    if (r[at] >= now && r[a.laneAt + L_ABILITY] !== a.index) again = Math.min(again, r[a.at + A_WAKE]);
+    if (r[a.laneAt + L_ABILITY] !== a.index) again = Math.min(again, r[a.at + A_WAKE]);
   }
   // What a grant changed is heard once more in the next tick.
   r[HEAR_AGAIN] = version === r[VERSION] ? again : now;
