@@ -8,6 +8,7 @@ import {
   HELD,
   LANDED,
   MOVING,
+  RESTING,
   RISING,
   SHAPE,
   STALE,
@@ -26,6 +27,7 @@ import {
 } from '../moveset/slots.js';
 import { TOUCH } from '../world/solid.js';
 import { Cast, Hit, Room, type World } from '../world/world.js';
+import { driveBody } from './velocity.js';
 
 /** Steepest ground: the least upward part of its normal, a slope of about 45 degrees. */
 const GROUND_NORMAL = 0.7;
@@ -34,7 +36,7 @@ const REACH = 0.02;
 const SLIDES = 4;
 
 /** Whether a body that stood still goes on standing still: nothing moves it, nothing touches it but the ground. */
-export function isAtRest(r: Float64Array): boolean {
+function isAtRest(r: Float64Array): boolean {
   return (
     r[VX] === 0 &&
     r[VY] === 0 &&
@@ -66,8 +68,13 @@ export class Mover {
   }
 }
 
-/** Moves the body through the world by its velocity and notes what it touches. */
-export function slideBody(plan: Plan, r: Float64Array, mover: Mover): void {
+/**
+ * Drives the body, moves it through the world and notes what it touches.
+ * Says whether it came down on the ground or left it.
+ */
+export function moveBody(plan: Plan, r: Float64Array, mover: Mover): boolean {
+  const grounded = r[GROUNDED];
+  driveBody(plan, r, true);
   if (r[WANT_SHAPE] !== r[SHAPE]) changeShape(plan, r, mover);
   const shape = plan.shapes[r[SHAPE]];
   if (!mover.inside) mover.inside = isIn(mover.room, shape, r) || findRoom(mover, shape, r);
@@ -77,6 +84,8 @@ export function slideBody(plan: Plan, r: Float64Array, mover: Mover): void {
   }
   noteMotion(r);
   if (r[SHAPE] !== 0 || r[HEADROOM] !== 1) noteHeadroom(plan, r, mover);
+  r[RESTING] = mover.still && isAtRest(r) ? 1 : 0;
+  return r[GROUNDED] !== grounded;
 }
 
 /**

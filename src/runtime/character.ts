@@ -1,7 +1,7 @@
 import type { FactFrame } from '../compile/formula.js';
 import { PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT, Q_TICK } from '../compile/layout.js';
 import { HAS, type Plan } from '../compile/plan.js';
-import { isAtRest, Mover, noteMotion, settleBody, slideBody } from '../motion/slide.js';
+import { Mover, moveBody, noteMotion, settleBody } from '../motion/slide.js';
 import { aimBody, driveBody } from '../motion/velocity.js';
 import {
   A_CHARGES,
@@ -135,7 +135,6 @@ export class Character implements FactFrame {
   tick(): void {
     const { r, plan, mover } = this;
     this.events.count = 0;
-    this.sensed++;
     r[HOST] += 1;
     r[T] += 1;
     if (this.door.changed) takeDoor(this);
@@ -147,14 +146,11 @@ export class Character implements FactFrame {
     if (r[STALE] === 1 || r[T] >= r[NEXT_WORK]) this.work();
     else if (r[RESTING] === 1) return;
 
-    driveBody(plan, r, mover !== null);
-    if (mover !== null) {
-      const grounded = r[GROUNDED];
-      slideBody(plan, r, mover);
-      this.sensed++;
-      if (r[GROUNDED] !== grounded) this.events.add(grounded === 0 ? EVENT.landed : EVENT.left);
-      if (mover.still) r[RESTING] = isAtRest(r) ? 1 : 0;
-    } else noteMotion(r);
+    this.sensed++;
+    if (mover === null) {
+      driveBody(plan, r, false);
+      noteMotion(r);
+    } else if (moveBody(plan, r, mover)) this.events.add(r[GROUNDED] === 1 ? EVENT.landed : EVENT.left);
   }
 
   /**
@@ -163,6 +159,7 @@ export class Character implements FactFrame {
    */
   private work(): void {
     const { r, plan } = this;
+    this.sensed++;
     const { has } = plan;
     if (has & HAS.varyingPools) varyPools(this);
     if (r[T] >= r[DRY_DUE]) checkDry(this);
@@ -234,6 +231,7 @@ export class Character implements FactFrame {
 
   /** @internal The body was put somewhere else; on the ground there, if `down`. */
   settle(down: boolean): void {
+    this.sensed++;
     if (this.mover === null) return;
     this.mover.inside = false;
     if (down) settleBody(this.plan, this.r, this.mover);
