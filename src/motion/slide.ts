@@ -59,12 +59,17 @@ export class Mover {
   readonly hit = new Hit();
   /** The room it was last known to be in. Nothing depends on it but how fast the answers come. */
   readonly room = new Room();
-  /** Whether the body is surely still in that room. */
+  /** Whether the body is surely still in that room, in this shape, and wants no other one. */
   inside = false;
+  shape: ShapePlan;
   readonly still: boolean;
 
-  constructor(readonly world: World) {
+  constructor(
+    readonly world: World,
+    plan: Plan,
+  ) {
     this.still = world.still === true;
+    this.shape = plan.shapes[0];
   }
 }
 
@@ -75,17 +80,23 @@ export class Mover {
 export function moveBody(plan: Plan, r: Float64Array, mover: Mover): boolean {
   const grounded = r[GROUNDED];
   driveBody(plan, r, true);
-  if (r[WANT_SHAPE] !== r[SHAPE]) changeShape(plan, r, mover);
-  const shape = plan.shapes[r[SHAPE]];
-  if (!mover.inside) mover.inside = isIn(mover.room, shape, r) || findRoom(mover, shape, r);
-  if (!mover.inside || !glide(r, shape, mover.room, plan.dt)) {
+  if (!mover.inside) lookAround(plan, r, mover);
+  if (!mover.inside || !glide(r, mover.shape, mover.room, plan.dt)) {
     mover.inside = false;
-    slide(plan, shape, r, mover);
+    slide(plan, r, mover);
   }
   noteMotion(r);
-  if (r[SHAPE] !== 0 || r[HEADROOM] !== 1) noteHeadroom(plan, r, mover);
-  r[RESTING] = mover.still && isAtRest(r) ? 1 : 0;
+  if (r[SHAPE] !== 0) noteHeadroom(plan, r, mover);
+  if (mover.still && isAtRest(r)) r[RESTING] = 1;
   return r[GROUNDED] !== grounded;
+}
+
+/** Takes the wanted shape if it has room, and finds out whether the body is in a room that is known. */
+function lookAround(plan: Plan, r: Float64Array, mover: Mover): void {
+  if (r[WANT_SHAPE] !== r[SHAPE]) changeShape(plan, r, mover);
+  const shape = plan.shapes[r[SHAPE]];
+  mover.shape = shape;
+  mover.inside = r[WANT_SHAPE] === r[SHAPE] && (isIn(mover.room, shape, r) || findRoom(mover, shape, r));
 }
 
 /**
@@ -145,7 +156,7 @@ function findRoom({ world, cast, room, still }: Mover, shape: ShapePlan, r: Floa
   return false;
 }
 
-function slide(plan: Plan, shape: ShapePlan, r: Float64Array, { world, cast, hit }: Mover): void {
+function slide(plan: Plan, r: Float64Array, { world, cast, hit, shape }: Mover): void {
   const { dt } = plan;
   let dx = r[VX] * dt;
   let dy = r[VY] * dt;
@@ -255,7 +266,7 @@ function changeShape(plan: Plan, r: Float64Array, mover: Mover): void {
   const smaller = wanted.width <= now.width && wanted.height <= now.height && wanted.depth <= now.depth;
   if (!smaller && !hasRoom(wanted, r, mover)) return;
   r[SHAPE] = r[WANT_SHAPE];
-  mover.inside = false;
+  if (r[SHAPE] === 0) noteHeadroom(plan, r, mover);
 }
 
 function placeCast(cast: Cast, shape: ShapePlan, r: Float64Array): void {

@@ -46,10 +46,12 @@ import {
   P_MAX,
   RESTING,
   RUNNING,
+  SHAPE,
   STALE,
   STOP,
   T,
   VERSION,
+  WANT_SHAPE,
   X,
   Y,
   Z,
@@ -124,7 +126,7 @@ export class Character implements FactFrame {
     this.r = (into ?? new Float64Array(plan.arraySize())).subarray(0, plan.arraySize());
     this.record = this.r.subarray(0, plan.recordSize);
     this.words = new Uint32Array(this.r.buffer, this.r.byteOffset, plan.recordSize * 2);
-    this.mover = options.world ? new Mover(options.world) : null;
+    this.mover = options.world ? new Mover(options.world, plan) : null;
     this.door = new Door(plan);
     this.facts = new FactView(plan, this);
     this.readout = new Readout(this);
@@ -176,6 +178,8 @@ export class Character implements FactFrame {
     hearRequests(this);
 
     if (r[DIRTY] === 1) foldEffects(this);
+    if (this.mover !== null && r[WANT_SHAPE] !== r[SHAPE]) this.mover.inside = false;
+    r[RESTING] = 0;
     aimBody(plan, r);
     planWork(this);
   }
