@@ -16,6 +16,7 @@ import {
   MOVE,
   SPEED,
   STEER,
+  UNAIMED,
   VX,
   VY,
   VZ,
@@ -28,6 +29,7 @@ import {
  * from this tick on. Called when any of them may have changed.
  */
 export function aimBody(plan: Plan, r: Float64Array): void {
+  r[UNAIMED] = 0;
   if (plan.walkStick >= 0) aimWalk(plan, r);
   r[HELD] = 0;
   const { lanes } = plan.layout;

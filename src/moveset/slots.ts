@@ -86,7 +86,9 @@ export const HELD = 58;
 /** No request outside of these places asks. */
 export const ASKED_FROM = 62;
 export const ASKED_TO = 63;
-export const HEAD = 64;
+/** 1 when sticks, folded values or moves have changed since the body was aimed. */
+export const UNAIMED = 64;
+export const HEAD = 65;
 
 /** Per button. */
 export const BUTTON = 4;

@@ -50,6 +50,7 @@ import {
   STALE,
   STOP,
   T,
+  UNAIMED,
   VERSION,
   WANT_SHAPE,
   X,
@@ -180,7 +181,7 @@ export class Character implements FactFrame {
     if (r[DIRTY] === 1) foldEffects(this);
     if (this.mover !== null && r[WANT_SHAPE] !== r[SHAPE]) this.mover.inside = false;
     r[RESTING] = 0;
-    aimBody(plan, r);
+    if (r[UNAIMED] === 1) aimBody(plan, r);
     planWork(this);
   }
 

@@ -24,6 +24,7 @@ import {
   STANCE_SINCE,
   STEER,
   T,
+  UNAIMED,
   VERSION,
   WANT_SHAPE,
 } from '../moveset/slots.js';
@@ -82,6 +83,7 @@ export function foldEffects(c: Character): void {
   }
   for (let slot = GRAVITY; slot <= BRAKE; slot += 2) r[slot] *= r[slot + 1];
   r[DIRTY] = live ? 1 : 0;
+  r[UNAIMED] = 1;
   if (plan.clips.length > 0) foldClip(c);
 }
 

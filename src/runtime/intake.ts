@@ -22,6 +22,7 @@ import {
   STALE,
   STOP,
   T,
+  UNAIMED,
   VERSION,
   VX,
   VY,
@@ -76,6 +77,7 @@ function takeButton({ r, door, plan }: Character, button: number): void {
 /** Radial dead zone, rescaled so that its rim is 0 and a full push is 1. */
 function takeSticks({ r, door, plan }: Character): void {
   door.sticksChanged = false;
+  r[UNAIMED] = 1;
   for (let i = 0; i < plan.sticks.length; i++) {
     const { at, deadzone } = plan.sticks[i];
     const x = door.sticks[i * 2];
@@ -123,6 +125,7 @@ function takeQueue(c: Character): void {
       case Row.camera:
         r[CAMERA_X] = queue[i + 2];
         r[CAMERA_Z] = queue[i + 3];
+        r[UNAIMED] = 1;
         break;
       case Row.body:
         takeContacts(c, id, queue[i + 2], queue[i + 3]);

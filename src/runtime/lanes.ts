@@ -27,6 +27,7 @@ import {
   RUNNING,
   STALE,
   T,
+  UNAIMED,
   VERSION,
 } from '../moveset/slots.js';
 import type { Character } from './character.js';
@@ -247,11 +248,13 @@ function isLetGo(c: Character, a: AbilityPlan, lane: number): boolean {
 }
 
 function beginScope(c: Character, scope: ScopePlan, move: number): void {
+  c.r[UNAIMED] = 1;
   if (scope.shows) c.r[DIRTY] = 1;
   for (let i = 0; i < scope.begins.length; i++) scope.begins[i](c, move);
 }
 
 function endScope(c: Character, scope: ScopePlan, move: number): void {
+  c.r[UNAIMED] = 1;
   if (scope.shows) c.r[DIRTY] = 1;
   c.r[move] = 0;
   for (let i = 0; i < scope.ends.length; i++) scope.ends[i](c);
