@@ -81,7 +81,7 @@ export function moveBody(plan: Plan, r: Float64Array, mover: Mover): boolean {
   const grounded = r[GROUNDED];
   driveBody(plan, r, true);
   if (!mover.inside) lookAround(plan, r, mover);
-  if (!mover.inside || !glide(r, mover.shape, mover.room, plan.dt)) {
+  if (!mover.inside || !glide(plan, r, mover)) {
     mover.inside = false;
     slide(plan, r, mover);
   }
@@ -103,7 +103,8 @@ function lookAround(plan: Plan, r: Float64Array, mover: Mover): void {
  * Moves a body that stays within its room, or comes down on its floor: the same, number for number, as `slide`
  * would have it. Where that is not sure, it says false and has done nothing.
  */
-function glide(r: Float64Array, { hx, hy, hz }: ShapePlan, room: Room, dt: number): boolean {
+function glide({ dt }: Plan, r: Float64Array, { shape, room }: Mover): boolean {
+  const { hx, hy, hz } = shape;
   const dx = r[VX] * dt;
   const dy = r[VY] * dt;
   const dz = r[VZ] * dt;

@@ -80,7 +80,7 @@ function aimWalk(plan: Plan, r: Float64Array): void {
 
 /** This tick's velocity: walking, then gravity, then moves. */
 export function driveBody(plan: Plan, r: Float64Array, withGravity: boolean): void {
-  if (plan.walkStick >= 0 && (r[VX] !== r[WANT_X] || r[VZ] !== r[WANT_Z])) walk(r, plan.dt);
+  if (plan.walkStick >= 0 && (r[VX] !== r[WANT_X] || r[VZ] !== r[WANT_Z])) walk(plan, r);
   if (withGravity) r[VY] = Math.max(r[VY] - r[GRAVITY] * plan.dt, -r[FALL]);
   const held = r[HELD];
   if (held === 0) return;
@@ -91,7 +91,7 @@ export function driveBody(plan: Plan, r: Float64Array, withGravity: boolean): vo
   if (held >= 2) r[VY] = r[HELD + 2];
 }
 
-function walk(r: Float64Array, dt: number): void {
+function walk({ dt }: Plan, r: Float64Array): void {
   const steer = r[STEER] * dt;
   if (steer === 0) return;
   const x = r[WANT_X];

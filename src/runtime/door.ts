@@ -59,7 +59,7 @@ export class Door {
   sticksChanged = false;
   private readonly analog: Float64Array;
   /** Per button, for sides held by keys: the order of the presses, 0 for not held. */
-  private readonly order: Float64Array;
+  private readonly order: Int32Array;
   private presses = 0;
   /** Sides of sticks stand behind all other buttons, four by four. */
   private readonly firstSide: number;
@@ -70,7 +70,7 @@ export class Door {
     this.edged = new Uint16Array(plan.names.button.length);
     this.firstSide = plan.names.button.length - plan.sticks.length * 4;
     this.byName = new Map(plan.names.button.map((name, i) => [name, i]));
-    this.order = new Float64Array(plan.names.button.length);
+    this.order = new Int32Array(plan.names.button.length);
     this.sticks = new Float64Array(plan.names.stick.length * 2);
     this.analog = new Float64Array(plan.names.stick.length * 2);
   }
@@ -224,20 +224,26 @@ export class Door {
     const up = order[sides + 2];
     const down = order[sides + 3];
     const byKeys = left + right + up + down > 0;
-    let x = this.analog[stick * 2];
-    let y = this.analog[stick * 2 + 1];
+    const at = stick * 2;
+    const { sticks } = this;
+    sticks[at] = this.analog[at];
+    sticks[at + 1] = this.analog[at + 1];
     if (byKeys) {
-      x = side(left, right, opposite);
-      y = side(down, up, opposite);
+      sticks[at] = side(left, right, opposite);
+      sticks[at + 1] = side(down, up, opposite);
     } else {
+      const x = sticks[at];
+      const y = sticks[at + 1];
       this.flip(sides, x < -SIDE);
       this.flip(sides + 1, x > SIDE);
       this.flip(sides + 2, y > SIDE);
       this.flip(sides + 3, y < -SIDE);
     }
-    const length = Math.sqrt(x * x + y * y);
-    this.sticks[stick * 2] = length > 1 ? x / length : x;
-    this.sticks[stick * 2 + 1] = length > 1 ? y / length : y;
+    const length = Math.sqrt(sticks[at] * sticks[at] + sticks[at + 1] * sticks[at + 1]);
+    if (length > 1) {
+      sticks[at] /= length;
+      sticks[at + 1] /= length;
+    }
     this.sticksChanged = true;
     this.changed = true;
     return byKeys;
