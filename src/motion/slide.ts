@@ -133,7 +133,8 @@ function glide({ dt }: Plan, r: Float64Array, { shape, room }: Mover): boolean {
     r[Z] = z + dz;
     if (dy <= 0 && r[GROUNDED] === 1 && room.floor && (r[Y] + hy - hy - room.y0) / REACH <= 1) grounded = 1;
   }
-  noteContacts(r, grounded, 0, 0, 0);
+  if (r[WALL_X] !== 0 || r[WALL_Z] !== 0 || r[CEILING] !== 0) noteContacts(r, 0, 0, 0);
+  if (grounded !== r[GROUNDED]) setGrounded(r, grounded, 1);
   return true;
 }
 
@@ -204,17 +205,15 @@ function slide(plan: Plan, r: Float64Array, { world, cast, hit, shape }: Mover):
     cast.dz = 0;
     if (world.sweep(cast, hit) && hit.ny > GROUND_NORMAL) grounded = 1;
   }
-  noteContacts(r, grounded, wallX, wallZ, ceiling);
+  if (wallX !== r[WALL_X] || wallZ !== r[WALL_Z] || ceiling !== r[CEILING]) noteContacts(r, wallX, wallZ, ceiling);
+  if (grounded !== r[GROUNDED]) setGrounded(r, grounded, 1);
 }
 
-function noteContacts(r: Float64Array, grounded: number, wallX: number, wallZ: number, ceiling: number): void {
-  if (wallX !== r[WALL_X] || wallZ !== r[WALL_Z] || ceiling !== r[CEILING]) {
-    r[WALL_X] = wallX;
-    r[WALL_Z] = wallZ;
-    r[CEILING] = ceiling;
-    r[STALE] = 1;
-  }
-  if (grounded !== r[GROUNDED]) setGrounded(r, grounded, 1);
+function noteContacts(r: Float64Array, wallX: number, wallZ: number, ceiling: number): void {
+  r[WALL_X] = wallX;
+  r[WALL_Z] = wallZ;
+  r[CEILING] = ceiling;
+  r[STALE] = 1;
 }
 
 /** Pace below which a body counts as standing. */

@@ -1,4 +1,4 @@
-import type { Ask } from '../compile/plan.js';
+import type { AbilityPlan, Ask } from '../compile/plan.js';
 import type { Test } from '../moveset/effects/effect.js';
 import {
   A_JUDGED,
@@ -99,11 +99,12 @@ export function hearRequests(c: Character): void {
   for (; at <= to; at++) {
     if (r[at] < now) continue;
     const ask = plan.asks[at - plan.layout.asks];
-    hear(c, ask);
+    const a = plan.abilities[ask.ability];
+    const granted = r[at] === NEVER && r[a.laneAt + L_ABILITY] === a.index;
+    if (!granted && (r[a.at + A_JUDGED] !== r[VERSION] || now >= r[a.at + A_WAKE])) hear(c, a, ask);
     if (r[at] < now) continue;
     if (r[ASKED_FROM] === NEVER) r[ASKED_FROM] = at;
     r[ASKED_TO] = at;
-    const a = plan.abilities[ask.ability];
     if (r[a.laneAt + L_ABILITY] !== a.index) again = Math.min(again, r[a.at + A_WAKE]);
   }
   // What a grant changed is heard once more in the next tick.
@@ -112,12 +113,9 @@ export function hearRequests(c: Character): void {
   if (refusals.count > 0) reportRefusals(c);
 }
 
-function hear(c: Character, ask: Ask): void {
-  const { r, plan, reasons } = c;
-  const a = plan.abilities[ask.ability];
+function hear(c: Character, a: AbilityPlan, ask: Ask): void {
+  const { r, reasons } = c;
   const stands = r[ask.at] === NEVER;
-  if (stands && r[a.laneAt + L_ABILITY] === a.index) return;
-  if (r[a.at + A_JUDGED] === r[VERSION] && r[T] < r[a.at + A_WAKE]) return;
   const from = reasons.count;
   judge(c, a, reasons);
   if (reasons.count === from) {
