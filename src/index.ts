@@ -1,6 +1,8 @@
-export { type Compiled, checkMoveset } from './compile/compile.js';
+export { type Compiled, checkMoveset } from './compile/check.js';
 export { compileMoveset, MovesetError } from './compile/compile-moveset.js';
+export { packMoveset } from './compile/pack.js';
 export type { Plan } from './compile/plan.js';
+export { type PackedMoveset, PackingError, unpackMoveset } from './compile/unpack.js';
 export { defineMoveset } from './moveset/define.js';
 export type { Code, Diagnostic } from './moveset/diagnostic.js';
 export type { Facts, Moveset } from './moveset/types.js';

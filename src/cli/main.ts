@@ -2,11 +2,12 @@ import { Command, CommanderError } from 'commander';
 import { nearestName } from '../moveset/nearest.js';
 import { addCheck } from './check.js';
 import type { ExitCode, Io } from './io.js';
+import { addPack } from './pack.js';
 import { addRun } from './run.js';
 import { addSchema } from './schema.js';
 
 /** Every command; a new one is a file beside these and a line here. */
-const COMMANDS = [addCheck, addRun, addSchema];
+const COMMANDS = [addCheck, addRun, addPack, addSchema];
 
 /** The command line as a function of its words (without node and the script). Never throws for what is wrong with them. */
 export async function main(words: readonly string[], io: Io): Promise<ExitCode> {

@@ -1,9 +1,9 @@
 import type { Diagnostic, Path, Sink } from '../moveset/diagnostic.js';
-import { type Node, parseFormula } from '../moveset/formula.js';
-import { isPlain } from '../moveset/read.js';
+import type { Node } from '../moveset/formula.js';
+import { isPlain, type WrittenFormula } from '../moveset/read.js';
 import { NEVER } from '../moveset/slots.js';
 import type { ButtonInput, Moveset, StickInput } from '../moveset/types.js';
-import type { Given } from './compile.js';
+import type { Given } from './check.js';
 import type { AbilityPlan, Plan } from './plan.js';
 
 type Written = Record<string, any>;
@@ -60,7 +60,7 @@ function adviseInputs({ plan, written, read, sink }: Given): void {
 
 function adviseBindings({ plan, sink }: Given): void {
   const bySource = new Map<string, string[]>();
-  for (const [name, input] of Object.entries(plan.moveset.inputs ?? {})) {
+  for (const [name, input] of Object.entries(plan.inputs)) {
     const sources = sourcesOf(input);
     if (sources.length === 0) warn(sink, 'unbound-input', ['inputs', name], { input: name });
     for (const source of new Set(sources)) bySource.set(source, [...(bySource.get(source) ?? []), name]);
@@ -87,16 +87,16 @@ function sourcesOf(input: ButtonInput | StickInput): string[] {
     .filter((source): source is string => Boolean(source));
 }
 
-function adviseStarts({ plan, written, sink }: Given): void {
+function adviseStarts({ plan, source, written, sink }: Given): void {
   for (const ability of plan.abilities) {
-    const why = whyNever(plan, ability, written.abilities?.[ability.name] ?? {});
+    const why = whyNever(plan, source, ability, written.abilities?.[ability.name] ?? {});
     if (why) warn(sink, 'no-start', ['abilities', ability.name], { ability: ability.name, why });
   }
 }
 
-function whyNever(plan: Plan, ability: AbilityPlan, written: Written): string | undefined {
+function whyNever(plan: Plan, source: Moveset, ability: AbilityPlan, written: Written): string | undefined {
   const limits = (pool: string) => {
-    const { min = 0, max } = plan.moveset.pools?.[pool] ?? {};
+    const { min = 0, max } = source.pools?.[pool] ?? {};
     return typeof min === 'number' && typeof max === 'number' ? { min, max } : undefined;
   };
   for (const [pool, cost] of Object.entries((written.cost ?? {}) as Written)) {
@@ -104,9 +104,9 @@ function whyNever(plan: Plan, ability: AbilityPlan, written: Written): string | 
     if (range && typeof cost?.source === 'number' && cost.source > range.max - range.min)
       return `it costs ${cost.source} of ${pool}, which never holds more than ${range.max - range.min}; lower the cost or raise the limit`;
   }
-  if (ability.from && !ability.from.some((allowed, i) => allowed && canHold(plan.moveset, plan.names.stance[i])))
+  if (ability.from && !ability.from.some((allowed, i) => allowed && canHold(source, plan.names.stance[i])))
     return 'none of the stances it may start in can ever hold; let it start elsewhere';
-  const parts = (written.when ?? []).flatMap((w: Written | undefined) => conjuncts(w?.source));
+  const parts = (written.when ?? []).flatMap((w: WrittenFormula) => conjuncts(w));
   const texts = new Set<string>(parts.map((part: Part) => part.text));
   for (const { text, node } of parts as Part[]) {
     if (text === 'false') return '"when" is false; take the ability out, or lock it';
@@ -131,14 +131,12 @@ interface Part {
   node: Node;
 }
 
-function conjuncts(source: unknown): Part[] {
+function conjuncts({ source, node }: WrittenFormula): Part[] {
   if (source === false) return [{ text: 'false', node: { kind: 'truth', value: false, from: 0, to: 0 } }];
-  if (typeof source !== 'string') return [];
-  const result = parseFormula(source);
-  if (!('node' in result)) return [];
+  if (typeof source !== 'string' || !node) return [];
   const split = (node: Node): Node[] =>
     node.kind === 'binary' && node.op === 'and' ? [...split(node.left), ...split(node.right)] : [node];
-  return split(result.node).map((node) => ({ node, text: source.slice(node.from, node.to) }));
+  return split(node).map((node) => ({ node, text: source.slice(node.from, node.to) }));
 }
 
 /** `pool.wind >= 9` and the like. */
@@ -155,11 +153,11 @@ function adviseCooldowns({ plan, sink }: Given): void {
       warn(sink, 'short-cooldown', ['abilities', name, 'cooldown'], { ability: name, cooldown, ticks: lasts });
 }
 
-function adviseUpkeeps({ plan, sink }: Given): void {
+function adviseUpkeeps({ plan, source, sink }: Given): void {
   for (const { name, upkeeps } of plan.abilities)
     for (const { pool, perTick } of upkeeps) {
       const { name: poolName, rest } = plan.pools[pool];
-      const { regen = 0 } = plan.moveset.pools?.[poolName] ?? {};
+      const { regen = 0 } = source.pools?.[poolName] ?? {};
       const upkeep = perTick * plan.rate;
       if (rest === 0 && typeof regen === 'number' && perTick > 0 && regen >= upkeep)
         warn(sink, 'no-drain', ['abilities', name, 'upkeep', poolName], { upkeep, pool: poolName, regen });

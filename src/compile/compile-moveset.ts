@@ -1,6 +1,6 @@
 import type { Diagnostic } from '../moveset/diagnostic.js';
 import { wordDiagnostic, wordPath } from '../moveset/wording.js';
-import { checkMoveset } from './compile.js';
+import { checkMoveset } from './check.js';
 import type { Plan } from './plan.js';
 
 /** A moveset that cannot be compiled; its message lists every fault. */

@@ -1,18 +1,13 @@
-import { type Diagnostic, Sink } from '../moveset/diagnostic.js';
+import type { Sink } from '../moveset/diagnostic.js';
 import type { EffectTools, Piece } from '../moveset/effects/effect.js';
 import { EFFECTS } from '../moveset/effects/index.js';
-import { nearestName } from '../moveset/nearest.js';
-import { isPlain, type Names, read, type WrittenFormula } from '../moveset/read.js';
-import { FORMAT, MOVESET } from '../moveset/schema.js';
+import type { Names, WrittenFormula } from '../moveset/read.js';
 import type { NameKind } from '../moveset/shape.js';
 import { ABILITY, BUTTON, LANE, NEVER, POOL, STICK } from '../moveset/slots.js';
-import type { Moveset } from '../moveset/types.js';
-import { withoutAllowed } from './allow.js';
 import { compileAsks, countAsks } from './asks.js';
 import { allFacts } from './facts.js';
 import { FormulaCompiler } from './formula.js';
 import { layOut, PROBE } from './layout.js';
-import { checkClashes, collectNames } from './names.js';
 import {
   type AbilityPlan,
   type Ask,
@@ -25,61 +20,22 @@ import {
 } from './plan.js';
 import { always, firstOf, PACE, paceOf, restless } from './tests.js';
 
-/** A sound moveset as advice looks at it. */
-export interface Given {
-  readonly plan: Plan;
-  readonly written: Written;
-  /** Facts that some formula reads, by key; null when a function may read any. */
-  readonly read: readonly string[] | null;
-  readonly sink: Sink;
-}
-export type Advise = (given: Given) => void;
-
-/** The compiled moveset, unless there are errors; and everything that was found, in no certain order. */
-export interface Compiled {
-  readonly plan?: Plan;
-  readonly diagnostics: readonly Diagnostic[];
-}
-
 type Scope = Record<string, unknown> & { loadout?: string; open?: string[]; bars?: string[]; clip?: string };
-type Written = Record<string, any>;
+/** A moveset as it was read: names known, times in ticks, formulas parsed. Without functions it is plain data. */
+export type Written = Record<string, any>;
 
 /**
- * Checks a moveset whole and compiles it. It never throws for what is wrong in the moveset: every
- * fault is a diagnostic. The moveset is kept by reference and must not be changed afterwards.
- * `advise` adds what is only unwise: the loaders of `loggia/text` and `loggia/files` pass it, a game need not carry it.
+ * Compiles what was read, and tells `sink` of the faults that only show then. `facts` are those that formulas read,
+ * by key; null when a function may read any.
  */
-export function checkMoveset(source: unknown, advise?: Advise): Compiled {
-  const sink = new Sink();
-  if (!isPlain(source)) {
-    sink.add('wrong-type', [], { expected: 'a moveset', found: Array.isArray(source) ? 'a list' : 'something else' });
-    return { diagnostics: sink.list };
-  }
-  if (source.loggia !== undefined && source.loggia !== FORMAT) {
-    sink.add('unknown-version', ['loggia'], { value: source.loggia, known: FORMAT });
-    return { diagnostics: sink.list };
-  }
-  if (source.include !== undefined) sink.add('include-unread', ['include'], {}, { on: 'key' });
-  const rate = Number.isInteger(source.rate) && (source.rate as number) >= 10 ? (source.rate as number) : 60;
-  const names = collectNames(source);
-  checkClashes(names, sink);
-  const written = read(MOVESET, source, [], names, rate, sink) as Written;
-  checkStances(written, sink);
-  const compiler = new PlanCompiler(source as unknown as Moveset, written, names, rate, sink);
-  const plan = compiler.compile();
-  if (advise && !sink.failed) advise({ plan, written, read: compiler.readFacts(), sink });
-  return { plan: sink.failed ? undefined : plan, diagnostics: withoutAllowed(sink.list, source) };
-}
-
-function checkStances(written: Written, sink: Sink): void {
-  const stances = Object.entries((written.stances ?? {}) as Record<string, Written | undefined>);
-  if (written.stances && stances.length === 0) sink.add('too-many', ['stances'], { count: 0, min: 1, max: 999 });
-  stances.forEach(([name, stance], i) => {
-    const last = i === stances.length - 1;
-    if (last && stance?.when) sink.add('stance-last', ['stances', name, 'when'], { stance: name }, { on: 'key' });
-    if (!last && stance && !stance.when)
-      sink.add('stance-unreachable', ['stances', name], { stance: name }, { on: 'key' });
-  });
+export function compilePlan(
+  written: Written,
+  names: Names,
+  rate: number,
+  sink: Sink,
+): { plan: Plan; facts: readonly string[] | null } {
+  const compiler = new PlanCompiler(written, names, rate, sink);
+  return { plan: compiler.compile(), facts: compiler.readFacts() };
 }
 
 class PlanCompiler {
@@ -94,7 +50,6 @@ class PlanCompiler {
   private readonly clips: string[] = [];
 
   constructor(
-    private readonly source: Moveset,
     private readonly written: Written,
     private readonly names: Names,
     private readonly rate: number,
@@ -128,7 +83,7 @@ class PlanCompiler {
   }
 
   compile(): Plan {
-    const { written, names, layout, source } = this;
+    const { written, names, layout } = this;
     const stances = names.stance.map((name) => this.compileStance(name));
     const abilities = names.ability.map((name, index) => this.within(name, () => this.compileAbility(name, index)));
     const loadouts = names.loadout.map((name) => ({ name, scope: this.compileScope(written.loadouts[name] ?? {}) }));
@@ -169,8 +124,9 @@ class PlanCompiler {
     const shapes: Written = body.shapes ?? { tall: [0.6, 1.8] };
     const walkStick = sticks.find((s) => s.name === body.stick) ?? sticks[0];
     return {
-      moveset: source,
+      inputs: written.inputs ?? {},
       name: written.name,
+      written,
       rate: this.rate,
       dt: 1 / this.rate,
       view: written.view ?? 'side',
@@ -403,7 +359,6 @@ class PlanCompiler {
         value: a.pay,
         what: 'phase',
         known,
-        nearest: nearestName(a.pay, known),
       });
     return firstPhase + Math.max(0, index);
   }

@@ -1,7 +1,6 @@
 import type { Path, Sink } from '../moveset/diagnostic.js';
 import type { Frame, Operand, Run, Test } from '../moveset/effects/effect.js';
-import { type Node, parseFormula } from '../moveset/formula.js';
-import { nearestName } from '../moveset/nearest.js';
+import type { Node } from '../moveset/formula.js';
 import type { WrittenFormula } from '../moveset/read.js';
 import { RISING, VY } from '../moveset/slots.js';
 import { toTicks } from '../moveset/time.js';
@@ -85,7 +84,7 @@ export class FormulaCompiler {
   number(written: WrittenFormula | undefined): Operand {
     const zero = () => this.constant(0);
     if (!written) return zero();
-    const { source } = written;
+    const { source, node } = written;
     if (typeof source === 'number') return this.constant(source);
     if (typeof source === 'function') {
       this.hasFunctions = true;
@@ -94,7 +93,6 @@ export class FormulaCompiler {
         c.r[at] = fn((c as FactFrame).facts);
       });
     }
-    const node = this.parse(String(source), written.path);
     const typed = node && this.expression(node, written.path);
     if (!node || !typed) return zero();
     if (typed.type === 'number') return typed.operand;
@@ -109,15 +107,14 @@ export class FormulaCompiler {
 
   /** The parts joined by `and` at the top, each of which can fail by itself. */
   conditions(written: WrittenFormula): Condition[] {
-    const { source, path } = written;
+    const { source, node, path } = written;
     if (typeof source === 'function') {
       this.hasFunctions = true;
       const fn = source as unknown as (facts: Facts) => boolean;
       return [{ test: (c) => fn((c as FactFrame).facts), text: 'its function', readings: [] }];
     }
     const text = String(source);
-    const node = this.parse(text, path);
-    if (!node) return [{ test: () => false, text, readings: [] }];
+    if (!node) return [{ test: atPace(PACE.steady, () => source === true), text, readings: [] }];
     return splitAnd(node).map((part) => this.condition(part, text, path));
   }
 
@@ -174,14 +171,6 @@ export class FormulaCompiler {
     return fact;
   }
 
-  private parse(text: string, path: Path): Node | undefined {
-    const result = parseFormula(text);
-    if ('node' in result) return result.node;
-    const { code, from, to, params } = result.fault;
-    this.sink.add(code, path, params, { span: [from, to] });
-    return undefined;
-  }
-
   private expression(node: Node, path: Path): Typed | undefined {
     switch (node.kind) {
       case 'number':
@@ -207,12 +196,7 @@ export class FormulaCompiler {
     const fact = this.fact(this.owned(key));
     if (fact) return fact;
     const known = [...this.facts.keys(), ...FUNCTIONS];
-    this.sink.add(
-      'formula-name',
-      path,
-      { name: key, nearest: nearestName(key, known) },
-      { span: [node.from, node.to] },
-    );
+    this.sink.add('formula-name', path, { name: key, known }, { span: [node.from, node.to] });
     return undefined;
   }
 

@@ -2,6 +2,7 @@ import type { Sink } from '../moveset/diagnostic.js';
 import type { Frame, Operand, Piece, Test } from '../moveset/effects/effect.js';
 import type { Names, WrittenFormula } from '../moveset/read.js';
 import type { Moveset } from '../moveset/types.js';
+import type { Written } from './compile.js';
 import type { Condition, Reading } from './formula.js';
 import type { Layout } from './layout.js';
 
@@ -217,8 +218,11 @@ export const HAS = {
 
 /** A compiled moveset: everything a character needs, built once and shared by all of its kind. Nobody changes it. */
 export interface Plan {
-  readonly moveset: Moveset;
   readonly name: string;
+  /** @internal What it was compiled from. */
+  readonly written: Written;
+  /** Inputs by name, with what they are bound to by default. */
+  readonly inputs: NonNullable<Moveset['inputs']>;
   readonly rate: number;
   /** Seconds in a tick. */
   readonly dt: number;

@@ -36,7 +36,7 @@ export class Bindings {
   private unknown: Record<string, unknown> = Object.create(null);
 
   constructor(private readonly plan: Plan) {
-    for (const [name, input] of Object.entries(plan.moveset.inputs ?? {}))
+    for (const [name, input] of Object.entries(plan.inputs))
       for (const [key, sources] of defaultsOf(name, input)) this.defaults.set(key, sources);
     this.reset();
   }

@@ -17,7 +17,7 @@ export class Gamepads {
     plan: Plan,
     private readonly read: () => readonly (Gamepad | null)[] = () => navigator.getGamepads(),
   ) {
-    this.sticks = Object.entries(plan.moveset.inputs ?? {}).flatMap(([name, input]) =>
+    this.sticks = Object.entries(plan.inputs).flatMap(([name, input]) =>
       'stick' in input && input.stick.pad ? [{ name, axis: input.stick.pad === 'left' ? 0 : 2 }] : [],
     );
   }

@@ -1,6 +1,5 @@
 import type { Plan } from '../compile/plan.js';
 import { type Diagnostic, type Path, Sink } from '../moveset/diagnostic.js';
-import { nearestName } from '../moveset/nearest.js';
 import { isPlain } from '../moveset/read.js';
 import { NEVER } from '../moveset/slots.js';
 
@@ -23,28 +22,26 @@ export function parseClipTable(text: string): ClipTable {
 /** Clips that are not in the table, and those whose length disagrees with the ability or phase that shows them. */
 export function checkClips(plan: Plan, table: ClipTable): Diagnostic[] {
   const sink = new Sink();
-  const check = (clip: string | undefined, path: Path, what: string, ticks: number) => {
-    if (clip === undefined) return;
+  const check = (index: number, path: Path, what: string, ticks: number) => {
+    if (index < 0) return;
+    const clip = plan.clips[index];
     const length = Object.hasOwn(table, clip) ? table[clip] : undefined;
     if (length === undefined) {
-      sink.add('clip-unknown', path, { clip, nearest: nearestName(clip, Object.keys(table)) });
+      sink.add('clip-unknown', path, { clip, known: Object.keys(table) });
       return;
     }
     const clipTicks = Math.round(length * plan.rate);
     if (ticks < NEVER && clipTicks !== ticks)
       sink.add('clip-length', path, { clip, clipTicks, what, ticks }, { severity: 'warning' });
   };
-  for (const [name, stance] of Object.entries(plan.moveset.stances))
-    check(stance.clip, ['stances', name, 'clip'], '', NEVER);
-  for (const [name, loadout] of Object.entries(plan.moveset.loadouts ?? {}))
-    check(loadout.clip, ['loadouts', name, 'clip'], '', NEVER);
-  for (const ability of plan.abilities) {
-    const { clip, phases = [] } = plan.moveset.abilities?.[ability.name] ?? {};
-    check(clip, ['abilities', ability.name, 'clip'], `the ability ${ability.name}`, ability.lasts);
-    phases.forEach((phase, i) => {
-      const path = ['abilities', ability.name, 'phases', i, 'clip'];
-      const { lasts, name } = plan.phases[ability.firstPhase + i];
-      check(phase.clip, path, `its phase ${name}`, lasts);
+  for (const { name, scope } of plan.stances) check(scope.clip, ['stances', name, 'clip'], '', NEVER);
+  for (const { name, scope } of plan.loadouts) check(scope.clip, ['loadouts', name, 'clip'], '', NEVER);
+  for (const { name, index, scope, lasts, firstPhase } of plan.abilities) {
+    check(scope.clip, ['abilities', name, 'clip'], `the ability ${name}`, lasts);
+    plan.phases.forEach((phase, i) => {
+      if (phase.ability !== index) return;
+      const path = ['abilities', name, 'phases', i - firstPhase, 'clip'];
+      check(phase.scope.clip, path, `its phase ${phase.name}`, phase.lasts);
     });
   }
   return sink.list;

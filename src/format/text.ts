@@ -1,5 +1,5 @@
 import { advise } from '../compile/advice.js';
-import { checkMoveset } from '../compile/compile.js';
+import { checkMoveset } from '../compile/check.js';
 import type { Plan } from '../compile/plan.js';
 import type { Diagnostic } from '../moveset/diagnostic.js';
 import { wordDiagnostic } from '../moveset/wording.js';

@@ -1,17 +1,18 @@
 import { CODES, type Path, Sink } from './diagnostic.js';
-import { nearestName } from './nearest.js';
+import { type Node, parseFormula } from './formula.js';
 import type { FieldsShape, FormulaShape, NameKind, Shape } from './shape.js';
 import { LONGEST_SECONDS, parseTime } from './time.js';
 
 /** The names a definition declares, by kind; for each, the keys in their order. */
 export type Names = Record<NameKind, readonly string[]>;
 
-/** A formula as it was written, with its place; typed and compiled later. */
+/** A formula as it was written, with its place; typed and compiled later. Without functions it is plain data. */
 export interface WrittenFormula {
   readonly source: string | number | boolean | ((...facts: never[]) => unknown);
+  /** What the text says, unless it is faulty. */
+  readonly node?: Node;
   /** `40%` was written: a factor of 0.4. */
   readonly percent: boolean;
-  readonly gives: 'number' | 'truth';
   readonly path: Path;
 }
 
@@ -49,12 +50,7 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
         return typeof value === 'boolean' ? value : wrong(path, 'true or false', value);
       case 'word':
         if (shape.of.includes(value as string)) return value;
-        return void sink.add('unknown-name', path, {
-          value,
-          what: shape.what ?? 'word',
-          known: shape.of,
-          nearest: nearestName(String(value), shape.of.map(String)),
-        });
+        return void sink.add('unknown-name', path, { value, what: shape.what ?? 'word', known: shape.of });
       case 'name':
         return readName(shape.of, shape.words ?? [], value, path, 'value');
       case 'list': {
@@ -104,12 +100,7 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     for (const key of Object.keys(value)) {
       const field = Object.hasOwn(shape.fields, key) ? shape.fields[key] : undefined;
       if (!field) {
-        sink.add(
-          'unknown-key',
-          [...path, key],
-          { key, title: shape.title, nearest: nearestName(key, known), known },
-          { on: 'key' },
-        );
+        sink.add('unknown-key', [...path, key], { key, title: shape.title, known }, { on: 'key' });
       } else if (value[key] !== undefined) {
         out[key] = readAny(field.shape, value[key], [...path, key]);
       }
@@ -126,16 +117,11 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
   }
 
   function readFormula(shape: FormulaShape, value: unknown, path: Path): WrittenFormula | undefined {
-    const written = (source: WrittenFormula['source'], percent = false): WrittenFormula => ({
-      source,
-      percent,
-      gives: shape.gives,
-      path,
-    });
+    const written = (source: WrittenFormula['source'], percent = false): WrittenFormula => ({ source, percent, path });
     if (typeof value === 'function') return written(value as WrittenFormula['source']);
     if (typeof value === 'string') {
       const percent = /^\s*(\d+(?:\.\d+)?)\s*%\s*$/.exec(value);
-      if (!percent) return written(value);
+      if (!percent) return { ...written(value), node: parse(value, path) };
       if (!shape.percent) return void wrong(path, 'a number or a formula, not a percentage', value);
       return written(Number(percent[1]) / 100, true);
     }
@@ -146,6 +132,14 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     const { min = -1e6, max = 1e6 } = shape;
     if (value < min || value > max) return void sink.add('out-of-range', path, { value, min, max });
     return written(value);
+  }
+
+  function parse(text: string, path: Path): Node | undefined {
+    const result = parseFormula(text);
+    if ('node' in result) return result.node;
+    const { code, from, to, params } = result.fault;
+    sink.add(code, path, params, { span: [from, to] });
+    return undefined;
   }
 
   function readTime(min: number, value: unknown, path: Path): number | undefined {
@@ -168,14 +162,13 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     if (typeof value !== 'string') return wrong(path, `the name of ${of.map(withArticle).join(' or ')}`, value);
     if (words.includes(value) || of.some((kind) => names[kind].includes(value))) return value;
     const known = [...of.flatMap((kind) => names[kind]), ...words];
-    sink.add('unknown-name', path, { value, what: of.join(' or '), known, nearest: nearestName(value, known) }, { on });
+    sink.add('unknown-name', path, { value, what: of.join(' or '), known }, { on });
     return undefined;
   }
 
   function checkCode(key: string, path: Path): boolean {
     if ((CODES as readonly string[]).includes(key)) return true;
-    const nearest = nearestName(key, CODES);
-    sink.add('unknown-name', path, { value: key, what: 'warning', known: [], nearest }, { on: 'key' });
+    sink.add('unknown-name', path, { value: key, what: 'warning', known: CODES }, { on: 'key' });
     return false;
   }
 

@@ -1,4 +1,5 @@
 import type { Code, Diagnostic } from './diagnostic.js';
+import { nearestName } from './nearest.js';
 import { describe, withArticle } from './read.js';
 import { LONGEST_SECONDS } from './time.js';
 
@@ -18,7 +19,7 @@ const SENTENCES: Record<Code, (p: Params) => string> = {
   'file-unreadable': (p) => `This file cannot be read: ${p.why}.`,
   'formula-argument': (p) => `${p.name} takes ${p.expected}, not ${p.found}.`,
   'formula-depth': (p) => `This formula has more than ${p.limit} ${p.of}; split it.`,
-  'formula-name': (p) => `There is no fact or function ${describe(p.name)} here${tail(p.nearest)}`,
+  'formula-name': (p) => `There is no fact or function ${describe(p.name)} here${tail(p.name, p.known)}`,
   'formula-syntax': (p) => `Expected ${p.expected} but found ${p.found}${p.hint ? `; ${p.hint}` : ''}.`,
   'formula-type': (p) =>
     `${p.what} must be ${typeName(p.expected)}, but this is ${typeName(p.found)}${p.hint ? `; ${p.hint}` : ''}.`,
@@ -42,7 +43,7 @@ const SENTENCES: Record<Code, (p: Params) => string> = {
     `${describe(p.source)} is bound to both ${words(p.inputs, 'and')}; give one of them another key.`,
   'clip-length': (p) =>
     `The clip ${describe(p.clip)} lasts ${p.clipTicks}f, but ${p.what} lasts ${p.ticks}f; make one of them fit.`,
-  'clip-unknown': (p) => `There is no clip ${describe(p.clip)} in the table${tail(p.nearest)}`,
+  'clip-unknown': (p) => `There is no clip ${describe(p.clip)} in the table${tail(p.clip, p.known)}`,
   'include-clash': (p) => `${describe(p.key)} stands in both ${p.first} and ${p.second}; say here which one is meant.`,
   'include-cycle': (p) => `This file includes itself: ${p.way.join(' includes ')}.`,
   'include-unread': () => 'Only files include others: load this one with loadMoveset or parseMoveset.',
@@ -72,13 +73,13 @@ const SENTENCES: Record<Code, (p: Params) => string> = {
       : `At most ${p.max} may stand here, but there are ${p.count}.`,
   'unbound-input': (p) =>
     `Nothing is bound to the input ${describe(p.input)}; bind a key, or allow it if code presses it.`,
-  'unknown-key': (p) => `${capital(p.title)} has no key ${describe(p.key)}${tail(p.nearest, 'It has', p.known)}`,
-  'unknown-name': (p) => `There is no ${p.what} ${describe(p.value)}${tail(p.nearest, 'There are', p.known)}`,
+  'unknown-key': (p) => `${capital(p.title)} has no key ${describe(p.key)}${tail(p.key, p.known, 'It has')}`,
+  'unknown-name': (p) => `There is no ${p.what} ${describe(p.value)}${tail(p.value, p.known, 'There are')}`,
   'unread-input': (p) =>
     `Nobody reads the input ${describe(p.input)}; use it in a start, a formula or a move, or take it out.`,
   'unknown-version': (p) =>
     `This is format ${describe(p.value)}, but this Loggia reads format ${p.known}: write "loggia: ${p.known}" at the top.`,
-  'wrong-type': (p) => `Expected ${p.expected}, but found ${p.found}${tail(undefined, 'It has', p.known)}`,
+  'wrong-type': (p) => `Expected ${p.expected}, but found ${p.found}${tail(undefined, p.known, 'It has')}`,
 };
 
 /** The sentence for a diagnostic, without its place. */
@@ -96,9 +97,11 @@ export function wordPath(path: Diagnostic['path']): string {
   return out || 'the top';
 }
 
-function tail(nearest: string | undefined, lead = '', known: readonly unknown[] = []): string {
+/** The way out: the nearest of the known names, or, after `lead`, all of them. */
+function tail(wrong: unknown, known: readonly unknown[], lead?: string): string {
+  const nearest = wrong === undefined ? undefined : nearestName(String(wrong), known.map(String));
   if (nearest) return `. Did you mean ${describe(nearest)}?`;
-  if (known.length === 0) return '.';
+  if (!lead || known.length === 0) return '.';
   const shown = known.slice(0, 12).map(String).join(', ');
   return `. ${lead} ${shown}${known.length > 12 ? ' and more' : ''}.`;
 }

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { expect, test } from 'vitest';
 import { parse } from 'yaml';
+import { unpackMoveset } from '../../src/index.js';
 import { ROOT } from '../support.js';
 
 const BIN = join(ROOT, 'dist/cli/bin.js');
@@ -35,6 +36,24 @@ test('check calls a sound moveset sound, and a faulty one faulty with exit code 
     column: expect.any(Number),
   });
   expect(files[1].diagnostics[0].sentence).toBe('This file cannot be read: there is no such file.');
+});
+
+test('pack writes a sound moveset whole, and of a faulty one nothing', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'loggia-'));
+  const out = join(folder, 'pell.packed.json');
+  const good = loggia('pack', 'demo/boatyard/pell.yaml', '--out', out);
+  expect(good).toMatchObject({ status: 0, err: '' });
+  expect(good.out).toMatch(/^packed Pell into pell.packed.json: \d+ bytes$/m);
+  expect(unpackMoveset(JSON.parse(readFileSync(out, 'utf8'))).name).toBe('Pell');
+  expect(loggia('pack', 'demo/boatyard/pell.yaml').out).toBe(readFileSync(out, 'utf8'));
+  const bad = loggia('pack', 'docs/screenshots/faulty.yaml', '--out', out);
+  expect(bad).toMatchObject({ status: 1, out: '' });
+  expect(bad.err).toContain('Did you mean');
+  expect(loggia('pack', 'demo/boatyard/pell.yaml', '--out', join(folder, 'no', 'where.json'))).toMatchObject({
+    status: 2,
+    err: expect.stringContaining('cannot be written'),
+  });
+  expect(readdirSync(folder)).toEqual(['pell.packed.json']);
 });
 
 test('check holds clips against a table of their lengths', () => {

@@ -1,0 +1,63 @@
+import { type Diagnostic, Sink } from '../moveset/diagnostic.js';
+import { isPlain, read } from '../moveset/read.js';
+import { FORMAT, MOVESET } from '../moveset/schema.js';
+import type { Moveset } from '../moveset/types.js';
+import { withoutAllowed } from './allow.js';
+import { compilePlan, type Written } from './compile.js';
+import { checkClashes, collectNames } from './names.js';
+import type { Plan } from './plan.js';
+
+/** A sound moveset as advice looks at it. */
+export interface Given {
+  readonly plan: Plan;
+  readonly source: Moveset;
+  readonly written: Written;
+  /** Facts that some formula reads, by key; null when a function may read any. */
+  readonly read: readonly string[] | null;
+  readonly sink: Sink;
+}
+export type Advise = (given: Given) => void;
+
+/** The compiled moveset, unless there are errors; and everything that was found, in no certain order. */
+export interface Compiled {
+  readonly plan?: Plan;
+  readonly diagnostics: readonly Diagnostic[];
+}
+
+/**
+ * Checks a moveset whole and compiles it. It never throws for what is wrong in the moveset: every
+ * fault is a diagnostic. The moveset is kept by reference and must not be changed afterwards.
+ * `advise` adds what is only unwise: the loaders of `loggia/text` and `loggia/files` pass it, a game need not carry it.
+ */
+export function checkMoveset(source: unknown, advise?: Advise): Compiled {
+  const sink = new Sink();
+  if (!isPlain(source)) {
+    sink.add('wrong-type', [], { expected: 'a moveset', found: Array.isArray(source) ? 'a list' : 'something else' });
+    return { diagnostics: sink.list };
+  }
+  if (source.loggia !== undefined && source.loggia !== FORMAT) {
+    sink.add('unknown-version', ['loggia'], { value: source.loggia, known: FORMAT });
+    return { diagnostics: sink.list };
+  }
+  if (source.include !== undefined) sink.add('include-unread', ['include'], {}, { on: 'key' });
+  const rate = Number.isInteger(source.rate) && (source.rate as number) >= 10 ? (source.rate as number) : 60;
+  const names = collectNames(source);
+  checkClashes(names, sink);
+  const written = read(MOVESET, source, [], names, rate, sink) as Written;
+  checkStances(written, sink);
+  const { plan, facts } = compilePlan(written, names, rate, sink);
+  if (sink.failed) return { diagnostics: withoutAllowed(sink.list, source) };
+  advise?.({ plan, source: source as unknown as Moveset, written, read: facts, sink });
+  return { plan, diagnostics: withoutAllowed(sink.list, source) };
+}
+
+function checkStances(written: Written, sink: Sink): void {
+  const stances = Object.entries((written.stances ?? {}) as Record<string, Written | undefined>);
+  if (written.stances && stances.length === 0) sink.add('too-many', ['stances'], { count: 0, min: 1, max: 999 });
+  stances.forEach(([name, stance], i) => {
+    const last = i === stances.length - 1;
+    if (last && stance?.when) sink.add('stance-last', ['stances', name, 'when'], { stance: name }, { on: 'key' });
+    if (!last && stance && !stance.when)
+      sink.add('stance-unreachable', ['stances', name], { stance: name }, { on: 'key' });
+  });
+}

@@ -1,0 +1,27 @@
+import { isPlain, type WrittenFormula } from '../moveset/read.js';
+import { wordPath } from '../moveset/wording.js';
+import type { Plan } from './plan.js';
+import { PACKING, type PackedMoveset, PackingError } from './unpack.js';
+
+/**
+ * A checked moveset as plain data for JSON, all of it read and parsed: a game that ships it carries neither
+ * checks nor parsers. Throws a {@link PackingError} with the places of all functions, since those are not data.
+ */
+export function packMoveset({ written, names }: Plan): PackedMoveset {
+  const functions: string[] = [];
+  const packed = JSON.stringify({ loggia: 1, packing: PACKING, names, written }, (_, value) => {
+    if (!isFormula(value)) return value;
+    const { source, node, percent, path } = value;
+    if (typeof source === 'function') functions.push(wordPath(path));
+    return { source, node, ...(percent && { percent }) };
+  });
+  if (functions.length > 0)
+    throw new PackingError(
+      `packMoveset: a function cannot be packed; write ${functions.join(', ')} as text, or ship the moveset unpacked.`,
+    );
+  return JSON.parse(packed);
+}
+
+function isFormula(value: unknown): value is WrittenFormula {
+  return isPlain(value) && Array.isArray(value.path) && typeof value.percent === 'boolean';
+}
