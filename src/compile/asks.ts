@@ -59,9 +59,9 @@ export function compileAsks(
       .map(({ start, piece }) => ({
         sign: JSON.stringify(start),
         byCode: start.code !== undefined,
-        wide: piece.wide ?? false,
-        queued: start.code !== undefined || start.event !== undefined,
+        moment: piece.moment ?? null,
         ability,
+        abilityAt: layout.abilities + ability * ABILITY,
         at: -1,
         turn: piece.turn,
         rank: piece.rank,

@@ -4,6 +4,7 @@ import { EFFECTS } from '../moveset/effects/index.js';
 import type { Names, WrittenFormula } from '../moveset/read.js';
 import type { NameKind } from '../moveset/shape.js';
 import { ABILITY, BUTTON, LANE, NEVER, POOL, STICK } from '../moveset/slots.js';
+import type { Moment } from '../moveset/starts/start.js';
 import { compileAsks, countAsks } from './asks.js';
 import { allFacts } from './facts.js';
 import { FormulaCompiler } from './formula.js';
@@ -84,7 +85,9 @@ class PlanCompiler {
 
   compile(): Plan {
     const { written, names, layout } = this;
+    this.formulas.used.clear();
     const stances = names.stance.map((name) => this.compileStance(name));
+    const heeded = this.heeded();
     const abilities = names.ability.map((name, index) => this.within(name, () => this.compileAbility(name, index)));
     const loadouts = names.loadout.map((name) => ({ name, scope: this.compileScope(written.loadouts[name] ?? {}) }));
     const pools = names.pool.map((name, i) => this.compilePool(name, i));
@@ -112,7 +115,8 @@ class PlanCompiler {
       ([...abilities, ...this.phases].some(({ scope }) => scope.bars) ? HAS.bars : 0);
     const byButton = (some: readonly Ask[]) =>
       names.button.map((_, i) => some.filter((ask) => ask.button === layout.buttons + i * BUTTON));
-    const moments = asks.filter((ask) => ask.happens);
+    const moments = asks.filter((ask) => ask.moment);
+    const momentsOf = (moment: Moment) => moments.filter((ask) => ask.moment === moment);
     const body = written.body ?? {};
     const sticks = names.stick.map((name, i) => ({
       name,
@@ -157,6 +161,7 @@ class PlanCompiler {
         return { name, ray: [ray[0], ray[1], ray[2] ?? 0], at: [at[0], at[1], at[2] ?? 0], on };
       }),
       stances,
+      heeded,
       pickStance: firstOf(stances.map((stance) => stance.when)),
       abilities,
       phases: this.phases,
@@ -167,9 +172,10 @@ class PlanCompiler {
       asks,
       momentAsks: moments,
       momentsBy: {
-        button: byButton(moments.filter((ask) => !ask.wide)),
-        any: moments.filter((ask) => ask.wide),
-        queue: moments.filter((ask) => ask.queued),
+        press: byButton(momentsOf('press')),
+        release: byButton(momentsOf('release')),
+        edges: momentsOf('edges'),
+        queue: momentsOf('queue'),
       },
       heldBy: byButton(asks.filter((ask) => ask.stands && !ask.latch)),
       ruleAsks: rules,
@@ -186,6 +192,13 @@ class PlanCompiler {
   /** Facts that formulas read, or null when there is a function, which may read any. */
   readFacts(): string[] | null {
     return this.formulas.hasFunctions ? null : this.formulas.readFacts();
+  }
+
+  private heeded(): Uint8Array {
+    const { used } = this.formulas;
+    const { button, stick } = this.names;
+    const sticks = stick.some((name) => ['x', 'y', 'amount'].some((part) => used.has(`${name}.${part}`)));
+    return Uint8Array.from([...button.map((name) => used.has(`held(${name})`)), sticks], Number);
   }
 
   private compileStance(name: string): StancePlan {
@@ -304,8 +317,8 @@ class PlanCompiler {
     const drains = ability.upkeeps.some((upkeep) => upkeep.perTick > 0);
     if (phaseEnds || drains || ability.end.length > 0 || ability.interrupt.length > 0 || !this.abilities[ability.name])
       return;
-    const moment = asks.some((ask) => ask.ability === ability.index && ask.happens && !ask.latch && ask.turn < 2);
-    const pressed = asks.some((ask) => ask.ability === ability.index && ask.happens && ask.button >= 0 && !ask.latch);
+    const moment = asks.some((ask) => ask.ability === ability.index && ask.moment && !ask.latch && ask.turn < 2);
+    const pressed = asks.some((ask) => ask.ability === ability.index && ask.moment && ask.button >= 0 && !ask.latch);
     if (!moment && !pressed && ability.standing.length > 0) return;
     const why = last ? 'nothing ends its last phase' : 'it has no phases, is not held, and nothing ends it';
     this.sink.add('never-ends', ['abilities', ability.name], { ability: ability.name, why }, { on: 'key' });

@@ -1,6 +1,7 @@
 import type { Sink } from '../moveset/diagnostic.js';
 import type { Frame, Operand, Piece, Test } from '../moveset/effects/effect.js';
 import type { Names, WrittenFormula } from '../moveset/read.js';
+import type { Moment } from '../moveset/starts/start.js';
 import type { Moveset } from '../moveset/types.js';
 import type { Written } from './compile.js';
 import type { Condition, Reading } from './formula.js';
@@ -70,10 +71,13 @@ export interface LoadoutPlan {
 
 export interface Ask {
   readonly ability: number;
+  /** First slot of that ability's part of the record. */
+  readonly abilityAt: number;
   /** Slot of the last tick in which it asks. */
   readonly at: number;
   readonly turn: 0 | 1 | 2;
   readonly rank: number;
+  readonly moment: Moment | null;
   readonly happens: Test | null;
   readonly stands: Test | null;
   readonly button: number;
@@ -82,9 +86,6 @@ export interface Ask {
   readonly sign: string;
   /** Every ability may be asked for by code, whether or not it says so. */
   readonly byCode: boolean;
-  /** Whether its moment comes by the door's queue, not by an input. */
-  readonly queued: boolean;
-  readonly wide: boolean;
   /** How long a moment is kept, in ticks. */
   readonly buffer: number;
   readonly latch: boolean;
@@ -251,6 +252,8 @@ export interface Plan {
   readonly walkStick: number;
   readonly probes: readonly ProbePlan[];
   readonly stances: readonly StancePlan[];
+  /** By button, and for all sticks at the end: 1 where a stance depends on it. */
+  readonly heeded: Uint8Array;
   /** Index of the first stance that holds. */
   readonly pickStance: (c: Frame) => number;
   readonly abilities: readonly AbilityPlan[];
@@ -264,10 +267,11 @@ export interface Plan {
   /** In the order in which they are heard. */
   readonly asks: readonly Ask[];
   readonly momentAsks: readonly Ask[];
-  /** The same, by what brings their moments about: each button, several inputs, the door's queue. */
+  /** The same, by what brings their moments about: by button where that is one. */
   readonly momentsBy: {
-    readonly button: readonly (readonly Ask[])[];
-    readonly any: readonly Ask[];
+    readonly press: readonly (readonly Ask[])[];
+    readonly release: readonly (readonly Ask[])[];
+    readonly edges: readonly Ask[];
     readonly queue: readonly Ask[];
   };
   /** Asks by holding: those of each button. */

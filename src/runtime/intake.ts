@@ -19,6 +19,7 @@ import {
   L_ABILITY,
   LACKING,
   NEVER,
+  NEXT_WORK,
   STALE,
   STOP,
   T,
@@ -43,22 +44,32 @@ import { noteMoments, noteStanding } from './requests.js';
 
 /** Takes in what came through the door since the last tick, and notes the moments it brought about. */
 export function takeDoor(c: Character): void {
-  const { door } = c;
+  const { r, door, plan } = c;
   door.changed = false;
-  c.tape?.write(c.r[HOST], door);
-  c.r[STALE] = 1;
-  if (door.sticksChanged) takeSticks(c);
-  for (let i = 0; i < door.edges; i++) takeButton(c, door.edged[i]);
-  const { momentsBy, heldBy } = c.plan;
+  c.tape?.write(r[HOST], door);
+  r[NEXT_WORK] = r[T];
+  const { heeded, momentsBy, heldBy } = plan;
+  if (door.sticksChanged) {
+    takeSticks(c);
+    if (heeded[heeded.length - 1] === 1) r[STALE] = 1;
+  }
+  for (let i = 0; i < door.edges; i++) {
+    takeButton(c, door.edged[i]);
+    if (heeded[door.edged[i]] === 1) r[STALE] = 1;
+  }
   if (door.queue.length > 0) {
+    r[STALE] = 1;
     takeQueue(c);
     noteMoments(c, momentsBy.queue);
   }
   for (let i = 0; i < door.edges; i++) {
-    noteMoments(c, momentsBy.button[door.edged[i]]);
-    noteStanding(c, heldBy[door.edged[i]]);
+    const button = door.edged[i];
+    const at = plan.layout.buttons + button * BUTTON;
+    if (r[at + B_PRESSED] === r[T]) noteMoments(c, momentsBy.press[button]);
+    if (r[at + B_RELEASED] === r[T]) noteMoments(c, momentsBy.release[button]);
+    noteStanding(c, heldBy[button]);
   }
-  if (door.edges > 0) noteMoments(c, momentsBy.any);
+  if (door.edges > 0) noteMoments(c, momentsBy.edges);
   door.edges = 0;
 }
 

@@ -28,8 +28,8 @@ export function noteMoments(c: Character, asks: readonly Ask[]): void {
   const { r, plan } = c;
   for (let i = 0; i < asks.length; i++) {
     const ask = asks[i];
-    if (!(ask.happens as Test)(c)) continue;
-    const at = plan.abilities[ask.ability].at;
+    const { happens, abilityAt: at } = ask;
+    if (happens !== null && !happens(c)) continue;
     r[at + A_REFUSED] = 0;
     r[at + A_JUDGED] = -1;
     if (ask.latch) setLatch(c, ask, r[at + A_LATCHED] === 0 ? 1 : 0);
@@ -59,12 +59,12 @@ function setLatch(c: Character, ask: Ask, on: number): void {
 export function noteStanding(c: Character, asks: readonly Ask[]): void {
   const { r, plan } = c;
   for (let i = 0; i < asks.length; i++) {
-    const { at, ability, stands } = asks[i];
+    const { at, abilityAt, stands } = asks[i];
     if ((stands as Test)(c)) setAsking(r, at, NEVER);
     else if (r[at] === NEVER) {
       r[at] = -NEVER;
-      r[plan.abilities[ability].at + A_REFUSED] = 0;
-      r[plan.abilities[ability].at + A_JUDGED] = -1;
+      r[abilityAt + A_REFUSED] = 0;
+      r[abilityAt + A_JUDGED] = -1;
     }
   }
 }

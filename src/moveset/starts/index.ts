@@ -1,6 +1,6 @@
 import type { WrittenFormula } from '../read.js';
 import { condition, listOrOne, name, optional, word } from '../shape.js';
-import { B_DOWN, B_PRESSED, T } from '../slots.js';
+import { B_DOWN, T } from '../slots.js';
 import { double, press, release, sequence, tap } from './presses.js';
 import { type StartKind, startKind } from './start.js';
 
@@ -28,7 +28,7 @@ const toggle = startKind<{ toggle: string; unlatch?: WrittenFormula[] }>(
       button,
       input,
       latch: true,
-      happens: ({ r }) => r[button + B_PRESSED] === r[T],
+      moment: 'press',
       stands: ({ r }) => r[latchAt] === 1,
       unlatch: unlatch.map((written) => tools.truth(written)),
     };
@@ -46,7 +46,7 @@ const event = startKind<{ event: string }>(
   { event: optional(name('event'), 'Asks once when this event comes in.') },
   ({ event: name }, tools) => {
     const at = tools.eventAt(name);
-    return { turn: 1, rank: 0, happens: ({ r }) => r[at] === r[T] };
+    return { turn: 1, rank: 0, moment: 'queue', happens: ({ r }) => r[at] === r[T] };
   },
 );
 
@@ -55,7 +55,7 @@ const code = startKind<{ code: 'only' }>(
   { code: optional(word('only'), 'Write `code: only` for an ability that only `request()` starts.') },
   (_, tools) => {
     const at = tools.requestAt;
-    return { turn: 2, rank: 0, happens: ({ r }) => r[at] === r[T] };
+    return { turn: 2, rank: 0, moment: 'queue', happens: ({ r }) => r[at] === r[T] };
   },
 );
 

@@ -1,6 +1,6 @@
 import type { Test } from '../effects/effect.js';
 import { list, type NameShape, name, optional, time, word } from '../shape.js';
-import { B_BEFORE, B_DOWN, B_PRESSED, B_RELEASED, BUTTON, T } from '../slots.js';
+import { B_BEFORE, B_DOWN, B_PRESSED, BUTTON, T } from '../slots.js';
 import { DIRECTIONS, type Direction, directionOf } from './direction.js';
 import { type StartTools, startKind } from './start.js';
 
@@ -15,14 +15,14 @@ export const press = startKind<{ press: string; toward?: Direction; with?: strin
     const button = tools.buttonAt(input);
     const stick = tools.stickAt();
     const { view } = tools;
-    const pressed: Test = ({ r }) => r[button + B_PRESSED] === r[T];
-    const wants: Test[] = [pressed];
+    const wants: Test[] = [];
     if (toward) wants.push((c) => stick >= 0 && directionOf(c, stick, view) === toward);
     if (other) {
       const at = tools.buttonAt(other);
       wants.push(({ r }) => r[at + B_DOWN] === 1);
     }
-    return { turn: 2, rank: wants.length - 1, button, input, happens: wants.reduce((a, b) => (c) => a(c) && b(c)) };
+    const happens: Test | undefined = wants.length === 0 ? undefined : (c) => wants.every((test) => test(c));
+    return { turn: 2, rank: wants.length, button, input, moment: 'press', happens };
   },
 );
 
@@ -34,9 +34,9 @@ export const release = startKind<{ release: string; after?: number }>(
   },
   ({ release: input, after }, tools) => {
     const button = tools.buttonAt(input);
-    const least = after ?? 0;
-    const happens: Test = ({ r }) => r[button + B_RELEASED] === r[T] && r[T] - r[button + B_PRESSED] >= least;
-    return { turn: 2, rank: after === undefined ? 0 : 1, button, input, happens };
+    if (after === undefined) return { turn: 2, rank: 0, button, input, moment: 'release' };
+    const happens: Test = ({ r }) => r[T] - r[button + B_PRESSED] >= after;
+    return { turn: 2, rank: 1, button, input, moment: 'release', happens };
   },
 );
 
@@ -48,8 +48,8 @@ export const tap = startKind<{ tap: string; within?: number }>(
   ({ tap: input, within }, tools) => {
     const button = tools.buttonAt(input);
     const most = within ?? tools.ticks('0.2s');
-    const happens: Test = ({ r }) => r[button + B_RELEASED] === r[T] && r[T] - r[button + B_PRESSED] <= most;
-    return { turn: 2, rank: 1, button, input, happens };
+    const happens: Test = ({ r }) => r[T] - r[button + B_PRESSED] <= most;
+    return { turn: 2, rank: 1, button, input, moment: 'release', happens };
   },
 );
 
@@ -59,8 +59,8 @@ export const double = startKind<{ double: string; within?: number }>(
   ({ double: input, within }, tools) => {
     const button = tools.buttonAt(input);
     const most = within ?? tools.ticks('0.25s');
-    const happens: Test = ({ r }) => r[button + B_PRESSED] === r[T] && r[T] - r[button + B_BEFORE] <= most;
-    return { turn: 2, rank: 2, button, input, happens };
+    const happens: Test = ({ r }) => r[T] - r[button + B_BEFORE] <= most;
+    return { turn: 2, rank: 2, button, input, moment: 'press', happens };
   },
 );
 
@@ -99,7 +99,7 @@ export const sequence = startKind<{ sequence: string[]; within?: number }>(
     return {
       turn: 2,
       rank: 2 + steps.length,
-      wide: true,
+      moment: 'edges',
       button: input ? tools.buttonAt(input) : undefined,
       input,
       happens,

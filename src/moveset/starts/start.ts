@@ -22,13 +22,17 @@ export interface StartTools {
   truth(written: WrittenFormula): Test;
 }
 
-/** One way in which an ability asks to start, compiled. */
+export type Moment = 'press' | 'release' | 'edges' | 'queue';
+
+/** One way in which an ability asks to start, compiled. Its moment is kept for its buffer. */
 export interface AskPiece {
   /** What asks first in a tick: 0 rules, 1 events, 2 inputs and code. */
   readonly turn: 0 | 1 | 2;
   /** Among inputs, the more specific one goes first: how much more than a press it wants. */
   readonly rank: number;
-  /** Whether the moment comes about in this tick; tried only when something came in. Kept for its buffer. */
+  /** What may bring its moment about: a press or release of its button, any button, or the door's queue. */
+  readonly moment?: Moment;
+  /** What must hold besides for its moment to come about, then. */
   readonly happens?: Test;
   /** Whether it asks now. When it stops, so does the ability it started. */
   readonly stands?: Test;
@@ -36,8 +40,6 @@ export interface AskPiece {
   readonly button?: number;
   /** Name of the button, for the buffer it declares. */
   readonly input?: string;
-  /** Its moment depends on more inputs than its button. */
-  readonly wide?: boolean;
   /** Flips when its moment comes about. */
   readonly latch?: boolean;
   /** Undoes the latch when any holds. */
