@@ -143,6 +143,6 @@ for (const [label, keys, limit] of [
 show('bytes allocated over 100,000 warm ticks', String(allocated(100_000)), '0');
 show('snapshot and restore, nanoseconds', snapshots().toFixed(0), 'under 1000');
 show('1,000 characters at 60 ticks, share of a core', `${(thousand() * 100).toFixed(2)} %`, 'at most 5 %');
-const { core, whole } = JSON.parse(readFileSync('build/core/sizes.json', 'utf8'));
+const { core, whole } = JSON.parse(readFileSync('build/sizes.json', 'utf8'));
 show('core with mover, minified and gzipped', `${(core / 1000).toFixed(1)} kB`, 'at most 25 kB');
 show('the same with all that checks movesets', `${(whole / 1000).toFixed(1)} kB`, '');

@@ -4,6 +4,7 @@ import { FORMAT, MOVESET } from '../moveset/schema.js';
 import type { Moveset } from '../moveset/types.js';
 import { withoutAllowed } from './allow.js';
 import { compilePlan, type Written } from './compile.js';
+import { checkWhole } from './faults.js';
 import { checkClashes, collectNames } from './names.js';
 import type { Plan } from './plan.js';
 
@@ -44,20 +45,9 @@ export function checkMoveset(source: unknown, advise?: Advise): Compiled {
   const names = collectNames(source);
   checkClashes(names, sink);
   const written = read(MOVESET, source, [], names, rate, sink) as Written;
-  checkStances(written, sink);
   const { plan, facts } = compilePlan(written, names, rate, sink);
+  checkWhole(written, plan, sink);
   if (sink.failed) return { diagnostics: withoutAllowed(sink.list, source) };
   advise?.({ plan, source: source as unknown as Moveset, written, read: facts, sink });
   return { plan, diagnostics: withoutAllowed(sink.list, source) };
-}
-
-function checkStances(written: Written, sink: Sink): void {
-  const stances = Object.entries((written.stances ?? {}) as Record<string, Written | undefined>);
-  if (written.stances && stances.length === 0) sink.add('too-many', ['stances'], { count: 0, min: 1, max: 999 });
-  stances.forEach(([name, stance], i) => {
-    const last = i === stances.length - 1;
-    if (last && stance?.when) sink.add('stance-last', ['stances', name, 'when'], { stance: name }, { on: 'key' });
-    if (!last && stance && !stance.when)
-      sink.add('stance-unreachable', ['stances', name], { stance: name }, { on: 'key' });
-  });
 }

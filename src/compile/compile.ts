@@ -54,7 +54,7 @@ class PlanCompiler {
     private readonly written: Written,
     private readonly names: Names,
     private readonly rate: number,
-    private readonly sink: Sink,
+    sink: Sink,
   ) {
     this.abilities = written.abilities ?? {};
     this.stances = written.stances ?? {};
@@ -96,7 +96,6 @@ class PlanCompiler {
     );
     for (const ability of abilities) {
       (ability.standing as Ask[]).push(...asks.filter((ask) => ask.ability === ability.index && ask.stands));
-      this.checkEnds(ability, asks);
     }
     const { formulas } = this;
     const rules = asks.filter((ask) => ask.turn === 0);
@@ -264,7 +263,7 @@ class PlanCompiler {
       cooldownFrom: names.event.includes(cooldown?.from) ? 'event' : (cooldown?.from ?? 'end'),
       cooldownEvent: names.event.indexOf(cooldown?.from),
       group: this.groupOf(name, cooldown?.group),
-      payPhase: this.payPhase(name, a, firstPhase),
+      payPhase: this.payPhase(a, firstPhase),
       refund: a.refund ? formulas.number(a.refund) : null,
       interrupt,
       locked: a.locked ?? false,
@@ -311,29 +310,9 @@ class PlanCompiler {
     return within;
   }
 
-  private checkEnds(ability: AbilityPlan, asks: readonly Ask[]): void {
-    const last = this.phases.findLast((phase) => phase.ability === ability.index);
-    const phaseEnds = last && (last.lasts !== NEVER || last.until.length > 0 || last.charge);
-    const drains = ability.upkeeps.some((upkeep) => upkeep.perTick > 0);
-    if (phaseEnds || drains || ability.end.length > 0 || ability.interrupt.length > 0 || !this.abilities[ability.name])
-      return;
-    const moment = asks.some((ask) => ask.ability === ability.index && ask.moment && !ask.latch && ask.turn < 2);
-    const pressed = asks.some((ask) => ask.ability === ability.index && ask.moment && ask.button >= 0 && !ask.latch);
-    if (!moment && !pressed && ability.standing.length > 0) return;
-    const why = last ? 'nothing ends its last phase' : 'it has no phases, is not held, and nothing ends it';
-    this.sink.add('never-ends', ['abilities', ability.name], { ability: ability.name, why }, { on: 'key' });
-  }
-
   private compilePool(name: string, i: number): PoolPlan {
     const { min, max, start, regen, rest = 0 } = this.written.pools[name] ?? {};
     const [low, high, rate] = [min, max, regen].map((w: WrittenFormula | undefined) => this.formulas.number(w));
-    const [lowest, highest] = [min?.source ?? 0, max?.source];
-    if (typeof lowest === 'number' && typeof highest === 'number') {
-      if (highest < lowest)
-        this.sink.add('out-of-range', ['pools', name, 'max'], { value: highest, min: lowest, max: 1e6 });
-      if (start !== undefined && (start < lowest || start > highest))
-        this.sink.add('out-of-range', ['pools', name, 'start'], { value: start, min: lowest, max: highest });
-    }
     const varies = [low, high, rate].some((operand) => !operand.constant);
     const at = this.layout.pools + i * POOL;
     const value = this.valuesAt + i;
@@ -363,17 +342,9 @@ class PlanCompiler {
     );
   }
 
-  private payPhase(name: string, a: Written, firstPhase: number): number {
+  private payPhase(a: Written, firstPhase: number): number {
     if (a.pay === undefined) return -1;
-    const known = (a.phases ?? []).map((phase: Written | undefined, i: number) => phase?.name ?? String(i + 1));
-    const index = known.indexOf(a.pay);
-    if (index < 0)
-      this.sink.add('unknown-name', ['abilities', name, 'pay'], {
-        value: a.pay,
-        what: 'phase',
-        known,
-      });
-    return firstPhase + Math.max(0, index);
+    return this.phases.findIndex((phase, i) => i >= firstPhase && phase.name === a.pay);
   }
 
   /** Where an ability is there: in the loadouts that list it or a tag of it, or everywhere if none does. */

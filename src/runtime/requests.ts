@@ -25,7 +25,7 @@ import { Rows } from './rows.js';
 
 /** Which moments what came in has brought about. */
 export function noteMoments(c: Character, asks: readonly Ask[]): void {
-  const { r, plan } = c;
+  const { r } = c;
   for (let i = 0; i < asks.length; i++) {
     const ask = asks[i];
     const { happens, abilityAt: at } = ask;
@@ -48,7 +48,7 @@ function setAsking(r: Float64Array, at: number, ticks: number): void {
 
 function setLatch(c: Character, ask: Ask, on: number): void {
   const { r, plan, events } = c;
-  r[plan.abilities[ask.ability].at + A_LATCHED] = on;
+  r[ask.abilityAt + A_LATCHED] = on;
   r[LATCHES] += on === 1 ? 1 : -1;
   r[STALE] = 1;
   events.add(on === 1 ? EVENT.latched : EVENT.unlatched, ask.ability);
@@ -57,7 +57,7 @@ function setLatch(c: Character, ask: Ask, on: number): void {
 
 /** Which requests by holding, latch or rule stand; what rests may tell its refusal anew. */
 export function noteStanding(c: Character, asks: readonly Ask[]): void {
-  const { r, plan } = c;
+  const { r } = c;
   for (let i = 0; i < asks.length; i++) {
     const { at, abilityAt, stands } = asks[i];
     if ((stands as Test)(c)) setAsking(r, at, NEVER);
@@ -74,7 +74,7 @@ export function checkLatches(c: Character): void {
   const { r, plan } = c;
   for (let i = 0; i < plan.latched.length; i++) {
     const ask = plan.latched[i];
-    if (r[plan.abilities[ask.ability].at + A_LATCHED] === 0) continue;
+    if (r[ask.abilityAt + A_LATCHED] === 0) continue;
     for (let k = 0; k < ask.unlatch.length; k++)
       if (ask.unlatch[k](c)) {
         setLatch(c, ask, 0);
