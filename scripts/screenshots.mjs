@@ -42,6 +42,7 @@ async function shootCommand(name, words) {
 }
 
 await shootCommand('check', ['check', 'docs/screenshots/faulty.yaml']);
+await shootCommand('pack', ['pack', 'demo/boatyard/pell.yaml', '--out', 'build/pell.packed.json']);
 await shootCommand('run', ['run', 'demo/boatyard/scenarios/second-dash-refused.yaml']);
 
 const server = await preview({

@@ -123,7 +123,7 @@ function glide({ dt }: Plan, r: Float64Array, { shape, room }: Mover): boolean {
     // What is left of the way after coming down leads along the floor.
     const left = 1 - part;
     r[X] = x + dx * part + dx * left;
-    r[Y] = y + dy * part;
+    r[Y] = room.y0;
     r[Z] = z + dz * part + dz * left;
     r[VY] = 0;
     grounded = 1;
@@ -180,6 +180,7 @@ function slide(plan: Plan, r: Float64Array, { world, cast, hit, shape }: Mover):
     r[Z] += dz * part;
     if (!stopped) break;
     const { nx, ny, nz } = hit;
+    if (ny === 1 && !Number.isNaN(hit.height)) r[Y] = hit.height;
     if (ny > GROUND_NORMAL) grounded = 1;
     else if (ny < -GROUND_NORMAL) ceiling = 1;
     else {

@@ -23,6 +23,7 @@ class FlatGround implements World {
     hit.nx = 0;
     hit.ny = 1;
     hit.nz = 0;
+    hit.height = this.y;
     hit.tags = NO_TAGS;
     return true;
   }

@@ -43,6 +43,7 @@ export function sweepSolid(cast: Cast, solid: Solid, hit: Hit): boolean {
   hit.nx = axis === 0 ? -Math.sign(cast.dx) : 0;
   hit.ny = axis === 1 ? -Math.sign(cast.dy) : 0;
   hit.nz = axis === 2 ? -Math.sign(cast.dz) : 0;
+  hit.height = solid.y1;
   hit.tags = solid.tags;
   return true;
 }

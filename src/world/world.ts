@@ -25,6 +25,11 @@ export class Hit {
   nx = Number.NaN;
   ny = Number.NaN;
   nz = Number.NaN;
+  /**
+   * Exact height of the level ground that a sweep came down on, so that feet stand on 1 and not a rounding
+   * below it. A world that never writes it leaves it NaN, and the feet stand where `part` puts them.
+   */
+  height = Number.NaN;
   /** Tags of the surface; the world owns the list. */
   tags: readonly string[] = [];
 }

@@ -47,6 +47,15 @@ test('it slides along floors, walls and ceilings without catching on seams', () 
   expect(c.readout.vy).toBeGreaterThan(9);
 });
 
+test('feet stand exactly on the height they came down on', () => {
+  const floor = new BoxWorld([{ from: [-9, -1], to: [9, 0.3] }]);
+  const boxes = Array.from({ length: 40 }, (_, i) => put(floor, [0, 0.4 + i * 0.37]));
+  const tiles = Array.from({ length: 40 }, (_, i) => put(new TileWorld(ROOM, { size: 1.1 }), [2.7, 1.2 + i * 0.03]));
+  for (const c of [...boxes, ...tiles]) tick(c, 120);
+  expect(boxes.map((c) => c.readout.y)).toEqual(boxes.map(() => 0.3));
+  expect(tiles.map((c) => c.readout.y)).toEqual(tiles.map(() => 1.1));
+});
+
 test('a body whose side lies on a seam of its floor walks over it', () => {
   const floor = [0, 5].map((x) => ({ from: [x, 0] as const, to: [x + 5, 1] as const }));
   const c = put(new BoxWorld(floor), [5.299999999999996, 1]);
