@@ -280,7 +280,8 @@ class PlanCompiler {
       breaks: this.mask(a.breaks, 'ability'),
       end,
       restless: restless([...end, ...interrupt]),
-      restlessRefill: restless(refill ? [refill] : []),
+      // Refills are looked at before the stance is: what changes with it is seen in the tick after.
+      restlessRefill: refill && paceOf(refill) === PACE.worked ? [always] : restless(refill ? [refill] : []),
       standing: [],
     };
   }
