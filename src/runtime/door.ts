@@ -1,5 +1,6 @@
 import type { Plan } from '../compile/plan.js';
 import { indexOfName, UsageError } from './errors.js';
+import { Rows } from './rows.js';
 
 /** Bits of a button in the door's block. */
 export const DOWN = 1;
@@ -14,15 +15,16 @@ export const Row = {
   pool: 3,
   place: 4,
   camera: 5,
-  body: 6,
-  velocity: 7,
-  end: 8,
-  learn: 9,
-  loadout: 10,
-  reset: 11,
+  velocity: 6,
+  end: 7,
+  learn: 8,
+  loadout: 9,
+  reset: 10,
+  // What an engine tells of the body in each tick comes last: by itself it is no reason to work a tick through.
+  moved: 11,
+  body: 12,
+  wall: 13,
 } as const;
-/** Numbers in a row: its kind, what it is about, and three values. */
-export const ROW = 5;
 
 /** A pushed-over side counts as pressed beyond this. */
 const SIDE = 0.5;
@@ -51,7 +53,8 @@ export class Door {
   readonly buttons: Uint8Array;
   /** Per stick: x and y as given, within the unit circle. */
   readonly sticks: Float64Array;
-  readonly queue: number[] = [];
+  /** Rows of a kind, what it is about, and three values. */
+  readonly queue = new Rows();
   changed = false;
   /** Buttons that changed, the first so many in rising order. */
   readonly edged: Uint16Array;
@@ -147,31 +150,51 @@ export class Door {
 
   /** Sets a pool, within its limits. */
   pool(name: string, value: number): void {
-    this.put(Row.pool, indexOfName('pool', 'pool', name, this.plan.names.pool), value);
+    const at = this.put(Row.pool, indexOfName('pool', 'pool', name, this.plan.names.pool));
+    this.queue.data[at + 2] = value;
   }
 
   /** Puts the feet at a place. */
   place(x: number, y: number, z = 0): void {
-    this.put(Row.place, 0, x, y, z);
+    const at = this.put(Row.place, 0);
+    const { data } = this.queue;
+    data[at + 2] = x;
+    data[at + 3] = y;
+    data[at + 4] = z;
   }
 
   /** Sets the velocity, per second. */
   velocity(x: number, y: number, z = 0): void {
-    this.put(Row.velocity, 0, x, y, z);
+    const at = this.put(Row.velocity, 0);
+    const { data } = this.queue;
+    data[at + 2] = x;
+    data[at + 3] = y;
+    data[at + 4] = z;
   }
 
   /** Which way the camera looks, over the ground; any length. Sticks of the open view are relative to it. */
   camera(x: number, z: number): void {
     const length = Math.sqrt(x * x + z * z);
     if (!(length > 0)) throw new UsageError('camera: x and z must not both be 0.', 'out-of-range');
-    this.put(Row.camera, 0, x / length, z / length);
+    const at = this.put(Row.camera, 0);
+    this.queue.data[at + 2] = x / length;
+    this.queue.data[at + 3] = z / length;
   }
 
   /** What became of the body that an engine moved. */
   contacts(c: Contacts): void {
-    this.put(Row.place, 1, c.x, c.y, c.z ?? 0);
-    this.put(Row.velocity, 1, c.vx, c.vy, c.vz ?? 0);
-    this.put(Row.body, (c.grounded ? 1 : 0) + (c.ceiling ? 2 : 0), c.wallX ?? 0, c.wallZ ?? 0);
+    const { queue } = this;
+    const moved = this.put(Row.moved, 0);
+    queue.data[moved + 2] = c.x;
+    queue.data[moved + 3] = c.y;
+    queue.data[moved + 4] = c.z ?? 0;
+    const body = this.put(Row.body, (c.grounded ? 1 : 0) + (c.ceiling ? 2 : 0));
+    queue.data[body + 2] = c.vx;
+    queue.data[body + 3] = c.vy;
+    queue.data[body + 4] = c.vz ?? 0;
+    const wall = this.put(Row.wall, 0);
+    queue.data[wall + 2] = c.wallX ?? 0;
+    queue.data[wall + 3] = c.wallZ ?? 0;
   }
 
   /** @internal Sets a block as it was recorded. */
@@ -182,13 +205,14 @@ export class Door {
       if (buttons[i] & (PRESSED | RELEASED)) this.noteEdge(i);
       this.buttons[i] = buttons[i];
     }
-    for (const value of queue) this.queue.push(value);
+    for (let i = 0; i < queue.length; i += Rows.WIDTH)
+      this.queue.data.set(queue.slice(i + 1, i + Rows.WIDTH), this.queue.add(queue[i]) + 1);
     this.changed = true;
   }
 
-  private put(row: number, id: number, a = 0, b = 0, c = 0): void {
-    this.queue.push(row, id, a, b, c);
+  private put(row: number, id: number, a = 0): number {
     this.changed = true;
+    return this.queue.add(row, id, a);
   }
 
   private set(button: number, down: boolean): void {

@@ -36,19 +36,20 @@ import {
 } from '../moveset/slots.js';
 import type { Character } from './character.js';
 import { heedEvent } from './costs.js';
-import { DOWN, PRESSED, RELEASED, ROW, Row } from './door.js';
+import { DOWN, PRESSED, RELEASED, Row } from './door.js';
 import { ENDED, EVENT } from './events.js';
 import { endAbility, endUnavailable } from './lanes.js';
 import { setPool } from './pools.js';
 import { noteMoments, noteStanding } from './requests.js';
+import { Rows } from './rows.js';
 
 /** Takes in what came through the door since the last tick, and notes the moments it brought about. */
 export function takeDoor(c: Character): void {
   const { r, door, plan } = c;
   door.changed = false;
   c.tape?.write(r[HOST], door);
-  r[NEXT_WORK] = r[T];
   const { heeded, momentsBy, heldBy } = plan;
+  if (door.sticksChanged || door.edges > 0) r[NEXT_WORK] = r[T];
   if (door.sticksChanged) {
     takeSticks(c);
     if (heeded[heeded.length - 1] === 1) r[STALE] = 1;
@@ -57,9 +58,8 @@ export function takeDoor(c: Character): void {
     takeButton(c, door.edged[i]);
     if (heeded[door.edged[i]] === 1) r[STALE] = 1;
   }
-  if (door.queue.length > 0) {
+  if (takeQueue(c)) {
     r[STALE] = 1;
-    takeQueue(c);
     noteMoments(c, momentsBy.queue);
   }
   for (let i = 0; i < door.edges; i++) {
@@ -100,11 +100,15 @@ function takeSticks({ r, door, plan }: Character): void {
   }
 }
 
-function takeQueue(c: Character): void {
+/** Says whether there was more than what an engine tells of the body. */
+function takeQueue(c: Character): boolean {
   const { r, door, plan } = c;
-  const { queue } = door;
-  for (let i = 0; i < queue.length; i += ROW) {
-    const id = queue[i + 1];
+  const { data: queue, count } = door.queue;
+  let more = false;
+  door.queue.count = 0;
+  for (let i = 0; i < count * Rows.WIDTH; i += Rows.WIDTH) {
+    const id = queue[i + 1] | 0;
+    if (queue[i] < Row.moved) more = true;
     switch (queue[i]) {
       case Row.event:
         r[plan.layout.events + id] = r[T];
@@ -125,7 +129,7 @@ function takeQueue(c: Character): void {
         r[X] = queue[i + 2];
         r[Y] = queue[i + 3];
         r[Z] = queue[i + 4];
-        c.settle(id === 0);
+        c.settle(true);
         break;
       case Row.velocity:
         r[VX] = queue[i + 2];
@@ -138,8 +142,25 @@ function takeQueue(c: Character): void {
         r[CAMERA_Z] = queue[i + 3];
         r[UNAIMED] = 1;
         break;
+      case Row.moved:
+        r[X] = queue[i + 2];
+        r[Y] = queue[i + 3];
+        r[Z] = queue[i + 4];
+        c.settle(false);
+        break;
       case Row.body:
-        takeContacts(c, id, queue[i + 2], queue[i + 3]);
+        r[VX] = queue[i + 2];
+        r[VY] = queue[i + 3];
+        r[VZ] = queue[i + 4];
+        noteMotion(r);
+        takeGround(c, id & 1);
+        if (r[CEILING] !== id >> 1) r[STALE] = 1;
+        r[CEILING] = id >> 1;
+        break;
+      case Row.wall:
+        if (r[WALL_X] !== queue[i + 2] || r[WALL_Z] !== queue[i + 3]) r[STALE] = 1;
+        r[WALL_X] = queue[i + 2];
+        r[WALL_Z] = queue[i + 3];
         break;
       case Row.learn:
         r[plan.abilities[id].at + A_KNOWN] = queue[i + 2];
@@ -160,7 +181,7 @@ function takeQueue(c: Character): void {
       }
     }
   }
-  queue.length = 0;
+  return more;
 }
 
 function resetAbility({ r }: Character, a: AbilityPlan): void {
@@ -171,14 +192,8 @@ function resetAbility({ r }: Character, a: AbilityPlan): void {
 }
 
 /** What an engine tells is so already in this tick, unlike what Loggia's own mover finds at a tick's end. */
-function takeContacts(c: Character, bits: number, wallX: number, wallZ: number): void {
-  const { r } = c;
-  const grounded = bits & 1;
-  if (r[GROUNDED] !== grounded) {
-    setGrounded(r, grounded, 0);
-    c.events.add(grounded === 1 ? EVENT.landed : EVENT.left);
-  }
-  r[CEILING] = bits & 2 ? 1 : 0;
-  r[WALL_X] = wallX;
-  r[WALL_Z] = wallZ;
+function takeGround(c: Character, grounded: number): void {
+  if (c.r[GROUNDED] === grounded) return;
+  setGrounded(c.r, grounded, 0);
+  c.events.add(grounded === 1 ? EVENT.landed : EVENT.left);
 }

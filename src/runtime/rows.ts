@@ -5,7 +5,7 @@
  */
 export class Rows {
   static readonly WIDTH = 5;
-  data = new Float64Array(64 * Rows.WIDTH);
+  data = new Float64Array(16 * Rows.WIDTH);
   count = 0;
 
   /** Adds a row and returns where it begins in `data`. */
@@ -23,6 +23,11 @@ export class Rows {
     data[at + 3] = b;
     data[at + 4] = c;
     return at;
+  }
+
+  /** A copy of all rows, one behind the other. */
+  all(): number[] {
+    return [...this.data.subarray(0, this.count * Rows.WIDTH)];
   }
 
   /** A copy of one row. */

@@ -19,7 +19,7 @@ export class Tape {
 
   /** @internal */
   write(tick: number, door: Door): void {
-    this.entries.push({ tick, buttons: [...door.buttons], sticks: [...door.sticks], queue: [...door.queue] });
+    this.entries.push({ tick, buttons: [...door.buttons], sticks: [...door.sticks], queue: door.queue.all() });
   }
 
   /**
