@@ -1,3 +1,4 @@
+import { DOCS } from '../moveset/docs.js';
 import { MOVESET } from '../moveset/schema.js';
 import type { Field, Shape } from '../moveset/shape.js';
 
@@ -60,7 +61,9 @@ export function toJsonSchema(shape: Shape): Schema {
     case 'fields':
       return {
         type: 'object',
-        properties: Object.fromEntries(Object.entries(shape.fields).map(([key, field]) => [key, fieldSchema(field)])),
+        properties: Object.fromEntries(
+          Object.entries(shape.fields).map(([key, field]) => [key, fieldSchema(field, shape.title, key)]),
+        ),
         required: Object.keys(shape.fields).filter((key) => shape.fields[key].required),
         additionalProperties: false,
         ...(shape.oneOf && { oneOf: shape.oneOf.map((key) => ({ required: [key] })) }),
@@ -70,7 +73,7 @@ export function toJsonSchema(shape: Shape): Schema {
   }
 }
 
-function fieldSchema({ shape, doc }: Field): Schema {
-  const schema = toJsonSchema(shape);
-  return { ...schema, description: doc.charAt(0).toUpperCase() + doc.slice(1) };
+function fieldSchema({ shape, doc }: Field, title: string, key: string): Schema {
+  const said = doc ?? DOCS[title]?.[key] ?? DOCS['*'][key] ?? '';
+  return { ...toJsonSchema(shape), description: said.charAt(0).toUpperCase() + said.slice(1) };
 }

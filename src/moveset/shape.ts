@@ -102,7 +102,8 @@ export interface EitherShape {
 
 export interface Field {
   shape: Shape;
-  doc: string;
+  /** Of the fields of a moveset, only those that are required have theirs here; the others' are in docs.ts. */
+  doc?: string;
   required?: boolean;
 }
 
@@ -136,5 +137,5 @@ export const fields = (title: string, all: Record<string, Field>, oneOf?: readon
   oneOf,
 });
 export const either = (forms: Omit<EitherShape, 'kind'>): EitherShape => ({ kind: 'either', ...forms });
-export const optional = (shape: Shape, doc: string): Field => ({ shape, doc });
+export const optional = (shape: Shape, doc?: string): Field => (doc === undefined ? { shape } : { shape, doc });
 export const required = (shape: Shape, doc: string): Field => ({ shape, doc, required: true });

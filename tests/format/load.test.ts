@@ -6,6 +6,7 @@ import { beforeAll, describe, expect, test } from 'vitest';
 import { parse } from 'yaml';
 import { loadMoveset, movesetSchema, parseMoveset } from '../../src/format/index.js';
 import { checkMoveset, compileMoveset } from '../../src/index.js';
+import { DOCS } from '../../src/moveset/docs.js';
 import { PELL_TEXT, sentences } from '../support.js';
 
 const HEAD = 'loggia: 1\nname: Pell\n';
@@ -108,6 +109,22 @@ describe('hostile files get a diagnostic', () => {
     expect(diagnostics.map((d) => d.code)).toContain(code);
     expect(({} as { polluted?: boolean }).polluted).toBeUndefined();
   });
+});
+
+test('editors are told of every field, and of no field that is not there', () => {
+  const told = new Set<string>();
+  const look = (value: unknown): void => {
+    if (typeof value !== 'object' || value === null) return;
+    const { properties } = value as { properties?: Record<string, { description?: string }> };
+    for (const [key, field] of Object.entries(properties ?? {})) {
+      expect([key, field.description]).toEqual([key, expect.stringMatching(/^.{4,}$/)]);
+      told.add(field.description as string);
+    }
+    Object.values(value).forEach(look);
+  };
+  look(movesetSchema());
+  const written = Object.values(DOCS).flatMap((docs) => Object.values(docs));
+  expect(written.filter((doc) => ![...told].some((one) => one.toLowerCase() === doc.toLowerCase()))).toEqual([]);
 });
 
 test('the JSON Schema takes what the loader takes and refuses what it refuses', () => {

@@ -4,7 +4,6 @@ import { effect } from './effect.js';
 
 export const gain = effect<Record<string, WrittenFormula>>(
   'gain',
-  'Adds to pools once, as the ability or phase begins, never past their limits.',
   map('pool', formula('number')),
   (value, tools) => {
     const gains = Object.entries(value).map(([pool, written]) => ({
@@ -25,7 +24,6 @@ export const gain = effect<Record<string, WrittenFormula>>(
 
 export const emit = effect<string[]>(
   'emit',
-  'Tells the host of these events once, as the ability or phase begins.',
   listOrOne(name('event')),
   (value, tools) => {
     const events = value.map((event) => tools.index('event', event));

@@ -52,7 +52,6 @@ export interface Piece {
 /** Everything Loggia knows about one effect; listed once in index.ts. */
 export interface Effect {
   readonly key: string;
-  readonly doc: string;
   readonly shape: Shape;
   /** Stances have no beginning that a deed could be done at. */
   readonly inStances: boolean;
@@ -61,12 +60,11 @@ export interface Effect {
 
 export function effect<T>(
   key: string,
-  doc: string,
   shape: Shape,
   compile: (value: T, tools: EffectTools) => Piece,
   inStances = true,
 ): Effect {
-  return { key, doc, shape, compile, inStances };
+  return { key, shape, compile, inStances };
 }
 
 /** A number replaces what is at `slot`; a percentage multiplies into the factor behind it. */

@@ -2,37 +2,26 @@ import { listOrOne, name, text, word } from '../shape.js';
 import { FACE_LOCK, WANT_SHAPE } from '../slots.js';
 import { effect } from './effect.js';
 
-export const body = effect<string>(
-  'body',
-  'The body shape while it lasts; it grows back only where there is room.',
-  name('shape'),
-  (value, tools) => {
-    const shape = tools.index('shape', value);
-    return {
-      fold: (c) => {
-        c.r[WANT_SHAPE] = shape;
-      },
-    };
-  },
-);
+export const body = effect<string>('body', name('shape'), (value, tools) => {
+  const shape = tools.index('shape', value);
+  return {
+    fold: (c) => {
+      c.r[WANT_SHAPE] = shape;
+    },
+  };
+});
 
-export const face = effect<'locked' | 'free'>(
-  'face',
-  '`locked` keeps the facing while it lasts; `free` undoes a lock beneath it.',
-  word('locked', 'free'),
-  (value) => {
-    const locked = value === 'locked' ? 1 : 0;
-    return {
-      fold: (c) => {
-        c.r[FACE_LOCK] = locked;
-      },
-    };
-  },
-);
+export const face = effect<'locked' | 'free'>('face', word('locked', 'free'), (value) => {
+  const locked = value === 'locked' ? 1 : 0;
+  return {
+    fold: (c) => {
+      c.r[FACE_LOCK] = locked;
+    },
+  };
+});
 
 export const tags = effect<string[]>(
   'tags',
-  'Words worn while it lasts; `tagged(word)` is true meanwhile, and `from`, `open`, `breaks` and `bars` take them for names.',
   listOrOne(text(/^[A-Za-z]\w{0,63}$/, 'a tag: letters, digits and underscores')),
   (value, tools) => {
     const slots = value.map((tag) => tools.tagAt(tag));

@@ -36,17 +36,14 @@ const speed = formula('number', { percent: true, min: -10_000, max: 10_000 });
 const heading: NameShape = { ...name('stick'), words: ['facing', 'up', 'down', 'velocity'] };
 
 const shape = fields('move', {
-  along: optional(
-    list(heading, { orOne: true, min: 1, max: 8 }),
-    'Where to: the first of these sticks or words that has a direction.',
-  ),
-  speed: optional(formula('number', { min: -10_000, max: 10_000 }), 'Speed along that direction, per second.'),
-  up: optional(speed, 'Upwards, per second; a percentage multiplies the upward velocity once.'),
-  forward: optional(speed, 'Along facing, per second; a percentage multiplies the level velocity once.'),
-  mode: optional(word('set', 'add', 'replace'), 'Whether it holds the named parts, is added once, or holds all.'),
-  flat: optional(truth(), 'Takes only the level part of the direction.'),
-  reach: optional(number(0, 1), 'How far a stick must be pushed to count.'),
-  keep: optional(number(0, 1), 'How much of the velocity is kept when it ends.'),
+  along: optional(list(heading, { orOne: true, min: 1, max: 8 })),
+  speed: optional(formula('number', { min: -10_000, max: 10_000 })),
+  up: optional(speed),
+  forward: optional(speed),
+  mode: optional(word('set', 'add', 'replace')),
+  flat: optional(truth()),
+  reach: optional(number(0, 1)),
+  keep: optional(number(0, 1)),
 });
 
 interface Written {
@@ -68,7 +65,6 @@ type Aim = (c: Frame, out: Float64Array) => boolean;
 
 export const move = effect<Written>(
   'move',
-  'Velocity given to the body while it lasts.',
   shape,
   (value, tools) => {
     const aims = (value.along ?? []).map((source) => compileAim(source, value, tools));

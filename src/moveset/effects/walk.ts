@@ -17,26 +17,21 @@ export interface Walk<N extends Names = Names> {
 const amount = (max: number) => formula('number', { percent: true, min: 0, max });
 
 export const walkShape = fields('walk', {
-  speed: optional(amount(10_000), 'Fastest pace, per second.'),
-  accel: optional(amount(1e6), 'Acceleration towards the stick, per second squared.'),
-  brake: optional(amount(1e6), 'Slowing down when the stick is let go or turned round, per second squared.'),
+  speed: optional(amount(10_000)),
+  accel: optional(amount(1e6)),
+  brake: optional(amount(1e6)),
 });
 
 const SLOTS = { speed: SPEED, accel: ACCEL, brake: BRAKE };
 
-export const walk = effect<Partial<Record<keyof typeof SLOTS, WrittenFormula>>>(
-  'walk',
-  'How the stick moves the body while it lasts: a number replaces, `160%` multiplies.',
-  walkShape,
-  (value, tools) => {
-    const pieces = Object.entries(value).map(([key, written]) =>
-      layOver(SLOTS[key as keyof typeof SLOTS], written, tools),
-    );
-    return {
-      fold: (c) => {
-        for (const piece of pieces) piece.fold?.(c);
-      },
-      live: pieces.some((piece) => piece.live),
-    };
-  },
-);
+export const walk = effect<Partial<Record<keyof typeof SLOTS, WrittenFormula>>>('walk', walkShape, (value, tools) => {
+  const pieces = Object.entries(value).map(([key, written]) =>
+    layOver(SLOTS[key as keyof typeof SLOTS], written, tools),
+  );
+  return {
+    fold: (c) => {
+      for (const piece of pieces) piece.fold?.(c);
+    },
+    live: pieces.some((piece) => piece.live),
+  };
+});

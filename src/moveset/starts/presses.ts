@@ -7,9 +7,9 @@ import { type StartTools, startKind } from './start.js';
 export const press = startKind<{ press: string; toward?: Direction; with?: string }>(
   'press',
   {
-    press: optional(name('button'), 'Asks once when this input is pressed.'),
-    toward: optional(word(...DIRECTIONS), 'With `press`: while the stick is pushed this way, relative to facing.'),
-    with: optional(name('button'), 'With `press`: while this other input is held.'),
+    press: optional(name('button')),
+    toward: optional(word(...DIRECTIONS)),
+    with: optional(name('button')),
   },
   ({ press: input, toward, with: other }, tools) => {
     const button = tools.buttonAt(input);
@@ -29,8 +29,8 @@ export const press = startKind<{ press: string; toward?: Direction; with?: strin
 export const release = startKind<{ release: string; after?: number }>(
   'release',
   {
-    release: optional(name('button'), 'Asks once when this input is let go.'),
-    after: optional(time(), 'With `release`: held at least so long.'),
+    release: optional(name('button')),
+    after: optional(time()),
   },
   ({ release: input, after }, tools) => {
     const button = tools.buttonAt(input);
@@ -40,11 +40,11 @@ export const release = startKind<{ release: string; after?: number }>(
   },
 );
 
-const within = optional(time(), 'With `tap` (0.2s), `double` (0.25s) or `sequence` (0.4s): how long it may take.');
+const within = optional(time());
 
 export const tap = startKind<{ tap: string; within?: number }>(
   'tap',
-  { tap: optional(name('button'), 'Asks once when this input is let go soon after it was pressed.'), within },
+  { tap: optional(name('button')), within },
   ({ tap: input, within }, tools) => {
     const button = tools.buttonAt(input);
     const most = within ?? tools.ticks('0.2s');
@@ -55,7 +55,7 @@ export const tap = startKind<{ tap: string; within?: number }>(
 
 export const double = startKind<{ double: string; within?: number }>(
   'double',
-  { double: optional(name('button'), 'Asks once when this input is pressed twice in short order.'), within },
+  { double: optional(name('button')), within },
   ({ double: input, within }, tools) => {
     const button = tools.buttonAt(input);
     const most = within ?? tools.ticks('0.25s');
@@ -69,10 +69,7 @@ const step: NameShape = { ...name('button'), words: DIRECTIONS.filter((direction
 export const sequence = startKind<{ sequence: string[]; within?: number }>(
   'sequence',
   {
-    sequence: optional(
-      list(step, { min: 2, max: 8 }),
-      'Asks once when these directions (relative to facing) and inputs are pressed one after another.',
-    ),
+    sequence: optional(list(step, { min: 2, max: 8 })),
     within,
   },
   ({ sequence: steps, within }, tools) => {
