@@ -1,7 +1,15 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Loaded, parseMoveset } from '../src/format/text.js';
-import { Character, type CharacterOptions, flatGround, type LoggiaEvent, type Plan } from '../src/index.js';
+import {
+  BoxWorld,
+  Character,
+  type CharacterOptions,
+  flatGround,
+  type LoggiaEvent,
+  type Plan,
+  type TileWorld,
+} from '../src/index.js';
 
 export const ROOT = join(import.meta.dirname, '..');
 
@@ -89,4 +97,15 @@ export function tap(c: Character, input: string): string[] {
   const told = tick(c);
   c.door.release(input);
   return [...told, ...tick(c)];
+}
+
+/** The same solids as boxes. */
+export function asBoxes(tiles: TileWorld): BoxWorld {
+  const boxes = [];
+  for (let x = 0; x < tiles.width; x++)
+    for (let y = 0; y < tiles.height; y++) {
+      const tile = tiles.tileAt(x, y);
+      if (tile) boxes.push({ from: [x, tile.oneWay ? y + 0.75 : y] as const, to: [x + 1, y + 1] as const, ...tile });
+    }
+  return new BoxWorld(boxes);
 }

@@ -1,5 +1,5 @@
-import { overlapsSolid, type Solid, sweepSolid } from './solid.js';
-import type { Cast, Hit, World } from './world.js';
+import { overlapsSolid, type Solid, sweepSolid, TOUCH } from './solid.js';
+import type { Cast, Hit, Room, World } from './world.js';
 
 /** A solid box by two corners, in any order. */
 export interface Box {
@@ -13,7 +13,10 @@ export interface Box {
 /** Depth that a box without z has: deeper than any body. */
 const DEEP = 1e6;
 
-/** A world of boxes, in any place. Every question asks every box: meant for up to some hundreds. */
+/**
+ * A world of boxes, in any place. Every question asks every box, a body in the open asks none: meant for up to
+ * some hundreds.
+ */
 export class BoxWorld implements World {
   readonly still = true;
   private readonly solids: readonly Solid[];
@@ -44,6 +47,30 @@ export class BoxWorld implements World {
     return false;
   }
 
+  roomAround(cast: Cast, room: Room): boolean {
+    const floor = this.floorUnder(cast);
+    room.floor = floor !== undefined;
+    room.y0 = floor?.y1 ?? Number.NEGATIVE_INFINITY;
+    room.x0 = floor?.x0 ?? Number.NEGATIVE_INFINITY;
+    room.z0 = floor?.z0 ?? Number.NEGATIVE_INFINITY;
+    room.x1 = floor?.x1 ?? Number.POSITIVE_INFINITY;
+    room.z1 = floor?.z1 ?? Number.POSITIVE_INFINITY;
+    room.y1 = Number.POSITIVE_INFINITY;
+    for (let i = 0; i < this.solids.length; i++) if (!cutRoom(room, cast, this.solids[i])) return false;
+    return true;
+  }
+
+  /** The highest box that reaches under the whole of `cast`. */
+  private floorUnder({ x, y, z, hx, hy, hz }: Cast): Solid | undefined {
+    let floor: Solid | undefined;
+    for (let i = 0; i < this.solids.length; i++) {
+      const s = this.solids[i];
+      if (s.y1 > y - hy + TOUCH || (floor !== undefined && s.y1 <= floor.y1)) continue;
+      if (s.x0 <= x - hx && s.x1 >= x + hx && s.z0 <= z - hz && s.z1 >= z + hz) floor = s;
+    }
+    return floor;
+  }
+
   private first(cast: Cast, hit: Hit, platforms: boolean): boolean {
     let found = false;
     hit.part = 1 + 1e-12;
@@ -53,4 +80,26 @@ export class BoxWorld implements World {
     }
     return found;
   }
+}
+
+/** Makes a room so small that a box is outside of it, on the side where that takes away least; false if they overlap. */
+function cutRoom(room: Room, { x, y, z, hx, hy, hz }: Cast, s: Solid): boolean {
+  if (s.x0 >= room.x1 || s.x1 <= room.x0 || s.y0 >= room.y1 || s.y1 <= room.y0 || s.z0 >= room.z1 || s.z1 <= room.z0)
+    return true;
+  const left = x - hx - s.x1;
+  const right = s.x0 - x - hx;
+  const back = z - hz - s.z1;
+  const front = s.z0 - z - hz;
+  const above = s.y0 - y - hy;
+  const most = Math.max(left, right, back, front, above);
+  if (most < -TOUCH) {
+    if (y - hy - s.y1 < -TOUCH) return false;
+    room.y0 = s.y1;
+    room.floor = false;
+  } else if (most === left) room.x0 = s.x1;
+  else if (most === right) room.x1 = s.x0;
+  else if (most === back) room.z0 = s.z1;
+  else if (most === front) room.z1 = s.z0;
+  else room.y1 = s.y0;
+  return true;
 }

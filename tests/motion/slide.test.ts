@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test, vi } from 'vitest';
 import { BoxWorld, type Character, TileWorld, type World } from '../../src/index.js';
-import { makeCharacter, tick } from '../support.js';
+import { asBoxes, makeCharacter, tick } from '../support.js';
 
 const ROOM = ['##########', '#........#', '#...##...#', '#........#', '#.@......#', '##########'];
 
@@ -85,8 +85,9 @@ lanes: [body, legs]`;
   const script = fc.array(fc.tuple(fc.nat(keys.length - 1), fc.nat(25)), { minLength: 10, maxLength: 40 });
   let glided = 0;
   fc.assert(
-    fc.property(script, fc.constantFrom(...floors), (presses, floor) => {
-      const tiles = new TileWorld([...rows, floor]);
+    fc.property(script, fc.constantFrom(...floors), fc.boolean(), (presses, floor, boxes) => {
+      const world = new TileWorld([...rows, floor]);
+      const tiles = boxes ? asBoxes(world) : world;
       const unknown: World = {
         still: true,
         ray: (cast, hit) => tiles.ray(cast, hit),

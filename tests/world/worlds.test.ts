@@ -1,22 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { BoxWorld, Cast, flatGround, Hit, TileWorld, type World } from '../../src/index.js';
+import { BoxWorld, Cast, flatGround, Hit, Room, TileWorld, type World } from '../../src/index.js';
+import { asBoxes } from '../support.js';
 
 const ROWS = ['#########', '#...#...#', '#.....--#', '#..#....#', '#.~..#..#', '#########'];
 
 function cast(values: Partial<Record<keyof Cast, number>>): Cast {
   return Object.assign(new Cast(), { x: 0, y: 0, z: 0, hx: 0, hy: 0, hz: 0, dx: 0, dy: 0, dz: 0 }, values);
-}
-
-/** The same solids as boxes. */
-function asBoxes(tiles: TileWorld): BoxWorld {
-  const boxes = [];
-  for (let x = 0; x < tiles.width; x++)
-    for (let y = 0; y < tiles.height; y++) {
-      const tile = tiles.tileAt(x, y);
-      if (tile) boxes.push({ from: [x, tile.oneWay ? y + 0.75 : y] as const, to: [x + 1, y + 1] as const, ...tile });
-    }
-  return new BoxWorld(boxes);
 }
 
 /** Goes the way in small steps and stops where it first overlaps: slow, and plainly right. */
@@ -69,6 +59,52 @@ describe('sweeps', () => {
     expect(tiles.sweep(cast({ x: 1.5, y: 1.2, hx: 0.3, hy: 0.2, hz: 1, dx: 0.1 }), hit)).toBe(false);
     expect(tiles.sweep(cast({ x: 2.5, y: 1.5, hx: 0.2, hy: 0.2, hz: 1, dx: 0.1 }), hit)).toBe(false);
   });
+});
+
+describe('rooms', () => {
+  const boxes = new BoxWorld([
+    { from: [0, -1, 0], to: [9, 1, 9] },
+    { from: [3, 1, 2], to: [4, 4, 6] },
+    { from: [6, 2, 5], to: [8, 3, 7], oneWay: true },
+    { from: [1, 3.5, 7], to: [2, 4, 8] },
+  ]);
+  const unit = fc.integer({ min: 0, max: 1000 }).map((n) => n / 1000);
+
+  test.each(Object.entries<World>({ tiles, boxes, ground: flatGround(1) }))(
+    'of %s are empty, hold the box, and have the floor they tell of',
+    (_, world) => {
+      const box = fc.record({ x: unit, y: unit, z: unit, hx: unit, hy: unit });
+      let floors = 0;
+      fc.assert(
+        fc.property(box, fc.array(fc.tuple(unit, unit, unit), { minLength: 20, maxLength: 20 }), (b, points) => {
+          const c = cast({ x: 1 + b.x * 7, y: 1 + b.y * 4, z: 1 + b.z * 7, hx: b.hx / 2, hy: b.hy / 2, hz: 0.2 });
+          const room = new Room();
+          if (!world.roomAround?.(c, room)) return;
+          expect(room.x0 - 1e-6 <= c.x - c.hx && c.x + c.hx <= room.x1 + 1e-6).toBe(true);
+          expect(room.y0 - 1e-6 <= c.y - c.hy && c.y + c.hy <= room.y1 + 1e-6).toBe(true);
+          expect(room.z0 - 1e-6 <= c.z - c.hz && c.z + c.hz <= room.z1 + 1e-6).toBe(true);
+          const within = (low: number, high: number, part: number) =>
+            Math.max(low, -20) + (Math.min(high, 20) - Math.max(low, -20)) * part;
+          const hit = new Hit();
+          for (const [px, py, pz] of points) {
+            const there = {
+              x: within(room.x0, room.x1, px),
+              y: within(room.y0, room.y1, py),
+              z: within(room.z0, room.z1, pz),
+            };
+            expect(world.overlap(cast(there))).toBe(false);
+            const falls = cast({ ...there, hx: 0.005, hz: 0.005, dy: room.y0 - there.y - 0.01 });
+            if (!room.floor || px < 0.01 || px > 0.99 || pz < 0.01 || pz > 0.99 || there.y < room.y0 + 0.01) continue;
+            floors++;
+            expect(world.sweep(falls, hit)).toBe(true);
+            expect(there.y + falls.dy * hit.part).toBeCloseTo(room.y0, 5);
+          }
+        }),
+        { seed: 8, numRuns: 300 },
+      );
+      expect(floors).toBeGreaterThan(200);
+    },
+  );
 });
 
 test('rays meet the first surface, pass platforms, and tell its tags', () => {
