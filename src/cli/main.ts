@@ -1,3 +1,6 @@
+import { readFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { Command, CommanderError } from 'commander';
 import { nearestName } from '../moveset/nearest.js';
 import { addCheck } from './check.js';
@@ -9,11 +12,17 @@ import { addSchema } from './schema.js';
 /** Every command; a new one is a file beside these and a line here. */
 const COMMANDS = [addCheck, addRun, addPack, addSchema];
 
+function version(): string {
+  const here = dirname(fileURLToPath(import.meta.url));
+  return JSON.parse(readFileSync(join(here, '../../package.json'), 'utf8')).version;
+}
+
 /** The command line as a function of its words (without node and the script). Never throws for what is wrong with them. */
 export async function main(words: readonly string[], io: Io): Promise<ExitCode> {
   let code: ExitCode = 0;
   const program = new Command('loggia')
     .description('build, check and try the ability state machines of game characters')
+    .version(version(), '-v, --version', 'print the version')
     .helpCommand(false)
     .showSuggestionAfterError(false)
     .exitOverride()

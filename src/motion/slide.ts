@@ -84,8 +84,8 @@ export function moveBody(plan: Plan, r: Float64Array, mover: Mover): boolean {
   if (!mover.inside || !glide(plan, r, mover)) {
     mover.inside = false;
     slide(plan, r, mover);
+    noteMotion(r);
   }
-  noteMotion(r);
   if (r[SHAPE] !== 0) noteHeadroom(plan, r, mover);
   if (mover.still && isAtRest(r)) r[RESTING] = 1;
   return r[GROUNDED] !== grounded;
@@ -105,9 +105,12 @@ function lookAround(plan: Plan, r: Float64Array, mover: Mover): void {
  */
 function glide({ dt }: Plan, r: Float64Array, { shape, room }: Mover): boolean {
   const { hx, hy, hz } = shape;
-  const dx = r[VX] * dt;
-  const dy = r[VY] * dt;
-  const dz = r[VZ] * dt;
+  const vx = r[VX];
+  const vy = r[VY];
+  const vz = r[VZ];
+  const dx = vx * dt;
+  const dy = vy * dt;
+  const dz = vz * dt;
   const x = r[X];
   const y = r[Y];
   const z = r[Z];
@@ -135,6 +138,7 @@ function glide({ dt }: Plan, r: Float64Array, { shape, room }: Mover): boolean {
   }
   if (r[WALL_X] !== 0 || r[WALL_Z] !== 0 || r[CEILING] !== 0) noteContacts(r, 0, 0, 0);
   if (grounded !== r[GROUNDED]) setGrounded(r, grounded, 1);
+  noteMoving(r, vx * vx + vz * vz > STANDING * STANDING ? 1 : 0, vy > 0 ? 1 : 0);
   return true;
 }
 
@@ -222,8 +226,10 @@ const STANDING = 0.05;
 
 /** Notes the facts of motion that stances depend on. */
 export function noteMotion(r: Float64Array): void {
-  const moving = r[VX] * r[VX] + r[VZ] * r[VZ] > STANDING * STANDING ? 1 : 0;
-  const rising = r[VY] > 0 ? 1 : 0;
+  noteMoving(r, r[VX] * r[VX] + r[VZ] * r[VZ] > STANDING * STANDING ? 1 : 0, r[VY] > 0 ? 1 : 0);
+}
+
+function noteMoving(r: Float64Array, moving: number, rising: number): void {
   if (moving === r[MOVING] && rising === r[RISING]) return;
   r[MOVING] = moving;
   r[RISING] = rising;

@@ -134,11 +134,16 @@ test('called wrongly, it says so in a line and exits with 2', () => {
   expect(loggia('check')).toMatchObject({ status: 2, out: '' });
   expect(loggia('run', '--stroy', 'x').status).toBe(2);
   expect(loggia('schema', 'movset').status).toBe(2);
-  for (const command of ['check', 'run', 'schema']) {
+  for (const command of ['check', 'run', 'pack', 'schema']) {
     const { out, status } = loggia(command, '--help');
     expect(status).toBe(0);
     expect(out).toContain('Example:\n  loggia ');
   }
+});
+
+test('it tells its version', () => {
+  const { version } = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8'));
+  expect(loggia('--version')).toEqual({ status: 0, out: `${version}\n`, err: '' });
 });
 
 test('the schema of scenarios takes the demo', () => {
