@@ -26,7 +26,7 @@ export function compileAsks(
   names: Names,
   layout: Layout,
   rate: number,
-  truth: (ability: string, written: WrittenFormula) => Test,
+  truth: (ability: string, written: WrittenFormula | undefined) => Test,
 ): Ask[] {
   const view = written.view ?? 'side';
   const walking = Math.max(0, names.stick.indexOf(written.body?.stick));

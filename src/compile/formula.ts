@@ -102,7 +102,8 @@ export class FormulaCompiler {
     return zero();
   }
 
-  truth(written: WrittenFormula): Test {
+  truth(written: WrittenFormula | undefined): Test {
+    if (!written) return () => false;
     const parts = this.conditions(written).map((c) => c.test);
     return parts.reduceRight((after, test) => both(test, after));
   }

@@ -98,8 +98,8 @@ export function wordPath(path: Diagnostic['path']): string {
 }
 
 /** The way out: the nearest of the known names, or, after `lead`, all of them. */
-function tail(wrong: unknown, known: readonly unknown[], lead?: string): string {
-  const nearest = wrong === undefined ? undefined : nearestName(String(wrong), known.map(String));
+function tail(wrong: unknown, known: readonly unknown[] = [], lead?: string): string {
+  const nearest = typeof wrong === 'string' ? nearestName(wrong, known.map(String)) : undefined;
   if (nearest) return `. Did you mean ${describe(nearest)}?`;
   if (!lead || known.length === 0) return '.';
   const shown = known.slice(0, 12).map(String).join(', ');

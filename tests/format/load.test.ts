@@ -99,6 +99,7 @@ describe('hostile files get a diagnostic', () => {
     ['an unknown format', 'loggia: 9\nname: x', 'unknown-version'],
     ['bytes that are not UTF-8', Uint8Array.of(0x6c, 0xff, 0xfe), 'not-utf8'],
     ['an empty file', '', 'empty'],
+    ['a list', '- 1\n- 2', 'wrong-type'],
     ['a formula nested 10,000 deep', `${HEAD}stances: { a: { when: "${'('.repeat(1500)}" }, b: {} }`, 'formula-depth'],
   ];
   test.each(cases)('%s', async (_, content, code) => {

@@ -1,5 +1,7 @@
+import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { checkMoveset, defineMoveset } from '../../src/index.js';
+import { advise } from '../../src/compile/advice.js';
+import { checkMoveset, defineMoveset, wordDiagnostic, wordPath } from '../../src/index.js';
 import { isPlain } from '../../src/moveset/read.js';
 import { MOVESET } from '../../src/moveset/schema.js';
 import type { FieldsShape, Shape } from '../../src/moveset/shape.js';
@@ -199,3 +201,56 @@ function collect(shape: Shape, values: unknown[], uses: Map<FieldsShape, Set<str
       break;
   }
 }
+
+test('whatever stands anywhere in it, there is a plan or a sentence for each fault, and nothing is thrown', () => {
+  const odd: unknown[] = [
+    undefined,
+    null,
+    true,
+    Number.NaN,
+    -1,
+    0.5,
+    1e9,
+    '',
+    'x',
+    '12f',
+    'grounded and',
+    'not jump',
+    '40%',
+  ];
+  odd.push(
+    'vy > 0.2s',
+    'pool.wind',
+    'charge',
+    () => 1,
+    [],
+    [[]],
+    [null],
+    ['gaff', 'gaff'],
+    {},
+    { x: 1 },
+    { for: null },
+  );
+  odd.push({ wind: -1 }, { gaff: '0.1s' }, Object.assign(Object.create(null), { wind: 'x' }));
+  type Way = (string | number)[];
+  const ways = (node: unknown): Way[] =>
+    typeof node === 'object' && node !== null
+      ? Object.entries(node).flatMap(([key, item]) => [[key], ...ways(item).map((way) => [key, ...way])])
+      : [];
+  const change = (node: any, [key, ...rest]: Way, value: unknown): any => {
+    if (typeof node !== 'object' || node === null || !(key in node)) return node;
+    const changed = rest.length === 0 ? value : change(node[key], rest, value);
+    return Array.isArray(node) ? node.with(Number(key), changed) : { ...node, [key]: changed };
+  };
+  const one = fc.tuple(fc.constantFrom(...ways(everything)), fc.constantFrom(...odd));
+  fc.assert(
+    fc.property(fc.array(one, { minLength: 1, maxLength: 3 }), (changes) => {
+      const changed = changes.reduce((moveset: unknown, [way, value]) => change(moveset, way, value), everything);
+      const { plan, diagnostics } = checkMoveset(changed, advise);
+      for (const d of diagnostics)
+        expect(`${wordPath(d.path)}: ${wordDiagnostic(d)}`).not.toMatch(/undefined|\[object/);
+      expect(plan === undefined).toBe(diagnostics.some((d) => d.severity === 'error'));
+    }),
+    { seed: 12, numRuns: 3000 },
+  );
+});

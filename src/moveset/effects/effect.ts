@@ -67,8 +67,9 @@ export function effect<T>(
   return { key, shape, compile, inStances };
 }
 
-/** A number replaces what is at `slot`; a percentage multiplies into the factor behind it. */
-export function layOver(slot: number, written: WrittenFormula, tools: EffectTools): Piece {
+/** A number replaces what is at `slot`; a percentage multiplies into the factor behind it. What was faulty does nothing. */
+export function layOver(slot: number, written: WrittenFormula | undefined, tools: EffectTools): Piece {
+  if (!written) return {};
   const { at, run, constant } = tools.number(written);
   const target = written.percent ? slot + 1 : slot;
   const fold = (c: Frame) => {

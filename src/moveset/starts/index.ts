@@ -9,7 +9,7 @@ const hold = startKind<{ hold: string }>('hold', { hold: optional(name('button')
   return { turn: 2, rank: 0, button, input, stands: ({ r }) => r[button + B_DOWN] === 1 };
 });
 
-const toggle = startKind<{ toggle: string; unlatch?: WrittenFormula[] }>(
+const toggle = startKind<{ toggle: string; unlatch?: (WrittenFormula | undefined)[] }>(
   'toggle',
   {
     toggle: optional(name('button')),

@@ -19,7 +19,8 @@ export interface StartTools {
   /** Ticks of a time that is the default of a field. */
   ticks(time: string): number;
   readonly view: 'side' | 'open';
-  truth(written: WrittenFormula): Test;
+  /** What was faulty never holds. */
+  truth(written: WrittenFormula | undefined): Test;
 }
 
 export type Moment = 'press' | 'release' | 'edges' | 'queue';
