@@ -204,7 +204,10 @@ export class Character implements FactFrame {
     return out;
   }
 
-  /** Makes everything as it was at a snapshot of the same moveset. Throws a UsageError for one of another size. */
+  /**
+   * Makes everything as it was at a snapshot of the same moveset in the same world; into another world, `door.place`
+   * it as well. Throws a UsageError for a snapshot of another size.
+   */
   restore(snapshot: Float64Array): void {
     if (snapshot.length !== this.plan.recordSize)
       throw new UsageError(
