@@ -28,10 +28,13 @@ async function start(): Promise<void> {
     makeButton(ears.hub, key, key.dataset.press ?? '');
   const stage = await Stage.create(document.getElementById('stage') as HTMLElement, slipway);
 
+  // `?speed=0.25` plays in slow motion: the same ticks, fewer of them a second.
+  const asked = Number(new URLSearchParams(location.search).get('speed'));
+  const speed = asked > 0 && asked <= 4 ? asked : 1;
   let owed = 0;
   let before = performance.now();
   const frame = (now: number) => {
-    owed += Math.min((now - before) / 1000, LONGEST_FRAME);
+    owed += Math.min((now - before) / 1000, LONGEST_FRAME) * speed;
     before = now;
     for (; owed >= plan.dt; owed -= plan.dt) {
       ears.poll();

@@ -17,7 +17,8 @@ beforeAll(async () => {
   server = await preview({ configFile, logLevel: 'error', preview: { port: 0 } });
   page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   page.on('pageerror', (error) => faults.push(error.message));
-  await page.goto(server.resolvedUrls?.local[0] ?? '');
+  // In slow motion, so that a dash of twelve ticks is seen even where a machine draws few frames.
+  await page.goto(`${server.resolvedUrls?.local[0]}?speed=0.2`);
   await page.waitForSelector('canvas');
 }, 300_000);
 
