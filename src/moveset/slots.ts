@@ -58,7 +58,7 @@ export const FACE_LOCK = 39;
 export const RUNNING = 40;
 /** No phase is over before this own tick. */
 export const NEXT_DUE = 41;
-/** Counts what may lift a refusal: stances, starts, ends, phases, charges, pools off their line. */
+/** Counts what may lift a refusal: stances, starts, ends, phases, cooldowns, charges, pools off their line. */
 export const VERSION = 42;
 /** How many abilities lack charges. */
 export const LACKING = 43;

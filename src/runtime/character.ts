@@ -41,9 +41,8 @@ import {
   NEVER,
   NEXT_DUE,
   NEXT_WORK,
-  P_BASE,
-  P_DUE,
   P_MAX,
+  P_SINCE,
   RESTING,
   RUNNING,
   SHAPE,
@@ -66,7 +65,7 @@ import { deriveStance, foldEffects } from './fold.js';
 import { takeDoor } from './intake.js';
 import { fits, judge, ReasonRows } from './judge.js';
 import { buildCharges, checkDue, checkEndings, playBeats } from './lanes.js';
-import { checkDry, gain, readLimits, readPool, varyPools } from './pools.js';
+import { beginLine, checkDry, gain, readLimits, readPool, varyPools } from './pools.js';
 import { Readout } from './readout.js';
 import { type Reason, wordRefusal } from './reasons.js';
 import { checkLatches, hearRequests, noteStanding } from './requests.js';
@@ -360,8 +359,9 @@ export class Character implements FactFrame {
     this.settle(true);
     for (const pool of plan.pools) {
       readLimits(this, pool);
-      r[pool.at + P_BASE] = pool.start ?? r[pool.at + P_MAX];
-      r[pool.at + P_DUE] = NEVER;
+      r[pool.value] = pool.start ?? r[pool.at + P_MAX];
+      beginLine(this, pool);
+      r[pool.at + P_SINCE] = 0;
     }
     deriveStance(this);
     foldEffects(this);

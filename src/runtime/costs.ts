@@ -1,5 +1,5 @@
 import type { AbilityPlan } from '../compile/plan.js';
-import { A_READY, NEVER, P_MIN, T } from '../moveset/slots.js';
+import { A_READY, NEVER, P_MIN, T, VERSION } from '../moveset/slots.js';
 import type { Character } from './character.js';
 import { ENDED } from './events.js';
 import { ENOUGH } from './judge.js';
@@ -44,6 +44,7 @@ export function refundCosts(c: Character, a: AbilityPlan, why: number): void {
 /** Sets the cooldown of an ability and of its group, `ticks` from now; NEVER for until told. */
 export function setCooldown(c: Character, a: AbilityPlan, ticks: number): void {
   const { r, plan } = c;
+  r[VERSION] += 1;
   for (let i = 0; i < a.group.length; i++)
     r[plan.abilities[a.group[i]].at + A_READY] = ticks === NEVER ? NEVER : r[T] + ticks;
 }

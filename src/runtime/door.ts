@@ -150,51 +150,31 @@ export class Door {
 
   /** Sets a pool, within its limits. */
   pool(name: string, value: number): void {
-    const at = this.put(Row.pool, indexOfName('pool', 'pool', name, this.plan.names.pool));
-    this.queue.data[at + 2] = value;
+    this.put(Row.pool, indexOfName('pool', 'pool', name, this.plan.names.pool), value);
   }
 
   /** Puts the feet at a place. */
   place(x: number, y: number, z = 0): void {
-    const at = this.put(Row.place, 0);
-    const { data } = this.queue;
-    data[at + 2] = x;
-    data[at + 3] = y;
-    data[at + 4] = z;
+    this.put(Row.place, 0, x, y, z);
   }
 
   /** Sets the velocity, per second. */
   velocity(x: number, y: number, z = 0): void {
-    const at = this.put(Row.velocity, 0);
-    const { data } = this.queue;
-    data[at + 2] = x;
-    data[at + 3] = y;
-    data[at + 4] = z;
+    this.put(Row.velocity, 0, x, y, z);
   }
 
   /** Which way the camera looks, over the ground; any length. Sticks of the open view are relative to it. */
   camera(x: number, z: number): void {
     const length = Math.sqrt(x * x + z * z);
     if (!(length > 0)) throw new UsageError('camera: x and z must not both be 0.', 'out-of-range');
-    const at = this.put(Row.camera, 0);
-    this.queue.data[at + 2] = x / length;
-    this.queue.data[at + 3] = z / length;
+    this.put(Row.camera, 0, x / length, z / length);
   }
 
   /** What became of the body that an engine moved. */
   contacts(c: Contacts): void {
-    const { queue } = this;
-    const moved = this.put(Row.moved, 0);
-    queue.data[moved + 2] = c.x;
-    queue.data[moved + 3] = c.y;
-    queue.data[moved + 4] = c.z ?? 0;
-    const body = this.put(Row.body, (c.grounded ? 1 : 0) + (c.ceiling ? 2 : 0));
-    queue.data[body + 2] = c.vx;
-    queue.data[body + 3] = c.vy;
-    queue.data[body + 4] = c.vz ?? 0;
-    const wall = this.put(Row.wall, 0);
-    queue.data[wall + 2] = c.wallX ?? 0;
-    queue.data[wall + 3] = c.wallZ ?? 0;
+    this.put(Row.moved, 0, c.x, c.y, c.z ?? 0);
+    this.put(Row.body, (c.grounded ? 1 : 0) + (c.ceiling ? 2 : 0), c.vx, c.vy, c.vz ?? 0);
+    this.put(Row.wall, 0, c.wallX ?? 0, c.wallZ ?? 0);
   }
 
   /** @internal Sets a block as it was recorded. */
@@ -206,13 +186,13 @@ export class Door {
       this.buttons[i] = buttons[i];
     }
     for (let i = 0; i < queue.length; i += Rows.WIDTH)
-      this.queue.data.set(queue.slice(i + 1, i + Rows.WIDTH), this.queue.add(queue[i]) + 1);
+      this.put(queue[i], queue[i + 1], queue[i + 2], queue[i + 3], queue[i + 4]);
     this.changed = true;
   }
 
-  private put(row: number, id: number, a = 0): number {
+  private put(row: number, id: number, a = 0, b = 0, c = 0): void {
     this.changed = true;
-    return this.queue.add(row, id, a);
+    this.queue.add(row, id, a, b, c);
   }
 
   private set(button: number, down: boolean): void {

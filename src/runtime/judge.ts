@@ -202,9 +202,9 @@ export function judge(c: Character, a: AbilityPlan, out: ReasonRows): void {
     for (let i = 0; i < a.when.length; i++) if (!a.when[i].test(c)) out.against(WHEN, i);
   }
 
-  if (now < r[a.at + A_READY]) out.data[out.against(COOLDOWN) + 2] = r[a.at + A_READY] - now;
+  if (now < r[a.at + A_READY]) out.against(COOLDOWN, 0, (r[a.at + A_READY] - now) | 0);
   if (a.charges > 0 && r[a.at + A_CHARGES] < 1)
-    out.data[out.against(CHARGES) + 2] = a.refillEvery > 0 ? r[a.at + A_REFILL] - now : -1;
+    out.against(CHARGES, 0, a.refillEvery > 0 ? (r[a.at + A_REFILL] - now) | 0 : -1);
 
   for (let i = 0; i < a.costs.length; i++) {
     const { pool, amount } = a.costs[i];

@@ -12,6 +12,7 @@ import {
   P_REGEN,
   P_REST,
   P_SINCE,
+  STALE,
   T,
   VERSION,
 } from '../moveset/slots.js';
@@ -81,11 +82,14 @@ export function beginLine({ r }: Character, { at, value, rest }: PoolPlan): void
   r[at + P_BASE] = r[value];
   r[at + P_SINCE] = r[T];
   r[VERSION] += 1;
-  const falls = r[at + P_DRAIN] - (rest > 0 ? 0 : r[at + P_REGEN]);
+  const drain = r[at + P_DRAIN];
+  const falls = drain - (drain > 0 && rest > 0 ? 0 : r[at + P_REGEN]);
   const above = r[value] - r[at + P_MIN];
   // A tick early, for rounding: it is looked at then, and in each tick until it is empty.
-  r[at + P_DUE] = r[at + P_DRAIN] > 0 && falls > 0 && above > 0 ? r[T] + Math.floor(above / falls) - 1 : NEVER;
+  r[at + P_DUE] = falls > 0 && above > 0 ? r[T] + Math.floor(above / falls) - 1 : NEVER;
   if (r[at + P_DUE] < r[DRY_DUE]) r[DRY_DUE] = r[at + P_DUE];
+  // What is kept up from an empty pool ends in the next tick, whatever emptied it.
+  if (drain > 0 && above <= 0) r[STALE] = 1;
 }
 
 /** Takes the number at `r[from]` out of a pool; regeneration rests. */

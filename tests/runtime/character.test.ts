@@ -43,6 +43,28 @@ test('what came through the door replays the run exactly, also after a journey t
   }
 });
 
+test('any number of things may come in within one tick: all reach the character, the tape and the reasons', () => {
+  const names = Array.from({ length: 40 }, (_, i) => `deed${i}`);
+  const deed = 'start: { code: only }, lane: body, cooldown: 1s, phases: [{ for: 1f }]';
+  const c = makeCharacter(`abilities:\n${names.map((name) => `  ${name}: { ${deed} }\n`).join('')}`);
+  for (const name of names) {
+    c.door.request(name);
+    c.tick();
+  }
+  c.tape = new Tape();
+  for (const name of names) c.door.request(name);
+  c.tick();
+  const told = c.readout.events.flatMap((event) => (event.kind === 'refused' ? [event] : []));
+  expect(told.map(({ ability }) => ability)).toEqual(names);
+  for (const { reasons } of told) expect(reasons).toContainEqual({ code: 'cooldown', left: expect.any(Number) });
+  const left = told.map(({ reasons }) => reasons.find((reason) => reason.code === 'cooldown')?.left as number);
+  expect(left.every((seconds, i) => seconds > 0 && (i === 0 || seconds >= left[i - 1]))).toBe(true);
+  expect(c.tape.entries[0].queue.length).toBe(names.length * 5);
+  const replayed = new Character(c.plan, { world: flatGround() });
+  replayed.door.load(c.tape.entries[0].buttons, c.tape.entries[0].sticks, c.tape.entries[0].queue);
+  expect(replayed.door.queue.all()).toEqual(c.tape.entries[0].queue);
+});
+
 test('many characters live in slices of one block without touching each other', () => {
   const plan = pellPlan();
   const size = plan.arraySize();

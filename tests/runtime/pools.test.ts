@@ -20,6 +20,28 @@ abilities: { jab: { start: { press: gaff }, cost: { wind: 4 }, phases: [{ for: 1
   expect(c.readout.pool('wind')).toBe(10);
 });
 
+test('a pool that loses instead of regaining runs dry, and says so once', () => {
+  const c = makeCharacter('pools: { oil: { max: 10, start: 3, regen: -6, rest: 10f } }');
+  expect(tick(c, 30)).toEqual([]);
+  expect(tick(c, 60)).toEqual(['emptied oil']);
+  expect(c.readout.pool('oil')).toBe(0);
+});
+
+test('what is kept up ends a tick after another lane has emptied its pool', () => {
+  const c = makeCharacter(`
+pools: { oil: { max: 10 } }
+lanes: [body, legs]
+abilities:
+  glow: { start: { hold: gale }, upkeep: { oil: 1 } }
+  spill: { lane: legs, start: { press: gaff }, phases: [{ until: held(jump) }, { for: 1s, gain: { oil: -10 } }] }`);
+  c.door.press('gale');
+  tap(c, 'gaff');
+  tick(c, 5);
+  c.door.press('jump');
+  expect(tick(c, 1)).toEqual(['spill.2', 'emptied oil']);
+  expect(tick(c, 1)).toEqual(['-glow dry', '!glow pool']);
+});
+
 test('upkeep drains exactly, ends what it keeps up when dry, and wants its threshold again', () => {
   const c = makeCharacter(`
 pools: { wind: { max: 6, regen: 6, rest: 12f } }
@@ -47,6 +69,18 @@ abilities:
   tick(c, 7);
   expect(tap(c, 'gale')).toEqual(['!early cooldown']);
   expect(tap(c, 'gale')).toContain('+early');
+});
+
+test('what is held is granted once its cooldown is over that an event began', () => {
+  const c = makeCharacter(`
+events: [tea]
+abilities:
+  sip: { start: { hold: gaff }, cooldown: { for: 10f, from: tea }, phases: [{ for: 1f }] }`);
+  c.door.press('gaff');
+  expect(tick(c, 20)).toEqual(['+sip', 'sip.1', '-sip time', '!sip cooldown']);
+  c.door.event('tea');
+  expect(tick(c, 10)).toEqual(['cameIn tea']);
+  expect(tick(c, 1)).toEqual(['+sip', 'sip.1']);
 });
 
 test('charges come back one by one in time, or all at once by a condition', () => {
