@@ -85,7 +85,6 @@ class PlanCompiler {
 
   compile(): Plan {
     const { written, names, layout } = this;
-    this.formulas.used.clear();
     const stances = names.stance.map((name) => this.compileStance(name));
     const heeded = this.heeded();
     const abilities = names.ability.map((name, index) => this.within(name, () => this.compileAbility(name, index)));
@@ -94,9 +93,8 @@ class PlanCompiler {
     const asks = compileAsks(written, names, layout, this.rate, (ability, w) =>
       this.within(ability, () => this.formulas.truth(w)),
     );
-    for (const ability of abilities) {
+    for (const ability of abilities)
       (ability.standing as Ask[]).push(...asks.filter((ask) => ask.ability === ability.index && ask.stands));
-    }
     const { formulas } = this;
     const rules = asks.filter((ask) => ask.turn === 0);
     const varies =
@@ -193,8 +191,9 @@ class PlanCompiler {
     return this.formulas.hasFunctions ? null : this.formulas.readFacts();
   }
 
+  /** Called when nothing but the stances is compiled yet, so that what was read is what they read. */
   private heeded(): Uint8Array {
-    const { used } = this.formulas;
+    const used = new Set(this.formulas.readFacts());
     const { button, stick } = this.names;
     const sticks = stick.some((name) => ['x', 'y', 'amount'].some((part) => used.has(`${name}.${part}`)));
     return Uint8Array.from([...button.map((name) => used.has(`held(${name})`)), sticks], Number);

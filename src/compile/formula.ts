@@ -41,8 +41,6 @@ export class FormulaCompiler {
   facts = new Map<string, () => Fact>();
   /** The ability whose formulas are compiled: `charge` and `level(x)` are its own. */
   own: string | undefined;
-  /** Facts that were read since this was last cleared. */
-  readonly used = new Set<string>();
   /** Whether some formula is a function. */
   hasFunctions = false;
   private made = new Map<string, Fact>();
@@ -166,7 +164,6 @@ export class FormulaCompiler {
   }
 
   private fact(key: string): Fact | undefined {
-    this.used.add(key);
     let fact = this.made.get(key);
     if (!fact) {
       fact = this.facts.get(key)?.();

@@ -126,36 +126,24 @@ function takeQueue(c: Character): boolean {
         setPool(c, id, plan.scratchAt);
         break;
       case Row.place:
-        r[X] = queue[i + 2];
-        r[Y] = queue[i + 3];
-        r[Z] = queue[i + 4];
-        c.settle(true);
-        break;
-      case Row.velocity:
-        r[VX] = queue[i + 2];
-        r[VY] = queue[i + 3];
-        r[VZ] = queue[i + 4];
-        noteMotion(r);
-        break;
-      case Row.camera:
-        r[CAMERA_X] = queue[i + 2];
-        r[CAMERA_Z] = queue[i + 3];
-        r[UNAIMED] = 1;
-        break;
       case Row.moved:
         r[X] = queue[i + 2];
         r[Y] = queue[i + 3];
         r[Z] = queue[i + 4];
-        c.settle(false);
+        c.settle(queue[i] === Row.place);
         break;
+      case Row.velocity:
       case Row.body:
         r[VX] = queue[i + 2];
         r[VY] = queue[i + 3];
         r[VZ] = queue[i + 4];
         noteMotion(r);
-        takeGround(c, id & 1);
-        if (r[CEILING] !== id >> 1) r[STALE] = 1;
-        r[CEILING] = id >> 1;
+        if (queue[i] === Row.body) takeGround(c, id);
+        break;
+      case Row.camera:
+        r[CAMERA_X] = queue[i + 2];
+        r[CAMERA_Z] = queue[i + 3];
+        r[UNAIMED] = 1;
         break;
       case Row.wall:
         if (r[WALL_X] !== queue[i + 2] || r[WALL_Z] !== queue[i + 3]) r[STALE] = 1;
@@ -192,8 +180,13 @@ function resetAbility({ r }: Character, a: AbilityPlan): void {
 }
 
 /** What an engine tells is so already in this tick, unlike what Loggia's own mover finds at a tick's end. */
-function takeGround(c: Character, grounded: number): void {
-  if (c.r[GROUNDED] === grounded) return;
-  setGrounded(c.r, grounded, 0);
+function takeGround(c: Character, bits: number): void {
+  const { r } = c;
+  const grounded = bits & 1;
+  const ceiling = bits >> 1;
+  if (r[CEILING] !== ceiling) r[STALE] = 1;
+  r[CEILING] = ceiling;
+  if (r[GROUNDED] === grounded) return;
+  setGrounded(r, grounded, 0);
   c.events.add(grounded === 1 ? EVENT.landed : EVENT.left);
 }

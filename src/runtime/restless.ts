@@ -47,8 +47,8 @@ function isRestless(c: Character): boolean {
     if (r[lane + L_PHASE] >= 0 && anyHolds(c, plan.phases[r[lane + L_PHASE]].restless)) return true;
   }
   for (let i = 0; r[LATCHES] > 0 && i < plan.latched.length; i++) {
-    const { ability, restless } = plan.latched[i];
-    if (r[plan.abilities[ability].at + A_LATCHED] === 1 && anyHolds(c, restless)) return true;
+    const { abilityAt, restless } = plan.latched[i];
+    if (r[abilityAt + A_LATCHED] === 1 && anyHolds(c, restless)) return true;
   }
   for (let i = 0; r[LACKING] > 0 && i < plan.charged.length; i++) {
     const { at, charges, restlessRefill } = plan.charged[i];

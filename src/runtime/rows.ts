@@ -1,7 +1,7 @@
 /**
- * Rows of up to five numbers, kept for one tick: adding one allocates nothing once there is room.
- * Only whole numbers go through `add`; others are written to `data` at what it returns, since a number
- * with a fraction that is passed to a function may be boxed.
+ * Rows of up to five numbers, kept for one tick: adding one allocates nothing once there is room. A number with
+ * a fraction may be boxed where it is passed: while judging it is written to `data` at what `add` returns instead,
+ * and `data` is taken after `add`, which may have replaced it by a larger one.
  */
 export class Rows {
   static readonly WIDTH = 5;

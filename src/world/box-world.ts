@@ -1,4 +1,4 @@
-import { overlapsSolid, type Solid, sweepSolid, TOUCH } from './solid.js';
+import { DEEP, overlapsSolid, type Solid, sweepSolid, TOUCH } from './solid.js';
 import type { Cast, Hit, Room, World } from './world.js';
 
 /** A solid box by two corners, in any order. */
@@ -9,9 +9,6 @@ export interface Box {
   oneWay?: boolean;
   tags?: readonly string[];
 }
-
-/** Depth that a box without z has: deeper than any body. */
-const DEEP = 1e6;
 
 /**
  * A world of boxes, in any place. Every question asks every box, a body in the open asks none: meant for up to

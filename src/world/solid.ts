@@ -3,6 +3,9 @@ import type { Cast, Hit } from './world.js';
 /** Gaps and overlaps below this are touching: rounding must not make a floor a wall. */
 export const TOUCH = 1e-6;
 
+/** Half the depth of what was given none: deeper than any body. */
+export const DEEP = 1e6;
+
 /** A box that does not move. */
 export interface Solid {
   readonly x0: number;

@@ -1,4 +1,4 @@
-import { overlapsSolid, type Solid, sweepSolid, TOUCH } from './solid.js';
+import { DEEP, overlapsSolid, type Solid, sweepSolid, TOUCH } from './solid.js';
 import type { Cast, Hit, Room, World } from './world.js';
 
 /** What one letter of a tile world stands for. */
@@ -26,7 +26,6 @@ const BUILT_IN: Readonly<Record<string, Tile>> = {
 
 /** One-way platforms are thin: a slab at the top of their tile. */
 const PLATFORM = 0.25;
-const DEEP = 1e6;
 /** How many tiles a room reaches beyond its box to each side: enough for some seconds of walking. */
 const ROOMY = 8;
 
