@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Command, CommanderError } from 'commander';
-import { nearestName } from '../moveset/nearest.js';
+import { nearestName } from '../report/nearest.js';
 import { addCheck } from './check.js';
 import type { ExitCode, Io } from './io.js';
 import { addPack } from './pack.js';

@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { shortNumber } from '../runtime/reasons.js';
+import { shortNumber } from '../report/reasons.js';
 import { type Failure, loadAndRun, type ScenarioReport, type Trace, wordEvent } from '../scenario/index.js';
 import { paintDiagnostic } from './check.js';
 import type { ExitCode, Io } from './io.js';

@@ -1,5 +1,5 @@
-import type { Diagnostic } from '../moveset/diagnostic.js';
 import { isPlain } from '../moveset/read.js';
+import type { Diagnostic } from '../report/diagnostic.js';
 
 /** Warnings that are not allowed at their place, or around it; errors stay. */
 export function withoutAllowed(list: readonly Diagnostic[], source: unknown): Diagnostic[] {

@@ -1,18 +1,18 @@
-import { type Diagnostic, Sink } from '../moveset/diagnostic.js';
-import { isPlain, read } from '../moveset/read.js';
+import { checkClashes, collectNames } from '../moveset/collect-names.js';
+import { isPlain, type Parsed, read } from '../moveset/read.js';
 import { FORMAT, MOVESET } from '../moveset/schema.js';
 import type { Moveset } from '../moveset/types.js';
+import { type Diagnostic, Sink } from '../report/diagnostic.js';
 import { withoutAllowed } from './allow.js';
-import { compilePlan, type Written } from './compile.js';
+import { compilePlan } from './compile.js';
 import { checkWhole } from './faults.js';
-import { checkClashes, collectNames } from './names.js';
 import type { Plan } from './plan.js';
 
 /** A sound moveset as advice looks at it. */
 export interface Given {
   readonly plan: Plan;
   readonly source: Moveset;
-  readonly written: Written;
+  readonly parsed: Parsed;
   /** Facts that some formula reads, by key; null when a function may read any. */
   readonly read: readonly string[] | null;
   readonly sink: Sink;
@@ -44,10 +44,10 @@ export function checkMoveset(source: unknown, advise?: Advise): Compiled {
   const rate = Number.isInteger(source.rate) && (source.rate as number) >= 10 ? (source.rate as number) : 60;
   const names = collectNames(source);
   checkClashes(names, sink);
-  const written = read(MOVESET, source, [], names, rate, sink) as Written;
-  const { plan, facts } = compilePlan(written, names, rate, sink);
-  checkWhole(written, plan, sink);
+  const parsed = read(MOVESET, source, [], names, rate, sink) as Parsed;
+  const { plan, facts } = compilePlan(parsed, names, rate, sink);
+  checkWhole(parsed, plan, sink);
   if (sink.failed) return { diagnostics: withoutAllowed(sink.list, source) };
-  advise?.({ plan, source: source as unknown as Moveset, written, read: facts, sink });
+  advise?.({ plan, source: source as unknown as Moveset, parsed, read: facts, sink });
   return { plan, diagnostics: withoutAllowed(sink.list, source) };
 }

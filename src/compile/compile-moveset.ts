@@ -1,5 +1,5 @@
-import type { Diagnostic } from '../moveset/diagnostic.js';
-import { wordDiagnostic, wordPath } from '../moveset/wording.js';
+import type { Diagnostic } from '../report/diagnostic.js';
+import { wordDiagnostic, wordPath } from '../report/wording.js';
 import { checkMoveset } from './check.js';
 import type { Plan } from './plan.js';
 
@@ -22,7 +22,7 @@ export class MovesetError extends Error {
 export function compileMoveset(moveset: unknown): Plan {
   const { plan, diagnostics } = checkMoveset(moveset);
   if (plan) return plan;
-  const { name = '' } = moveset as { name?: unknown };
+  const { name = '' } = (moveset ?? {}) as { name?: unknown };
   throw new MovesetError(
     typeof name === 'string' ? name : '',
     diagnostics.filter((d) => d.severity === 'error'),

@@ -1,143 +1,161 @@
-import type { Sink } from '../moveset/diagnostic.js';
 import type { EffectTools, Piece } from '../moveset/effects/effect.js';
 import { EFFECTS } from '../moveset/effects/index.js';
-import type { Names, WrittenFormula } from '../moveset/read.js';
+import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
 import type { NameKind } from '../moveset/shape.js';
-import { ABILITY, BUTTON, LANE, NEVER, POOL, STICK } from '../moveset/slots.js';
-import type { Moment } from '../moveset/starts/start.js';
-import { compileAsks, countAsks } from './asks.js';
-import { allFacts } from './facts.js';
+import type { Test } from '../record/frame.js';
+import { layOut, PROBE } from '../record/layout.js';
+import { A_ENDED, COOLDOWN, NEVER, POOL, STICK } from '../record/slots.js';
+import type { Sink } from '../report/diagnostic.js';
+import { firstOf } from './conditions.js';
+import { allFacts, wearing } from './facts.js';
 import { FormulaCompiler } from './formula.js';
-import { layOut, PROBE } from './layout.js';
-import {
-  type AbilityPlan,
-  type Ask,
-  HAS,
-  type PhasePlan,
-  type Plan,
-  type PoolPlan,
-  type ScopePlan,
-  type StancePlan,
+import { cooldownName, cooldownNames, countNeeds, countOwned, graceOf } from './needs.js';
+import type {
+  AbilityPlan,
+  Action,
+  PhasePlan,
+  Plan,
+  PoolPlan,
+  Predecessor,
+  ScopePlan,
+  StancePlan,
+  TriggerPlan,
 } from './plan.js';
-import { always, firstOf, PACE, paceOf, restless } from './tests.js';
-
-type Scope = Record<string, unknown> & { loadout?: string; open?: string[]; bars?: string[]; clip?: string };
-/** A moveset as it was read: names known, times in ticks, formulas parsed. Without functions it is plain data. */
-export type Written = Record<string, any>;
+import { collectStarts, compileTriggers } from './triggers.js';
 
 /**
  * Compiles what was read, and tells `sink` of the faults that only show then. `facts` are those that formulas read,
  * by key; null when a function may read any.
  */
 export function compilePlan(
-  written: Written,
+  parsed: Parsed,
   names: Names,
   rate: number,
   sink: Sink,
 ): { plan: Plan; facts: readonly string[] | null } {
-  const compiler = new PlanCompiler(written, names, rate, sink);
+  const compiler = new PlanCompiler(parsed, names, rate, sink);
   return { plan: compiler.compile(), facts: compiler.readFacts() };
 }
 
 class PlanCompiler {
   private readonly layout;
+  private readonly starts;
   private readonly formulas: FormulaCompiler;
   private readonly probesAt: number;
   private readonly valuesAt: number;
-  private readonly abilities: Written;
-  private readonly stances: Written;
+  private readonly pricesAt: number;
+  private readonly devicesAt: number;
+  private readonly roomAt: number;
   private readonly effects: EffectTools;
-  private readonly phases: PhasePlan[] = [];
-  private readonly clips: string[] = [];
+  private readonly plans = {
+    stances: [] as StancePlan[],
+    loadouts: [] as { name: string; scope: ScopePlan }[],
+    abilities: [] as AbilityPlan[],
+    phases: [] as PhasePlan[],
+    pools: [] as PoolPlan[],
+  };
+  private readonly clips = new Map<string, number>();
+  private readonly indexes: Record<NameKind, Map<string, number>>;
+  private readonly cooldowns: Map<string, number>;
+  private readonly members = new Map<string, Map<string, number[]>>();
 
   constructor(
-    private readonly written: Written,
+    private readonly parsed: Parsed,
     private readonly names: Names,
     private readonly rate: number,
     sink: Sink,
   ) {
-    this.abilities = written.abilities ?? {};
-    this.stances = written.stances ?? {};
-    this.layout = layOut(
-      names,
-      countAsks(Object.fromEntries(names.ability.map((name) => [name, this.abilities[name]]))),
-    );
-    this.probesAt = this.layout.end;
+    this.indexes = Object.fromEntries(
+      Object.entries(names).map(([kind, list]) => [kind, new Map(list.map((name, i) => [name, i]))]),
+    ) as Record<NameKind, Map<string, number>>;
+    this.cooldowns = new Map(cooldownNames(parsed, names).map((name, i) => [name, i]));
+    this.starts = collectStarts(names.ability.map((name) => parsed.abilities?.[name]));
+    this.layout = layOut(countNeeds(parsed, names, this.starts));
+    const { layout } = this;
+    this.probesAt = layout.end;
     this.valuesAt = this.probesAt + names.probe.length * PROBE;
-    this.formulas = new FormulaCompiler(rate, sink, this.valuesAt + names.pool.length);
+    this.pricesAt = this.valuesAt + names.pool.length;
+    this.devicesAt = this.pricesAt + names.pool.length;
+    this.roomAt = this.devicesAt + (names.button.length + names.stick.length) * 2;
+    this.formulas = new FormulaCompiler(rate, sink, this.roomAt + 7);
+    const { plans } = this;
     this.formulas.facts = allFacts({
       names,
-      layout: this.layout,
+      layout,
       probesAt: this.probesAt,
-      valuesAt: this.valuesAt,
-      laneOf: (ability) => this.laneOf(names.ability[ability]),
-      scratch: (write, steady) => this.formulas.scratch(write, steady),
-      levelsOf: (ability) => this.levelsOf(this.abilities[ability]),
+      laneOf: (ability) => this.laneOf(this.parsed.abilities?.[names.ability[ability]] ?? {}),
+      scratch: (write) => this.formulas.scratch(write),
+      levelsOf: (ability) => levelsOf(this.parsed.abilities?.[ability]),
+      cooldownAt: (ability) => this.cooldownAt(names.ability[ability]),
+      plans,
+      wearers: (tag) => ({
+        stances: wearing(tag, plans.stances),
+        loadouts: wearing(tag, plans.loadouts),
+        abilities: wearing(tag, plans.abilities),
+        phases: wearing(tag, plans.phases),
+      }),
     });
     this.effects = {
       number: (formula) => this.formulas.number(formula),
-      index: (kind: NameKind, name: string) => names[kind].indexOf(name),
-      stickAt: (name) => this.layout.sticks + names.stick.indexOf(name) * STICK,
-      tagAt: (name) => this.layout.tags + names.tag.indexOf(name),
-      view: written.view ?? 'side',
+      index: (kind, name) => this.indexOf(kind, name),
+      stickAt: (name) => layout.sticks + this.indexOf('stick', name) * STICK,
+      view: parsed.view ?? 'side',
     };
   }
 
   compile(): Plan {
-    const { written, names, layout } = this;
-    const stances = names.stance.map((name) => this.compileStance(name));
-    const heeded = this.heeded();
-    const abilities = names.ability.map((name, index) => this.within(name, () => this.compileAbility(name, index)));
-    const loadouts = names.loadout.map((name) => ({ name, scope: this.compileScope(written.loadouts[name] ?? {}) }));
-    const pools = names.pool.map((name, i) => this.compilePool(name, i));
-    const asks = compileAsks(written, names, layout, this.rate, (ability, w) =>
-      this.within(ability, () => this.formulas.truth(w)),
-    );
-    for (const ability of abilities)
-      (ability.standing as Ask[]).push(...asks.filter((ask) => ask.ability === ability.index && ask.stands));
-    const { formulas } = this;
-    const rules = asks.filter((ask) => ask.turn === 0);
-    const varies =
-      (pools.some((pool) => pool.varies) ? HAS.varyingPools : 0) |
-      (abilities.some((a) => a.grace > 0 && a.when.length > 0) ? HAS.watched : 0) |
-      // A stance that depends on what changes without setting STALE.
-      (stances.some(({ when }) => when && paceOf(when) !== PACE.steady) ? HAS.varyingStances : 0);
-    const has =
-      varies |
-      (varies || rules.some(({ stands }) => stands && paceOf(stands) < PACE.worked) ? HAS.restless : 0) |
-      (this.phases.some((phase) => phase.charge) ? HAS.charges : 0) |
-      (this.phases.some((phase) => phase.beats.length > 0) ? HAS.beats : 0) |
-      (rules.length > 0 ? HAS.rules : 0) |
-      ([...abilities, ...this.phases].some((part) => part.restless.length > 0) ? HAS.restlessLanes : 0) |
-      ([...abilities, ...this.phases].some(({ scope }) => scope.bars) ? HAS.bars : 0);
-    const byButton = (some: readonly Ask[]) =>
-      names.button.map((_, i) => some.filter((ask) => ask.button === layout.buttons + i * BUTTON));
-    const moments = asks.filter((ask) => ask.moment);
-    const momentsOf = (moment: Moment) => moments.filter((ask) => ask.moment === moment);
-    const body = written.body ?? {};
+    const { parsed, names, layout, formulas, plans, rate } = this;
+    const indexOf = (kind: NameKind, name: string) => this.indexOf(kind, name);
+    for (const name of names.stance) plans.stances.push(this.compileStance(name));
+    for (const name of names.loadout)
+      plans.loadouts.push({ name, scope: this.compileScope(parsed.loadouts?.[name] ?? {}, layout.loadoutOwn) });
+    names.pool.forEach((name, i) => {
+      plans.pools.push(this.compilePool(name, i));
+    });
+    const breaks = names.ability.map((name) => this.mask(parsed.abilities?.[name]?.breaks, 'ability'));
+    const triggers = compileTriggers(this.starts, {
+      parsed,
+      names,
+      layout,
+      rate,
+      indexOf,
+      breaks,
+      truth: (ability, formula) => this.within(names.ability[ability], () => formulas.truth(formula)),
+    });
+    const triggersOf = names.ability.map((): TriggerPlan[] => []);
+    for (const trigger of triggers) triggersOf[trigger.ability].push(trigger);
+    names.ability.forEach((name, i) => {
+      plans.abilities.push(this.within(name, () => this.compileAbility(name, i, breaks[i], triggersOf[i])));
+    });
+    const body = parsed.body ?? {};
     const sticks = names.stick.map((name, i) => ({
       name,
       at: layout.sticks + i * STICK,
-      deadzone: written.inputs[name]?.deadzone ?? 0.2,
-      opposite: written.inputs[name]?.opposite ?? 'last',
-      sides: names.button.indexOf(`${name}.left`),
+      deadzone: parsed.inputs[name]?.deadzone ?? 0.2,
+      opposite: parsed.inputs[name]?.opposite ?? 'last',
+      sides: this.indexOf('button', `${name}.left`),
     }));
-    const shapes: Written = body.shapes ?? { tall: [0.6, 1.8] };
-    const walkStick = sticks.find((s) => s.name === body.stick) ?? sticks[0];
+    const walkStick = sticks.find((stick) => stick.name === body.stick) ?? sticks[0];
+    const shapes: Parsed = body.shapes ?? { tall: [0.6, 1.8] };
+    const scratchAt = formulas.size++;
+    const pickStance = firstOf(plans.stances.map((stance) => stance.when));
+    const readFacts = this.readFacts();
     return {
-      inputs: written.inputs ?? {},
-      name: written.name,
-      written,
-      rate: this.rate,
-      dt: 1 / this.rate,
-      view: written.view ?? 'side',
+      inputs: parsed.inputs ?? {},
+      name: parsed.name,
+      parsed,
+      rate,
+      dt: 1 / rate,
+      view: parsed.view ?? 'side',
       names,
       layout,
       recordSize: layout.end,
       arraySize: () => formulas.size,
       probesAt: this.probesAt,
-      scratchAt: formulas.size++,
-      constants: this.formulas.constants,
+      devicesAt: this.devicesAt,
+      roomAt: this.roomAt,
+      scratchAt,
+      constants: formulas.constants,
       body: {
         gravity: body.gravity ?? 25,
         fall: body.fall ?? 20,
@@ -149,39 +167,28 @@ class PlanCompiler {
         const [width, height, depth] = shapes[name] ?? [];
         return { name, width, height, depth: depth ?? width, hx: width / 2, hy: height / 2, hz: (depth ?? width) / 2 };
       }),
-      pools,
-      varyingPools: pools.filter((pool) => pool.varies),
+      pools: plans.pools,
+      varyingPools: plans.pools.filter((pool) => pool.varies),
       sticks,
+      stickOf: names.button.map((_, i) => sticks.findIndex(({ sides }) => i >= sides && i < sides + 4)),
       walkStick: walkStick?.at ?? -1,
       probes: names.probe.map((name) => {
-        const { ray = [], at = [0, 0], on = [] } = written.probes[name] ?? {};
-        return { name, ray: [ray[0], ray[1], ray[2] ?? 0], at: [at[0], at[1], at[2] ?? 0], on };
+        const { ray = [], at = [0, 0], on } = parsed.probes[name] ?? {};
+        const [x = 0, y = 0, z = 0] = ray;
+        const reach = Math.sqrt(x * x + y * y + z * z);
+        return { name, ray: [x, y, z] as const, reach, at: [at[0], at[1], at[2] ?? 0] as const, on: on ?? null };
       }),
-      stances,
-      heeded,
-      pickStance: firstOf(stances.map((stance) => stance.when)),
-      abilities,
-      phases: this.phases,
-      loadouts,
-      clips: this.clips,
-      has,
-      eventCooldowns: abilities.filter((a) => a.cooldownFrom === 'event'),
-      asks,
-      momentAsks: moments,
-      momentsBy: {
-        press: byButton(momentsOf('press')),
-        release: byButton(momentsOf('release')),
-        edges: momentsOf('edges'),
-        queue: momentsOf('queue'),
-      },
-      heldBy: byButton(asks.filter((ask) => ask.stands && !ask.latch)),
-      ruleAsks: rules,
-      graced: abilities.filter((a) => a.grace > 0),
-      watched: abilities.filter((a) => a.grace > 0 && a.when.length > 0),
-      charged: abilities.filter((a) => a.charges > 0),
-      latched: asks.filter((ask) => ask.latch),
+      stances: plans.stances,
+      pickStance,
+      abilities: plans.abilities,
+      phases: plans.phases,
+      loadouts: plans.loadouts,
+      clips: [...this.clips.keys()],
+      triggers,
+      probesRead: names.probe.filter((name) => !readFacts || readFacts.some((fact) => fact.startsWith(`${name}.`))),
+      indexOf,
       reading: (fact) => formulas.lateReading(fact),
-      conditions: (written, sink) => formulas.reportingTo(sink).conditions(written),
+      conditions: (formula, sink) => formulas.reportingTo(sink).conditions(formula),
       factNames: () => [...formulas.facts.keys()],
     };
   }
@@ -191,128 +198,153 @@ class PlanCompiler {
     return this.formulas.hasFunctions ? null : this.formulas.readFacts();
   }
 
-  /** Called when nothing but the stances is compiled yet, so that what was read is what they read. */
-  private heeded(): Uint8Array {
-    const used = new Set(this.formulas.readFacts());
-    const { button, stick } = this.names;
-    const sticks = stick.some((name) => ['x', 'y', 'amount'].some((part) => used.has(`${name}.${part}`)));
-    return Uint8Array.from([...button.map((name) => used.has(`held(${name})`)), sticks], Number);
+  private indexOf(kind: NameKind, name: string): number {
+    return this.indexes[kind].get(name) ?? -1;
   }
 
   private compileStance(name: string): StancePlan {
-    const stance = this.stances[name] ?? {};
-    return { name, when: stance.when ? this.formulas.truth(stance.when) : null, scope: this.compileScope(stance) };
+    const stance = this.parsed.stances?.[name] ?? {};
+    const scope = this.compileScope(stance, this.layout.stanceOwn);
+    return { name, when: stance.when ? this.formulas.truth(stance.when) : null, scope };
   }
 
-  private compileAbility(name: string, index: number): AbilityPlan {
-    const a: Written = this.abilities[name] ?? {};
-    const { names, layout, formulas } = this;
-    const lane = this.laneOf(name);
-    const firstPhase = a.phases?.length ? this.phases.length : -1;
-    (a.phases ?? []).forEach((phase: Written | undefined, i: number, all: unknown[]) => {
-      const [until, interrupt] = [this.tests(phase?.until), this.tests(phase?.interrupt)];
-      this.phases.push({
-        name: phase?.name ?? String(i + 1),
-        ability: index,
-        lasts: Math.min(phase?.for ?? NEVER, phase?.charge?.full === 'go' ? (phase.charge.over ?? 1) : NEVER),
-        until,
-        when: phase?.when ? formulas.truth(phase.when) : null,
-        scope: this.compileScope(phase ?? {}),
-        next: i + 1 < all.length ? this.phases.length + 1 : -1,
-        interrupt,
-        charge: phase?.charge
-          ? {
-              over: phase.charge.over ?? 1,
-              curve: phase.charge.curve ?? 'even',
-              cancels: phase.charge.early === 'cancel',
-            }
-          : null,
-        beats: (phase?.beats ?? []).map((beat: Written = {}) => ({
-          at: beat.at ?? 0,
-          every: beat.every ?? 0,
-          begins: this.compileScope({ gain: beat.gain, emit: beat.emit }).begins,
-        })),
-        restless: phase?.charge || phase?.beats ? [always] : restless([...until, ...interrupt]),
-      });
+  private compileAbility(
+    name: string,
+    index: number,
+    breaks: Uint8Array | null,
+    triggers: readonly TriggerPlan[],
+  ): AbilityPlan {
+    const a: Parsed = this.parsed.abilities?.[name] ?? {};
+    const { layout, formulas } = this;
+    const lane = this.laneOf(a);
+    const places = layout.abilities[index];
+    const { at: laneAt, abilityOwn, phaseOwn } = layout.laneOwn[lane] ?? { at: -1, abilityOwn: -1, phaseOwn: -1 };
+    const { phases } = this.plans;
+    const firstPhase = a.phases?.length ? phases.length : -1;
+    (a.phases ?? []).forEach((phase: Parsed | undefined, i: number, all: unknown[]) => {
+      phases.push(this.compilePhase(phase ?? {}, index, i, i + 1 === all.length, phaseOwn));
     });
-    const costs = this.amounts(a.cost).map(([pool, w]) => ({ pool, amount: formulas.number(w) }));
+    const own = phases.slice(firstPhase < 0 ? phases.length : firstPhase);
     const cooldown = typeof a.cooldown === 'object' ? a.cooldown : { for: a.cooldown };
-    const [end, interrupt] = [this.tests(a.end), this.tests(a.interrupt)];
-    const refill = a.charges?.refill ? formulas.truth(a.charges.refill) : null;
+    const cooldownEvent = this.indexOf('event', cooldown?.from);
+    const { at, charges: chargesAt, eligible: eligibleAt, dry: dryAt } = places;
+    const { latched: latchedAt, power: powerAt, waits: waitsAt } = places;
     return {
       name,
       index,
-      at: layout.abilities + index * ABILITY,
+      at,
       lane,
-      laneAt: layout.lanes + lane * LANE,
+      laneAt,
+      chargesAt,
+      eligibleAt,
+      dryAt,
+      latchedAt,
+      powerAt,
+      waitsAt,
+      cooldownAt: this.cooldownAt(name),
       firstPhase,
-      scope: this.compileScope(a),
+      scope: this.compileScope(a, abilityOwn),
       from: this.mask(a.from, 'stance'),
       fromNames: a.from ?? [],
       follows: this.compileFollows(a.follows),
-      when: (a.when ?? []).flatMap((w: WrittenFormula | undefined) => (w ? formulas.conditions(w) : [])),
-      grace: a.grace ?? this.inputGrace(a),
-      costs,
-      steadyCosts: costs.every(({ amount }) => amount.constant),
+      when: (a.when ?? []).flatMap((w: ParsedFormula | undefined) => (w ? formulas.conditions(w) : [])),
+      grace: graceOf(a, this.parsed),
+      lifts: [a, ...(a.phases ?? [])].some(lifts),
+      costs: this.amounts(a.cost).map(([pool, w]) => ({
+        pool,
+        amount: formulas.number(w),
+        price: this.pricesAt + pool,
+      })),
       upkeeps: this.amounts(a.upkeep).map(([pool, w]) => {
         const { rate, restart = 0 } = typeof w === 'object' ? w : { rate: w };
         return { pool, perTick: rate / this.rate, restart };
       }),
       cooldown: cooldown?.for ?? 0,
-      cooldownFrom: names.event.includes(cooldown?.from) ? 'event' : (cooldown?.from ?? 'end'),
-      cooldownEvent: names.event.indexOf(cooldown?.from),
-      group: this.groupOf(name, cooldown?.group),
-      payPhase: this.payPhase(a, firstPhase),
+      cooldownFrom:
+        cooldownEvent < 0 ? (cooldown?.from ?? 'end') : emits(a, cooldown.from) ? ('own' as const) : ('event' as const),
+      cooldownEvent,
+      payPhase: a.pay === undefined ? -1 : phases.findIndex((phase, i) => i >= firstPhase && phase.name === a.pay),
       refund: a.refund ? formulas.number(a.refund) : null,
-      interrupt,
+      interrupt: this.tests(a.interrupt),
       locked: a.locked ?? false,
       loadouts: this.loadoutsOf(name, a),
-      loadout: names.loadout.indexOf(a.loadout),
-      lasts:
-        this.phases
-          .slice(firstPhase < 0 ? this.phases.length : firstPhase)
-          .reduce((sum, phase) => sum + phase.lasts, 0) || NEVER,
-      levels: this.levelsOf(a),
+      loadout: this.indexOf('loadout', a.loadout),
+      lasts: own.reduce((sum, phase) => sum + phase.lasts, 0) || NEVER,
+      levels: levelsOf(a),
       charges: a.charges?.max ?? 0,
       refillEvery: a.charges?.every ?? 0,
-      refill,
-      breaks: this.mask(a.breaks, 'ability'),
-      end,
-      restless: restless([...end, ...interrupt]),
-      // Refills are looked at before the stance is: what changes with it is seen in the tick after.
-      restlessRefill: refill && paceOf(refill) === PACE.worked ? [always] : restless(refill ? [refill] : []),
-      standing: [],
+      refill: a.charges?.refill ? formulas.truth(a.charges.refill) : null,
+      breaks,
+      end: this.tests(a.end),
+      triggers,
+      sustained: triggers.filter((trigger) => trigger.sustained),
+      codeTrigger: triggers.find((trigger) => trigger.byCode)?.index ?? -1,
     };
   }
 
-  private compileScope(scope: Scope): ScopePlan {
-    const pieces: Piece[] = EFFECTS.filter((e) => scope[e.key] !== undefined).map((e) =>
-      e.compile(scope[e.key] as never, this.effects),
-    );
-    const folds = pieces.flatMap((p) => p.fold ?? []);
+  private compilePhase(phase: Parsed, ability: number, i: number, last: boolean, ownAt: number): PhasePlan {
+    const { charge } = phase;
+    const index = this.plans.phases.length;
     return {
+      name: phase.name ?? String(i + 1),
+      ability,
+      lasts: Math.min(phase.for ?? NEVER, charge?.full === 'go' ? (charge.over ?? 1) : NEVER),
+      until: this.tests(phase.until),
+      when: phase.when ? this.formulas.truth(phase.when) : null,
+      scope: this.compileScope(phase, ownAt),
+      next: last ? -1 : index + 1,
+      interrupt: this.tests(phase.interrupt),
+      charge: charge
+        ? { over: charge.over ?? 1, curve: charge.curve ?? 'even', cancels: charge.early === 'cancel' }
+        : null,
+      beats: (phase.beats ?? []).map((beat: Parsed = {}) => ({
+        at: beat.at ?? 0,
+        every: beat.every ?? 0,
+        begins: this.compileScope({ gain: beat.gain, emit: beat.emit }, -1).begins,
+      })),
+    };
+  }
+
+  private compileScope(scope: Parsed, ownAt: number): ScopePlan {
+    const [begins, eachs, folds, ends]: Action[][] = [[], [], [], []];
+    let own = ownAt;
+    for (const effect of EFFECTS) {
+      if (scope[effect.key] === undefined) continue;
+      const piece: Piece = effect.compile(scope[effect.key] as never, this.effects);
+      if (piece.begin) begins.push({ run: piece.begin, own });
+      if (piece.each) eachs.push({ run: piece.each, own });
+      if (piece.fold) folds.push({ run: piece.fold, own });
+      if (piece.end) ends.push({ run: piece.end, own });
+      own += effect.owns;
+    }
+    return {
+      begins,
+      eachs,
       folds,
-      shows: folds.length > 0 || scope.clip !== undefined || scope.loadout !== undefined,
-      begins: pieces.flatMap((p) => p.begin ?? []),
-      ends: pieces.flatMap((p) => p.end ?? []),
-      live: pieces.some((p) => p.live),
+      ends,
+      ownAt,
+      owns: countOwned(scope),
+      tags: (scope.tags ?? []).filter((tag: string | undefined) => tag !== undefined),
       open: this.mask(scope.open, 'ability'),
       bars: this.mask(scope.bars, 'ability'),
       clip: this.clipIndex(scope.clip),
     };
   }
 
-  private compileFollows(follows: undefined | (string | undefined)[] | Record<string, number>): Float64Array | null {
+  private compileFollows(
+    follows: undefined | (string | undefined)[] | Record<string, number>,
+  ): readonly Predecessor[] | null {
     if (!follows) return null;
-    const within = new Float64Array(this.names.ability.length).fill(-1);
     const pairs = Array.isArray(follows) ? follows.map((name) => [name, 0] as const) : Object.entries(follows);
-    for (const [name, ticks] of pairs) if (name) within[this.names.ability.indexOf(name)] = ticks ?? 0;
-    return within;
+    return pairs.flatMap(([name, ticks]) => {
+      const ability = name === undefined ? -1 : this.indexOf('ability', name);
+      return ability < 0 ? [] : { ability, endedAt: this.layout.abilities[ability].at + A_ENDED, within: ticks ?? 0 };
+    });
   }
 
   private compilePool(name: string, i: number): PoolPlan {
-    const { min, max, start, regen, rest = 0 } = this.written.pools[name] ?? {};
-    const [low, high, rate] = [min, max, regen].map((w: WrittenFormula | undefined) => this.formulas.number(w));
+    const { min, max, start, regen, rest = 0 } = this.parsed.pools[name] ?? {};
+    const [low, high, rate] = [min, max, regen].map((w: ParsedFormula | undefined) => this.formulas.number(w));
     const varies = [low, high, rate].some((operand) => !operand.constant);
     const at = this.layout.pools + i * POOL;
     const value = this.valuesAt + i;
@@ -327,66 +359,85 @@ class PlanCompiler {
     return result;
   }
 
-  private levelsOf(a: Written | undefined): { name: string; from: number }[] {
-    const levels = (a?.phases ?? []).flatMap((phase: Written | undefined) =>
-      Object.entries(phase?.charge?.levels ?? {}),
-    );
-    return levels
-      .map(([name, from]: [string, number]) => ({ name, from }))
-      .sort((x: { from: number }, y: { from: number }) => y.from - x.from);
-  }
-
-  private groupOf(name: string, group: string | undefined): number[] {
-    return this.names.ability.flatMap((other, i) =>
-      other === name || (group !== undefined && this.abilities[other]?.cooldown?.group === group) ? i : [],
-    );
-  }
-
-  private payPhase(a: Written, firstPhase: number): number {
-    if (a.pay === undefined) return -1;
-    return this.phases.findIndex((phase, i) => i >= firstPhase && phase.name === a.pay);
+  private cooldownAt(ability: string): number {
+    const name = cooldownName(ability, this.parsed.abilities?.[ability]);
+    return name === undefined ? -1 : this.layout.cooldowns + (this.cooldowns.get(name) as number) * COOLDOWN;
   }
 
   /** Where an ability is there: in the loadouts that list it or a tag of it, or everywhere if none does. */
-  private loadoutsOf(name: string, a: Written): Uint8Array | null {
+  private loadoutsOf(name: string, a: Parsed): Uint8Array | null {
     const there = Uint8Array.from(this.names.loadout, (loadout) => {
-      const listed: (string | undefined)[] = this.written.loadouts[loadout]?.abilities ?? [];
+      const listed: (string | undefined)[] = this.parsed.loadouts[loadout]?.abilities ?? [];
       return listed.includes(name) || listed.some((tag) => tag && a.tags?.includes(tag)) ? 1 : 0;
     });
     return there.includes(1) ? there : null;
   }
 
-  private inputGrace(a: Written): number {
-    const starts: Written[] = Array.isArray(a.start) ? a.start : [a.start];
-    return Math.max(0, ...starts.map((start) => this.written.inputs?.[start?.press]?.grace ?? 0));
-  }
-
   private clipIndex(clip: string | undefined): number {
     if (clip === undefined) return -1;
-    if (!this.clips.includes(clip)) this.clips.push(clip);
-    return this.clips.indexOf(clip);
+    if (!this.clips.has(clip)) this.clips.set(clip, this.clips.size);
+    return this.clips.get(clip) as number;
   }
 
-  private laneOf(ability: string): number {
-    return Math.max(0, this.names.lane.indexOf(this.abilities[ability]?.lane));
+  private laneOf(a: Parsed): number {
+    return Math.max(0, this.indexOf('lane', a.lane));
   }
 
-  private tests(written: (WrittenFormula | undefined)[] | undefined) {
-    return (written ?? []).flatMap((w) => (w ? this.formulas.truth(w) : []));
+  private tests(parsed: (ParsedFormula | undefined)[] | undefined): Test[] {
+    return (parsed ?? []).flatMap((w) => (w ? this.formulas.truth(w) : []));
   }
 
   private amounts(map: Record<string, any> | undefined): [pool: number, value: any][] {
     return Object.entries(map ?? {})
       .filter(([, value]) => value !== undefined)
-      .map(([name, value]) => [this.names.pool.indexOf(name), value]);
+      .map(([name, value]) => [this.indexOf('pool', name), value]);
   }
 
-  /** A table by stance or ability of those that are listed by name or by a tag they wear. */
+  /** A table by stance or ability of those that are listed by name or by a tag of theirs. */
   private mask(listed: (string | undefined)[] | undefined, kind: 'stance' | 'ability'): Uint8Array | null {
     if (!listed) return null;
-    const owners = kind === 'stance' ? this.stances : this.abilities;
-    return Uint8Array.from(this.names[kind], (name) =>
-      listed.includes(name) || listed.some((tag) => tag && owners[name]?.tags?.includes(tag)) ? 1 : 0,
-    );
+    const mask = new Uint8Array(this.names[kind].length);
+    for (const name of listed) {
+      if (name === undefined) continue;
+      const index = this.indexOf(kind, name);
+      if (index >= 0) mask[index] = 1;
+      for (const member of this.membersOf(kind).get(name) ?? []) mask[member] = 1;
+    }
+    return mask;
   }
+
+  /** By tag: the stances or abilities that have it. */
+  private membersOf(kind: 'stance' | 'ability'): Map<string, number[]> {
+    const known = this.members.get(kind);
+    if (known) return known;
+    const members = new Map<string, number[]>();
+    const owners = (kind === 'stance' ? this.parsed.stances : this.parsed.abilities) ?? {};
+    this.names[kind].forEach((name, i) => {
+      for (const tag of owners[name]?.tags ?? [])
+        if (members.has(tag)) members.get(tag)?.push(i);
+        else members.set(tag, [i]);
+    });
+    this.members.set(kind, members);
+    return members;
+  }
+}
+
+function levelsOf(a: Parsed | undefined): { name: string; from: number }[] {
+  const levels = (a?.phases ?? []).flatMap((phase: Parsed | undefined) => Object.entries(phase?.charge?.levels ?? {}));
+  return levels
+    .map(([name, from]: [string, number]) => ({ name, from }))
+    .sort((x: { from: number }, y: { from: number }) => y.from - x.from);
+}
+
+/** Whether a scope moves the body upwards. */
+function lifts(scope: Parsed | undefined): boolean {
+  const { move } = scope ?? {};
+  return move !== undefined && (move.up !== undefined || (move.along !== undefined && !move.flat));
+}
+
+/** Whether an ability emits an event itself. */
+function emits(a: Parsed, event: string): boolean {
+  const phases: (Parsed | undefined)[] = a.phases ?? [];
+  const scopes = [a, ...phases, ...phases.flatMap((phase) => phase?.beats ?? [])];
+  return scopes.some((scope) => scope?.emit?.includes(event));
 }

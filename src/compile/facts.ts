@@ -1,28 +1,32 @@
-import type { Frame, Operand, Test } from '../moveset/effects/effect.js';
 import type { Names } from '../moveset/read.js';
+import type { Frame, Operand, Test } from '../record/frame.js';
+import { type Layout, PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT } from '../record/layout.js';
+import { updatePool } from '../record/pool-line.js';
 import {
-  A_CHARGE,
-  A_CHARGES,
   A_ENDED,
-  A_LATCHED,
-  A_READY,
-  ABILITY,
   B_DOWN,
   B_PRESSED,
   B_RELEASED,
   BUTTON,
+  C_READY,
+  C_WAITING,
   CEILING,
   FX,
+  FZ,
   GRAVITY,
   GROUND_CHANGED,
+  GROUND_NORMAL,
+  GROUND_VELOCITY,
   GROUNDED,
   HEADROOM,
   L_ABILITY,
+  L_PHASE,
   L_SINCE,
   LANDED,
   LANE,
   LOADOUT,
-  MOVING,
+  N_LEFT,
+  NEVER,
   P_MAX,
   P_MIN,
   POOL,
@@ -39,11 +43,10 @@ import {
   X,
   Y,
   Z,
-} from '../moveset/slots.js';
-import { type Layout, PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT } from './layout.js';
-import { atPace, equals, PACE } from './tests.js';
-
-export type FactType = 'number' | 'time' | 'truth';
+} from '../record/slots.js';
+import { equals } from './conditions.js';
+import type { AbilityPlan, PhasePlan, PoolPlan, ScopePlan } from './plan.js';
+import { updatePower } from './power.js';
 
 export type Fact = { type: 'truth'; test: Test } | { type: 'number' | 'time'; operand: Operand };
 
@@ -54,11 +57,26 @@ export interface FactTools {
   readonly probesAt: number;
   /** Lane of an ability by index. */
   laneOf(ability: number): number;
-  /** First place of what pools have now, behind the record. */
-  readonly valuesAt: number;
   /** A scratch number that `write` fills. */
-  scratch(write: (c: Frame, at: number) => void, steady?: boolean): Operand;
+  scratch(write: (c: Frame, at: number) => void): Operand;
   levelsOf(ability: string): readonly { name: string; from: number }[];
+  /** First slot of an ability's cooldown, or -1. */
+  cooldownAt(ability: number): number;
+  /** What is compiled later than some formulas: to be read when a fact is, not before. */
+  readonly plans: {
+    readonly abilities: readonly AbilityPlan[];
+    readonly phases: readonly PhasePlan[];
+    readonly pools: readonly PoolPlan[];
+  };
+  /** Scopes that have a tag: by stance, loadout, ability and phase. */
+  wearers(tag: string): Wearers;
+}
+
+export interface Wearers {
+  readonly stances: Uint8Array;
+  readonly loadouts: Uint8Array;
+  readonly abilities: Uint8Array;
+  readonly phases: Uint8Array;
 }
 
 type Add = (key: string, make: () => Fact) => void;
@@ -81,24 +99,24 @@ export function allFacts(tools: FactTools): Map<string, () => Fact> {
   return facts;
 }
 
-const numberAt = (at: number, steady = false): Fact => ({
-  type: 'number',
-  operand: { at, run: null, constant: false, steady },
-});
-/** A truth that is noted: whoever changes it sets STALE. */
-const truthAt = (at: number, is = 1): Fact => ({ type: 'truth', test: equals(at, is, PACE.steady) });
-/** A truth of the one tick in which the door or the ground told of it. */
-const momentOf = (test: Test): Fact => ({ type: 'truth', test: atPace(PACE.moment, test) });
+const numberAt = (at: number): Fact => ({ type: 'number', operand: { at, run: null, constant: false } });
+const truthAt = (at: number, is = 1): Fact => ({ type: 'truth', test: equals(at, is) });
+const truth = (test: Test): Fact => ({ type: 'truth', test });
+/** A number that never changes, for what an ability does not have. */
+const fixed = (value: number, { scratch }: FactTools): Operand =>
+  scratch(({ r }, at) => {
+    r[at] = value;
+  });
+
+/** Level pace below which a body counts as standing, per second. */
+const STANDING = 0.05;
 
 function bodyFacts(add: Add, tools: FactTools): void {
   add('grounded', () => truthAt(GROUNDED));
   add('airborne', () => truthAt(GROUNDED, 0));
-  add('landed', () => momentOf(({ r }) => r[LANDED] === r[T]));
-  add('moving', () => truthAt(MOVING));
-  add('atWall', () => ({
-    type: 'truth',
-    test: atPace(PACE.steady, ({ r }) => r[WALL_X] !== 0 || r[WALL_Z] !== 0),
-  }));
+  add('landed', () => truth(({ r }) => r[LANDED] === r[T]));
+  add('moving', () => truth(({ r }) => r[VX] * r[VX] + r[VZ] * r[VZ] > STANDING * STANDING));
+  add('atWall', () => truth(({ r }) => r[WALL_X] !== 0 || r[WALL_Z] !== 0));
   add('atCeiling', () => truthAt(CEILING));
   add('headroom', () => truthAt(HEADROOM));
   for (const [key, at] of Object.entries({
@@ -109,6 +127,14 @@ function bodyFacts(add: Add, tools: FactTools): void {
     vy: VY,
     vz: VZ,
     facing: FX,
+    'facing.x': FX,
+    'facing.z': FZ,
+    'ground.normal.x': GROUND_NORMAL,
+    'ground.normal.y': GROUND_NORMAL + 1,
+    'ground.normal.z': GROUND_NORMAL + 2,
+    'ground.vx': GROUND_VELOCITY,
+    'ground.vy': GROUND_VELOCITY + 1,
+    'ground.vz': GROUND_VELOCITY + 2,
     gravity: GRAVITY,
     steer: STEER,
   }))
@@ -135,7 +161,7 @@ function bodyFacts(add: Add, tools: FactTools): void {
     timeSince(GROUND_CHANGED, ({ r }) => r[GROUNDED] === 1),
   );
   tools.names.stance.forEach((name, i) => {
-    add(`in(${name})`, () => ({ type: 'truth', test: equals(STANCE, i, PACE.worked) }));
+    add(`in(${name})`, () => truthAt(STANCE, i));
   });
 }
 
@@ -143,8 +169,8 @@ function inputFacts(add: Add, tools: FactTools): void {
   tools.names.button.forEach((name, i) => {
     const at = tools.layout.buttons + i * BUTTON;
     add(`held(${name})`, () => truthAt(at + B_DOWN));
-    add(`pressed(${name})`, () => momentOf(({ r }) => r[at + B_PRESSED] === r[T]));
-    add(`released(${name})`, () => momentOf(({ r }) => r[at + B_RELEASED] === r[T]));
+    add(`pressed(${name})`, () => truth(({ r }) => r[at + B_PRESSED] === r[T]));
+    add(`released(${name})`, () => truth(({ r }) => r[at + B_RELEASED] === r[T]));
     add(`heldFor(${name})`, () => ({
       type: 'time',
       operand: tools.scratch(({ r }, out) => {
@@ -154,22 +180,26 @@ function inputFacts(add: Add, tools: FactTools): void {
   });
   tools.names.stick.forEach((name, i) => {
     const at = tools.layout.sticks + i * STICK;
-    add(`${name}.x`, () => numberAt(at, true));
-    add(`${name}.y`, () => numberAt(at + 1, true));
+    add(`${name}.x`, () => numberAt(at));
+    add(`${name}.y`, () => numberAt(at + 1));
     add(`${name}.amount`, () => ({
       type: 'number',
       operand: tools.scratch(({ r }, out) => {
         r[out] = Math.sqrt(r[at] * r[at] + r[at + 1] * r[at + 1]);
-      }, true),
+      }),
     }));
   });
 }
 
 function poolFacts(add: Add, tools: FactTools): void {
   tools.names.pool.forEach((name, i) => {
+    const { pools } = tools.plans;
     add(`pool.${name}`, () => ({
       type: 'number',
-      operand: { at: tools.valuesAt + i, run: (c) => c.readPool(i), constant: false, steady: false },
+      operand: tools.scratch(({ r }, out) => {
+        updatePool(r, pools[i]);
+        r[out] = r[pools[i].value];
+      }),
     }));
     add(`pool.${name}.max`, () => numberAt(tools.layout.pools + i * POOL + P_MAX));
     add(`pool.${name}.min`, () => numberAt(tools.layout.pools + i * POOL + P_MIN));
@@ -177,53 +207,84 @@ function poolFacts(add: Add, tools: FactTools): void {
 }
 
 function abilityFacts(add: Add, tools: FactTools): void {
-  tools.names.ability.forEach((name, i) => {
-    const at = tools.layout.abilities + i * ABILITY;
-    const lane = () => tools.layout.lanes + tools.laneOf(i) * LANE;
-    const time = (write: (r: Float64Array, out: number) => void) => (): Fact => ({
+  const { layout, names, plans } = tools;
+  names.ability.forEach((name, i) => {
+    const { at, charges, latched, power } = layout.abilities[i];
+    const lane = () => layout.lanes + tools.laneOf(i) * LANE;
+    const time = (write: (r: Float64Array, out: number) => void): Fact => ({
       type: 'time',
       operand: tools.scratch(({ r }, out) => write(r, out)),
     });
     add(`running(${name})`, () => truthAt(lane() + L_ABILITY, i));
     add(`timeIn(${name})`, () => {
-      const at = lane();
+      const laneAt = lane();
       return time((r, out) => {
-        r[out] = r[at + L_ABILITY] === i ? r[T] - r[at + L_SINCE] : 0;
-      })();
+        r[out] = r[laneAt + L_ABILITY] === i ? r[T] - r[laneAt + L_SINCE] : 0;
+      });
     });
-    add(
-      `since(${name})`,
+    add(`since(${name})`, () =>
       time((r, out) => {
         r[out] = r[T] - r[at + A_ENDED];
       }),
     );
-    add(
-      `cooldown(${name})`,
-      time((r, out) => {
-        r[out] = Math.max(0, r[at + A_READY] - r[T]);
-      }),
-    );
-    add(`charge(${name})`, () => numberAt(at + A_CHARGE));
+    add(`cooldown(${name})`, () => {
+      const ready = tools.cooldownAt(i);
+      if (ready < 0) return { type: 'time', operand: fixed(0, tools) };
+      return time((r, out) => {
+        r[out] = r[ready + C_WAITING] > 0 ? NEVER : Math.max(0, r[ready + C_READY] - r[T]);
+      });
+    });
+    const powerOf = (): Operand => {
+      if (power < 0) return fixed(0, tools);
+      return tools.scratch(({ r }, out) => {
+        updatePower(r, plans.abilities[i], plans.phases, out);
+      });
+    };
+    add(`charge(${name})`, () => ({ type: 'number', operand: powerOf() }));
     for (const { name: level, from } of tools.levelsOf(name))
-      add(`level(${name}.${level})`, () => ({ type: 'truth', test: ({ r }) => r[at + A_CHARGE] >= from }));
-    add(`charges(${name})`, () => numberAt(at + A_CHARGES));
-    add(`latched(${name})`, () => truthAt(at + A_LATCHED));
+      add(`level(${name}.${level})`, () => {
+        const { at: out, run } = powerOf();
+        return truth((c) => {
+          run?.(c);
+          return c.r[out] >= from;
+        });
+      });
+    add(`charges(${name})`, () =>
+      charges < 0 ? { type: 'number', operand: fixed(0, tools) } : numberAt(charges + N_LEFT),
+    );
+    add(`latched(${name})`, () => (latched < 0 ? truth(() => false) : truthAt(latched)));
   });
-  tools.names.tag.forEach((name, i) => {
-    add(`tagged(${name})`, () => ({ type: 'truth', test: equals(tools.layout.tags + i, 1, PACE.any) }));
-  });
+  for (const name of names.tag) add(`tagged(${name})`, () => truth(taggedTest(name, tools)));
+}
+
+/** Whether anything active has the tag. It is looked up, not noted: so it is true in the very tick in which that begins. */
+function taggedTest(tag: string, { layout, names, wearers }: FactTools): Test {
+  let found: Wearers | undefined;
+  const end = layout.lanes + names.lane.length * LANE;
+  return ({ r }) => {
+    found ??= wearers(tag);
+    if (found.stances[r[STANCE]] === 1 || found.loadouts[r[LOADOUT]] === 1) return true;
+    for (let lane = layout.lanes; lane < end; lane += LANE)
+      if (found.abilities[r[lane + L_ABILITY]] === 1 || found.phases[r[lane + L_PHASE]] === 1) return true;
+    return false;
+  };
+}
+
+/** By index: 1 for the scopes that have a tag. */
+export function wearing(tag: string, scopes: readonly { readonly scope: ScopePlan }[]): Uint8Array {
+  return Uint8Array.from(scopes, ({ scope }) => (scope.tags.includes(tag) ? 1 : 0));
 }
 
 function loadoutFacts(add: Add, tools: FactTools): void {
   tools.names.loadout.forEach((name, i) => {
-    add(`wearing(${name})`, () => ({ type: 'truth', test: equals(LOADOUT, i, PACE.any) }));
+    add(`wearing(${name})`, () => truthAt(LOADOUT, i));
   });
 }
 
 function eventFacts(add: Add, tools: FactTools): void {
   tools.names.event.forEach((name, i) => {
     const at = tools.layout.events + i;
-    add(`event(${name})`, () => momentOf(({ r }) => r[at] === r[T]));
+    add(`event(${name})`, () => truth(({ r }) => r[at] === r[T]));
   });
 }
 
@@ -233,14 +294,14 @@ function probeFacts(add: Add, tools: FactTools): void {
     const number = (offset: number) => (): Fact => ({
       type: 'number',
       operand: tools.scratch((c, out) => {
-        c.ask(i);
+        c.probe(i);
         c.r[out] = c.r[at + offset];
       }),
     });
     add(`${name}.hit`, () => ({
       type: 'truth',
       test: (c) => {
-        c.ask(i);
+        c.probe(i);
         return c.r[at + Q_HIT] === 1;
       },
     }));

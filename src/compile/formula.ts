@@ -1,33 +1,13 @@
-import type { Path, Sink } from '../moveset/diagnostic.js';
-import type { Frame, Operand, Run, Test } from '../moveset/effects/effect.js';
 import type { Node } from '../moveset/formula.js';
-import type { WrittenFormula } from '../moveset/read.js';
-import { RISING, VY } from '../moveset/slots.js';
+import type { Facts } from '../moveset/name-types.js';
+import { MOST, type ParsedFormula } from '../moveset/read.js';
 import { toTicks } from '../moveset/time.js';
-import type { Facts } from '../moveset/types.js';
-import type { Fact, FactType } from './facts.js';
+import type { Frame, Operand, Run, Test } from '../record/frame.js';
+import type { Path, Sink } from '../report/diagnostic.js';
+import { both, either, negate } from './conditions.js';
+import type { Fact } from './facts.js';
 import { ARITHMETIC, COMPARE, FUNCTIONS, MANY, ONE } from './operators.js';
-import { atPace, both, either, equals, negate, PACE } from './tests.js';
-
-/** A condition with what is needed to say why it does not hold. */
-export interface Condition {
-  readonly test: Test;
-  readonly text: string;
-  readonly readings: readonly Reading[];
-}
-
-/** A fact that a formula reads. */
-export interface Reading {
-  readonly text: string;
-  readonly type: FactType;
-  /** In seconds for a time, 0 or 1 for a truth. */
-  read(c: Frame): number;
-}
-
-/** What function formulas are given: the character's facts. */
-export interface FactFrame extends Frame {
-  readonly facts: Facts;
-}
+import type { Condition, FactFrame, FactType, Reading } from './readings.js';
 
 type Typed = { type: 'truth'; test: Test } | { type: 'number' | 'time'; operand: Operand; value?: number };
 type TypedNumber = Extract<Typed, { operand: Operand }>;
@@ -69,53 +49,75 @@ export class FormulaCompiler {
     const known = this.constants.find((c) => Object.is(c.value, value));
     const at = known?.at ?? this.size++;
     if (!known) this.constants.push({ at, value });
-    return { at, run: null, constant: true, steady: true };
+    return { at, run: null, constant: true };
   }
 
-  scratch(write: (c: Frame, at: number) => void, steady = false): Operand {
-    const at = this.late ? this.lateAt : this.size++;
-    return { at, run: (c) => write(c, at), constant: false, steady };
+  scratch(write: (c: Frame, at: number) => void): Operand {
+    const at = this.place();
+    return { at, run: (c) => write(c, at), constant: false };
+  }
+
+  private place(): number {
+    return this.late ? this.lateAt : this.size++;
   }
 
   readFacts(): string[] {
     return [...this.made.keys()];
   }
 
-  number(written: WrittenFormula | undefined): Operand {
+  /**
+   * A number, brought within the range of its place: a formula may come to anything. It is not a number only where
+   * a function gives none.
+   */
+  number(parsed: ParsedFormula | undefined): Operand {
     const zero = () => this.constant(0);
-    if (!written) return zero();
-    const { source, node } = written;
+    if (!parsed) return zero();
+    const { source, node, path, min = -MOST, max = MOST } = parsed;
     if (typeof source === 'number') return this.constant(source);
     if (typeof source === 'function') {
       this.hasFunctions = true;
-      const fn = source as unknown as (facts: Facts) => number;
-      return this.scratch((c, at) => {
-        c.r[at] = fn((c as FactFrame).facts);
+      const fn = source as unknown as (facts: Facts) => unknown;
+      const given = this.scratch((c, at) => {
+        const value = fn((c as FactFrame).facts);
+        c.r[at] = typeof value === 'number' ? value : Number.NaN;
       });
+      return this.within(given, min, max);
     }
-    const typed = node && this.expression(node, written.path);
+    const typed = node && this.expression(node, path);
     if (!node || !typed) return zero();
-    if (typed.type === 'number') return typed.operand;
-    this.mismatch(written.path, node, 'This', 'number', typed.type);
-    return zero();
+    if (typed.type !== 'number') {
+      this.mismatch(path, node, 'This', 'number', typed.type);
+      return zero();
+    }
+    if (typed.value === undefined) return this.within(typed.operand, min, max);
+    if (typed.value < min || typed.value > max) this.sink.add('out-of-range', path, { value: typed.value, min, max });
+    return typed.operand;
   }
 
-  truth(written: WrittenFormula | undefined): Test {
-    if (!written) return () => false;
-    const parts = this.conditions(written).map((c) => c.test);
+  private within({ at: from, run }: Operand, min: number, max: number): Operand {
+    return this.scratch((c, at) => {
+      run?.(c);
+      const { r } = c;
+      r[at] = Math.min(Math.max(r[from], min), max);
+    });
+  }
+
+  truth(parsed: ParsedFormula | undefined): Test {
+    if (!parsed) return () => false;
+    const parts = this.conditions(parsed).map((c) => c.test);
     return parts.reduceRight((after, test) => both(test, after));
   }
 
   /** The parts joined by `and` at the top, each of which can fail by itself. */
-  conditions(written: WrittenFormula): Condition[] {
-    const { source, node, path } = written;
+  conditions(parsed: ParsedFormula): Condition[] {
+    const { source, node, path } = parsed;
     if (typeof source === 'function') {
       this.hasFunctions = true;
-      const fn = source as unknown as (facts: Facts) => boolean;
-      return [{ test: (c) => fn((c as FactFrame).facts), text: 'its function', readings: [] }];
+      const fn = source as unknown as (facts: Facts) => unknown;
+      return [{ test: (c) => Boolean(fn((c as FactFrame).facts)), text: 'its function', readings: [] }];
     }
     const text = String(source);
-    if (!node) return [{ test: atPace(PACE.steady, () => source === true), text, readings: [] }];
+    if (!node) return [{ test: () => source === true, text, readings: [] }];
     return splitAnd(node).map((part) => this.condition(part, text, path));
   }
 
@@ -126,22 +128,18 @@ export class FormulaCompiler {
   lateReading(key: string): Reading | undefined {
     this.late = true;
     const fact = this.facts.get(key)?.();
+    const reading = fact && this.reading(key, fact);
     this.late = false;
-    return fact && this.reading(key, fact);
+    return reading;
   }
 
   private reading(key: string, fact: Fact): Reading {
-    if (fact.type === 'truth') return { text: key, type: 'truth', read: (c) => (fact.test(c) ? 1 : 0) };
-    const { at, run } = fact.operand;
-    const unit = fact.type === 'time' ? this.rate : 1;
-    return {
-      text: key,
-      type: fact.type,
-      read: (c) => {
-        run?.(c);
-        return c.r[at] / unit;
-      },
-    };
+    if (fact.type !== 'truth') return { text: key, type: fact.type, run: fact.operand.run, at: fact.operand.at };
+    const { test } = fact;
+    const { at, run } = this.scratch((c, at) => {
+      c.r[at] = test(c) ? 1 : 0;
+    });
+    return { text: key, type: 'truth', run, at };
   }
 
   private condition(node: Node, text: string, path: Path): Condition {
@@ -180,7 +178,7 @@ export class FormulaCompiler {
           : this.known('number', node.value);
       case 'truth': {
         const { value } = node;
-        return { type: 'truth', test: atPace(PACE.steady, () => value) };
+        return { type: 'truth', test: () => value };
       }
       case 'name':
         return this.named(node, node.name, path);
@@ -273,7 +271,7 @@ export class FormulaCompiler {
       operand: this.scratch((c, at) => {
         run?.(c);
         c.r[at] = -c.r[from];
-      }, of.operand.steady),
+      }),
     };
   }
 
@@ -291,16 +289,13 @@ export class FormulaCompiler {
     const compare = COMPARE[op];
     if (compare) {
       if (!this.sameType(right, a, b, path)) return undefined;
-      if (a.operand.at === VY && b.value === 0 && (op === '>' || op === '<='))
-        return { type: 'truth', test: equals(RISING, op === '>' ? 1 : 0, PACE.steady) };
       const test = compare(a.operand.at, b.operand.at);
       const run = join([a.operand.run, b.operand.run]);
       const read: Test = (c) => {
         run?.(c);
         return test(c);
       };
-      const pace = a.operand.steady && b.operand.steady ? PACE.steady : PACE.any;
-      return { type: 'truth', test: atPace(pace, run ? read : test) };
+      return { type: 'truth', test: run ? read : test };
     }
     const type = this.resultType(node, a, b, path);
     if (!type) return undefined;
@@ -311,7 +306,7 @@ export class FormulaCompiler {
       return this.known(type, r[2]);
     }
     const before = join([a.operand.run, b.operand.run]);
-    const out = this.size++;
+    const out = this.place();
     const compute = arithmetic(a.operand.at, b.operand.at, out);
     const run: Run = before
       ? (c) => {
@@ -319,7 +314,7 @@ export class FormulaCompiler {
           compute(c);
         }
       : compute;
-    return { type, operand: { at: out, run, constant: false, steady: a.operand.steady && b.operand.steady } };
+    return { type, operand: { at: out, run, constant: false } };
   }
 
   private resultType(

@@ -1,5 +1,5 @@
-import type { Run, Test } from '../moveset/effects/effect.js';
 import type { BinaryOp } from '../moveset/formula.js';
+import type { Run, Test } from '../record/frame.js';
 
 /** What formulas compare and compute with, over places of the record. */
 export const COMPARE: Partial<Record<BinaryOp, (a: number, b: number) => Test>> = {

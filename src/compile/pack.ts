@@ -1,5 +1,5 @@
-import { isPlain, type WrittenFormula } from '../moveset/read.js';
-import { wordPath } from '../moveset/wording.js';
+import { isPlain, type ParsedFormula } from '../moveset/read.js';
+import { wordPath } from '../report/wording.js';
 import type { Plan } from './plan.js';
 import { PACKING, type PackedMoveset, PackingError } from './unpack.js';
 
@@ -7,13 +7,13 @@ import { PACKING, type PackedMoveset, PackingError } from './unpack.js';
  * A checked moveset as plain data for JSON, all of it read and parsed: a game that ships it carries neither
  * checks nor parsers. Throws a {@link PackingError} with the places of all functions, since those are not data.
  */
-export function packMoveset({ written, names }: Plan): PackedMoveset {
+export function packMoveset({ parsed, names }: Plan): PackedMoveset {
   const functions: string[] = [];
-  const packed = JSON.stringify({ loggia: 1, packing: PACKING, names, written }, (_, value) => {
+  const packed = JSON.stringify({ loggia: 1, packing: PACKING, names, parsed }, (_, value) => {
     if (!isFormula(value)) return value;
-    const { source, node, percent, path } = value;
-    if (typeof source === 'function') functions.push(wordPath(path));
-    return { source, node, ...(percent && { percent }) };
+    const { path, percent, ...rest } = value;
+    if (typeof rest.source === 'function') functions.push(wordPath(path));
+    return { ...rest, ...(percent && { percent }) };
   });
   if (functions.length > 0)
     throw new PackingError(
@@ -22,6 +22,6 @@ export function packMoveset({ written, names }: Plan): PackedMoveset {
   return JSON.parse(packed);
 }
 
-function isFormula(value: unknown): value is WrittenFormula {
+function isFormula(value: unknown): value is ParsedFormula {
   return isPlain(value) && Array.isArray(value.path) && typeof value.percent === 'boolean';
 }

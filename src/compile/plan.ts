@@ -1,21 +1,28 @@
-import type { Sink } from '../moveset/diagnostic.js';
-import type { Frame, Operand, Piece, Test } from '../moveset/effects/effect.js';
-import type { Names, WrittenFormula } from '../moveset/read.js';
-import type { Moment } from '../moveset/starts/start.js';
+import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
+import type { Moment, MomentTest } from '../moveset/starts/start.js';
 import type { Moveset } from '../moveset/types.js';
-import type { Written } from './compile.js';
-import type { Condition, Reading } from './formula.js';
-import type { Layout } from './layout.js';
+import type { Frame, Operand, Test } from '../record/frame.js';
+import type { Layout } from '../record/layout.js';
+import type { PoolPlaces } from '../record/pool-line.js';
+import type { Sink } from '../report/diagnostic.js';
+import type { Condition, Reading } from './readings.js';
 
-/** What is open while a stance, ability or phase lasts. */
+/** An effect at work: what it does, and the first of the numbers of the record that it owns. */
+export interface Action {
+  readonly run: (c: Frame, own: number) => void;
+  readonly own: number;
+}
+
+/** What is open while a stance, loadout, ability or phase lasts. */
 export interface ScopePlan {
-  readonly folds: readonly NonNullable<Piece['fold']>[];
-  readonly begins: readonly NonNullable<Piece['begin']>[];
-  readonly ends: readonly NonNullable<Piece['end']>[];
-  /** Whether there is anything to fold, so that opening and closing it makes the folded values stale. */
-  readonly shows: boolean;
-  /** Folded every tick, since its numbers follow facts. */
-  readonly live: boolean;
+  readonly begins: readonly Action[];
+  readonly eachs: readonly Action[];
+  readonly folds: readonly Action[];
+  readonly ends: readonly Action[];
+  /** Numbers that its effects own: from where on, and how many. */
+  readonly ownAt: number;
+  readonly owns: number;
+  readonly tags: readonly string[];
   /** By ability: 1 for those it lets follow. */
   readonly open: Uint8Array | null;
   /** By ability: 1 for those it keeps from starting. */
@@ -44,8 +51,6 @@ export interface PhasePlan {
   readonly interrupt: readonly Test[];
   readonly charge: ChargePlan | null;
   readonly beats: readonly BeatPlan[];
-  /** While any of these holds, every tick is worked through. */
-  readonly restless: readonly Test[];
 }
 
 export interface ChargePlan {
@@ -61,7 +66,7 @@ export interface BeatPlan {
   readonly at: number;
   /** In ticks; 0 for a beat that happens once. */
   readonly every: number;
-  readonly begins: readonly NonNullable<Piece['begin']>[];
+  readonly begins: readonly Action[];
 }
 
 export interface LoadoutPlan {
@@ -69,39 +74,50 @@ export interface LoadoutPlan {
   readonly scope: ScopePlan;
 }
 
-export interface Ask {
+/** One way in which an ability is requested: see TriggerPiece for what the parts mean. */
+export interface TriggerPlan {
+  /** Its place in the order in which requests are judged. */
+  readonly index: number;
   readonly ability: number;
-  /** First slot of that ability's part of the record. */
-  readonly abilityAt: number;
-  /** Slot of the last tick in which it asks. */
+  /** First slot of its part of the record, and of the numbers that it owns (-1 for none). */
   readonly at: number;
-  readonly turn: 0 | 1 | 2;
+  readonly own: number;
   readonly rank: number;
-  readonly moment: Moment | null;
-  readonly happens: Test | null;
-  readonly stands: Test | null;
+  readonly on: Moment | null;
+  readonly happens: MomentTest | null;
+  readonly sustained: Test | null;
   readonly button: number;
   readonly input: string | null;
-  /** Equal for asks that want the very same of an input. */
+  readonly event: number;
+  /** Equal for triggers that want the very same of an input. */
   readonly sign: string;
-  /** Every ability may be asked for by code, whether or not it says so. */
+  /** Every ability can be requested by code, whether or not it says so. */
   readonly byCode: boolean;
   /** How long a moment is kept, in ticks. */
   readonly buffer: number;
   readonly latch: boolean;
   readonly unlatch: readonly Test[];
-  /** While it is latched and any of these holds, every tick is worked through. */
-  readonly restless: readonly Test[];
+  readonly keepsFacing: boolean;
 }
 
 export interface Cost {
   readonly pool: number;
   readonly amount: Operand;
+  /** Place behind the record of the price that was judged. */
+  readonly price: number;
 }
 export interface Upkeep {
   readonly pool: number;
   readonly perTick: number;
   readonly restart: number;
+}
+
+export interface Predecessor {
+  readonly ability: number;
+  /** Slot of the own tick at which it last ended. */
+  readonly endedAt: number;
+  /** How long after its end this may follow, in ticks; 0 only while it runs. */
+  readonly within: number;
 }
 
 export interface AbilityPlan {
@@ -111,26 +127,33 @@ export interface AbilityPlan {
   readonly at: number;
   readonly lane: number;
   readonly laneAt: number;
+  /** Places that only some have, -1 for none: see AbilityPlaces. */
+  readonly chargesAt: number;
+  readonly eligibleAt: number;
+  readonly dryAt: number;
+  readonly latchedAt: number;
+  readonly powerAt: number;
+  readonly waitsAt: number;
+  /** First slot of its cooldown, which it may share; -1 for none. */
+  readonly cooldownAt: number;
   /** Global index of its first phase, or -1. */
   readonly firstPhase: number;
   readonly scope: ScopePlan;
   /** By stance: 1 where it may start; null for anywhere. */
   readonly from: Uint8Array | null;
   readonly fromNames: readonly string[];
-  /** By ability: how long after its end this may follow, in ticks; 0 only while it runs, -1 not at all. */
-  readonly follows: Float64Array | null;
+  readonly follows: readonly Predecessor[] | null;
   readonly when: readonly Condition[];
   readonly grace: number;
+  /** It moves the body upwards, so that it does not slip off an edge but leaves it. */
+  readonly lifts: boolean;
   readonly costs: readonly Cost[];
-  /** Whether no cost is a formula. */
-  readonly steadyCosts: boolean;
   readonly upkeeps: readonly Upkeep[];
   readonly cooldown: number;
-  readonly cooldownFrom: 'start' | 'end' | 'event';
+  /** `own` for an event that it emits itself. */
+  readonly cooldownFrom: 'start' | 'end' | 'event' | 'own';
   /** Index of the event that a cooldown counts from. */
   readonly cooldownEvent: number;
-  /** Abilities that share its cooldown, itself among them. */
-  readonly group: readonly number[];
   /** Global index of the phase at whose beginning it is paid, or -1 for its start. */
   readonly payPhase: number;
   readonly refund: Operand | null;
@@ -138,7 +161,7 @@ export interface AbilityPlan {
   readonly locked: boolean;
   /** By loadout: 1 where it is there; null for everywhere. */
   readonly loadouts: Uint8Array | null;
-  /** Index of the loadout worn while it runs, or -1. */
+  /** Index of the loadout in use while it runs, or -1. */
   readonly loadout: number;
   /** All its phases together, or NEVER. */
   readonly lasts: number;
@@ -150,20 +173,16 @@ export interface AbilityPlan {
   readonly refill: Test | null;
   readonly breaks: Uint8Array | null;
   readonly end: readonly Test[];
-  /** While it runs and any of these holds, every tick is worked through. */
-  readonly restless: readonly Test[];
-  /** The same, while it lacks charges. */
-  readonly restlessRefill: readonly Test[];
-  /** Its standing asks: it ends when none of them stands any more. */
-  readonly standing: readonly Ask[];
+  readonly triggers: readonly TriggerPlan[];
+  /** What holds it: it ends when none of these requests any more, if one of them started it. */
+  readonly sustained: readonly TriggerPlan[];
+  /** Index of the trigger by which code requests it. */
+  readonly codeTrigger: number;
 }
 
-export interface PoolPlan {
+export interface PoolPlan extends PoolPlaces {
   readonly name: string;
   readonly index: number;
-  readonly at: number;
-  /** Place behind the record of what it has now, once that is read. */
-  readonly value: number;
   readonly min: Operand;
   readonly max: Operand;
   /** Per second. */
@@ -172,7 +191,6 @@ export interface PoolPlan {
   readonly varies: boolean;
   /** Null for the upper limit. */
   readonly start: number | null;
-  readonly rest: number;
 }
 
 export interface StickPlan {
@@ -187,11 +205,13 @@ export interface StickPlan {
 export interface ProbePlan {
   readonly name: string;
   readonly ray: readonly [number, number, number];
+  readonly reach: number;
   readonly at: readonly [number, number, number];
-  readonly on: readonly string[];
+  /** Only surfaces with one of these tags count; null for all. */
+  readonly on: readonly string[] | null;
 }
 
-export interface ShapePlan {
+export interface BodyShape {
   readonly name: string;
   readonly width: number;
   readonly height: number;
@@ -202,26 +222,11 @@ export interface ShapePlan {
   readonly hz: number;
 }
 
-/** Bits of a plan's `has`: one number spares the tick a look at each of them. */
-export const HAS = {
-  varyingPools: 1,
-  charges: 2,
-  beats: 4,
-  rules: 8,
-  watched: 16,
-  varyingStances: 32,
-  bars: 64,
-  /** Something may happen in any tick, whatever runs. */
-  restless: 128,
-  /** Something may happen in any tick while something certain runs. */
-  restlessLanes: 256,
-} as const;
-
 /** A compiled moveset: everything a character needs, built once and shared by all of its kind. Nobody changes it. */
 export interface Plan {
   readonly name: string;
   /** @internal What it was compiled from. */
-  readonly written: Written;
+  readonly parsed: Parsed;
   /** Inputs by name, with what they are bound to by default. */
   readonly inputs: NonNullable<Moveset['inputs']>;
   readonly rate: number;
@@ -232,9 +237,13 @@ export interface Plan {
   readonly layout: Layout;
   /** Numbers in a record: what a snapshot copies. */
   readonly recordSize: number;
-  /** Numbers a character needs: the record, probes' answers, constants and scratch. */
+  /** Numbers a character needs: the record, and behind it what is derived from it. */
   arraySize(): number;
   readonly probesAt: number;
+  /** Behind the record: what the devices hold now. Per button two numbers, per stick x and y as pushed; see the door. */
+  readonly devicesAt: number;
+  /** Behind the record: the room that the body was last known to be in. */
+  readonly roomAt: number;
   /** A free number behind the record. */
   readonly scratchAt: number;
   readonly constants: readonly { at: number; value: number }[];
@@ -245,49 +254,34 @@ export interface Plan {
     readonly accel: number;
     readonly brake: number;
   };
-  readonly shapes: readonly ShapePlan[];
+  readonly shapes: readonly BodyShape[];
   readonly pools: readonly PoolPlan[];
+  readonly varyingPools: readonly PoolPlan[];
   readonly sticks: readonly StickPlan[];
+  /** By button: the stick of which it is a side, or -1. */
+  readonly stickOf: readonly number[];
   /** The stick that walks, or -1 for none: first slot of it in the record. */
   readonly walkStick: number;
   readonly probes: readonly ProbePlan[];
   readonly stances: readonly StancePlan[];
-  /** By button, and for all sticks at the end: 1 where a stance depends on it. */
-  readonly heeded: Uint8Array;
   /** Index of the first stance that holds. */
   readonly pickStance: (c: Frame) => number;
   readonly abilities: readonly AbilityPlan[];
   readonly phases: readonly PhasePlan[];
   readonly loadouts: readonly LoadoutPlan[];
   readonly clips: readonly string[];
-  /** Which of the rarer things it has: bits of {@link HAS}. */
-  readonly has: number;
-  readonly varyingPools: readonly PoolPlan[];
-  readonly eventCooldowns: readonly AbilityPlan[];
-  /** In the order in which they are heard. */
-  readonly asks: readonly Ask[];
-  readonly momentAsks: readonly Ask[];
-  /** The same, by what brings their moments about: by button where that is one. */
-  readonly momentsBy: {
-    readonly press: readonly (readonly Ask[])[];
-    readonly release: readonly (readonly Ask[])[];
-    readonly edges: readonly Ask[];
-    readonly queue: readonly Ask[];
-  };
-  /** Asks by holding: those of each button. */
-  readonly heldBy: readonly (readonly Ask[])[];
-  readonly ruleAsks: readonly Ask[];
-  readonly graced: readonly AbilityPlan[];
-  /** Those with grace and conditions, which want a look every tick. */
-  readonly watched: readonly AbilityPlan[];
-  readonly charged: readonly AbilityPlan[];
-  readonly latched: readonly Ask[];
+  /** In the order in which requests are judged. */
+  readonly triggers: readonly TriggerPlan[];
+  /** Probes that some formula reads, or all if a function may. */
+  readonly probesRead: readonly string[];
+  /** Index of a name among its kind, or -1. */
+  indexOf(kind: keyof Names, name: string): number;
   /** Any fact by its name in formulas, or undefined. */
   reading(fact: string): Reading | undefined;
   factNames(): string[];
   /**
-   * Compiles a further condition, for characters born from now on.
+   * Compiles a further condition, for characters created from now on.
    * @internal
    */
-  conditions(written: WrittenFormula, sink: Sink): Condition[];
+  conditions(parsed: ParsedFormula, sink: Sink): Condition[];
 }

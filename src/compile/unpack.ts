@@ -1,17 +1,17 @@
-import { Sink } from '../moveset/diagnostic.js';
-import type { Names } from '../moveset/read.js';
-import { compilePlan, type Written } from './compile.js';
+import type { Names, Parsed } from '../moveset/read.js';
+import { Sink } from '../report/diagnostic.js';
+import { compilePlan } from './compile.js';
 import type { Plan } from './plan.js';
 
-/** How this version packs; it changes whenever `Written` does. */
-export const PACKING = 1;
+/** How this version packs; it changes whenever `Parsed` does. */
+export const PACKING = 2;
 
 /** A moveset that was checked and read beforehand. Plain data for JSON; nobody writes it by hand. */
 export interface PackedMoveset {
   readonly loggia: 1;
   readonly packing: number;
   readonly names: Names;
-  readonly written: Written;
+  readonly parsed: Parsed;
 }
 
 /** Something cannot be packed, or was not packed by this version. */
@@ -24,8 +24,8 @@ export class PackingError extends Error {
  * may behave in any way. Throws a {@link PackingError} for what this version has not packed.
  */
 export function unpackMoveset(packed: unknown): Plan {
-  const { packing, names, written } = (packed ?? {}) as PackedMoveset;
+  const { packing, names, parsed } = (packed ?? {}) as PackedMoveset;
   if (packing !== PACKING)
     throw new PackingError('unpackMoveset: this version of Loggia has not packed that; pack the moveset again.');
-  return compilePlan(written, names, written.rate ?? 60, new Sink()).plan;
+  return compilePlan(parsed, names, parsed.rate ?? 60, new Sink()).plan;
 }

@@ -1,8 +1,8 @@
 import type { Plan } from '../compile/plan.js';
-import { nearestName } from '../moveset/nearest.js';
 import { SOURCES } from '../moveset/sources.js';
 import type { ButtonInput, StickInput } from '../moveset/types.js';
-import { indexOfName, UsageError } from '../runtime/errors.js';
+import { nearestName } from '../report/nearest.js';
+import { indexOfName, UsageError } from '../report/usage-error.js';
 
 /** One source bound to two inputs. Both get it: sometimes that is meant. */
 export interface Conflict {

@@ -1,7 +1,7 @@
 import type { Plan } from '../compile/plan.js';
-import { type Diagnostic, type Path, Sink } from '../moveset/diagnostic.js';
 import { isPlain } from '../moveset/read.js';
-import { NEVER } from '../moveset/slots.js';
+import { NEVER } from '../record/slots.js';
+import { type Diagnostic, type Path, Sink } from '../report/diagnostic.js';
 
 /** Lengths of animation clips in seconds, by name, as an animation tool exports them. */
 export type ClipTable = Readonly<Record<string, number>>;

@@ -1,6 +1,7 @@
-import type { Diagnostic } from '../moveset/diagnostic.js';
-import { Sink } from '../moveset/diagnostic.js';
-import { describe, isPlain } from '../moveset/read.js';
+import { isPlain } from '../moveset/read.js';
+import type { Diagnostic } from '../report/diagnostic.js';
+import { Sink } from '../report/diagnostic.js';
+import { describe } from '../report/words.js';
 import { YamlFile } from './yaml-file.js';
 
 /** How included files are read; paths are as they were resolved against the including file. */

@@ -1,6 +1,6 @@
 import { closeSync, fstatSync, openSync, readFileSync } from 'node:fs';
-import type { Diagnostic } from '../moveset/diagnostic.js';
-import { wordDiagnostic } from '../moveset/wording.js';
+import type { Diagnostic } from '../report/diagnostic.js';
+import { wordDiagnostic } from '../report/wording.js';
 import type { PlacedDiagnostic } from './text.js';
 import { MOST_BYTES } from './yaml-file.js';
 

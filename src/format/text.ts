@@ -1,8 +1,8 @@
-import { advise } from '../compile/advice.js';
+import { advise } from '../analysis/advice.js';
 import { checkMoveset } from '../compile/check.js';
 import type { Plan } from '../compile/plan.js';
-import type { Diagnostic } from '../moveset/diagnostic.js';
-import { wordDiagnostic } from '../moveset/wording.js';
+import type { Diagnostic } from '../report/diagnostic.js';
+import { wordDiagnostic } from '../report/wording.js';
 import { gather, type IncludeOptions } from './include.js';
 import type { YamlFile } from './yaml-file.js';
 

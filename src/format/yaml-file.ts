@@ -10,7 +10,7 @@ import {
   type Pair,
   parseDocument,
 } from 'yaml';
-import { type Diagnostic, type Path, Sink } from '../moveset/diagnostic.js';
+import { type Diagnostic, type Path, Sink } from '../report/diagnostic.js';
 
 /** Limits that no honest file comes near. */
 export const MOST_BYTES = 1 << 20;

@@ -1,4 +1,5 @@
-import { CODES, type Path, Sink } from './diagnostic.js';
+import { CODES, type Path, type Sink } from '../report/diagnostic.js';
+import { describe, withArticle } from '../report/words.js';
 import { type Node, parseFormula } from './formula.js';
 import type { FieldsShape, FormulaShape, NameKind, Shape } from './shape.js';
 import { LONGEST_SECONDS, parseTime } from './time.js';
@@ -6,19 +7,25 @@ import { LONGEST_SECONDS, parseTime } from './time.js';
 /** The names a definition declares, by kind; for each, the keys in their order. */
 export type Names = Record<NameKind, readonly string[]>;
 
-/** A formula as it was written, with its place; typed and compiled later. Without functions it is plain data. */
-export interface WrittenFormula {
+/** A part of a moveset as {@link read} gives it: names known, times in ticks, formulas parsed. Without functions it is plain data. */
+export type Parsed = Record<string, any>;
+
+/** A formula with its place, parsed; typed and compiled later. Without functions it is plain data. */
+export interface ParsedFormula {
   readonly source: string | number | boolean | ((...facts: never[]) => unknown);
   /** What the text says, unless it is faulty. */
   readonly node?: Node;
   /** `40%` was written: a factor of 0.4. */
   readonly percent: boolean;
+  /** What its number may be, where its place limits it; whatever it comes to is brought within. */
+  readonly min?: number;
+  readonly max?: number;
   readonly path: Path;
 }
 
 /**
  * Checks `value` against `shape`, reports every fault to `sink`, and returns it normalised: times
- * as ticks, `orOne` lists as lists, formulas as {@link WrittenFormula}. What was faulty is undefined.
+ * as ticks, `orOne` lists as lists, formulas as {@link ParsedFormula}. What was faulty is undefined.
  */
 export function read(shape: Shape, value: unknown, path: Path, names: Names, rate: number, sink: Sink): unknown {
   return readAny(shape, value, path);
@@ -116,22 +123,31 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     return out;
   }
 
-  function readFormula(shape: FormulaShape, value: unknown, path: Path): WrittenFormula | undefined {
-    const written = (source: WrittenFormula['source'], percent = false): WrittenFormula => ({ source, percent, path });
-    if (typeof value === 'function') return written(value as WrittenFormula['source']);
+  function readFormula(shape: FormulaShape, value: unknown, path: Path): ParsedFormula | undefined {
+    const { min, max, gives } = shape;
+    const parsed = (source: ParsedFormula['source'], percent = false): ParsedFormula => ({
+      source,
+      percent,
+      ...(min !== undefined && !(percent && !shape.share) && { min }),
+      ...(max !== undefined && !(percent && !shape.share) && { max }),
+      path,
+    });
+    if (typeof value === 'function') return parsed(value as ParsedFormula['source']);
     if (typeof value === 'string') {
       const percent = /^\s*(\d+(?:\.\d+)?)\s*%\s*$/.exec(value);
-      if (!percent) return { ...written(value), node: parse(value, path) };
+      if (!percent) return { ...parsed(value), node: parse(value, path) };
       if (!shape.percent) return void wrong(path, 'a number or a formula, not a percentage', value);
-      return written(Number(percent[1]) / 100, true);
+      const most = shape.share ? 100 : MOST_PERCENT;
+      if (Number(percent[1]) > most) return void sink.add('out-of-range', path, { value, min: '0%', max: `${most}%` });
+      return parsed(Number(percent[1]) / 100, true);
     }
-    if (shape.gives === 'truth') {
-      return typeof value === 'boolean' ? written(value) : void wrong(path, 'a condition', value);
+    if (gives === 'truth') {
+      return typeof value === 'boolean' ? parsed(value) : void wrong(path, 'a condition', value);
     }
     if (typeof value !== 'number' || Number.isNaN(value)) return void wrong(path, 'a number or a formula', value);
-    const { min = -1e6, max = 1e6 } = shape;
-    if (value < min || value > max) return void sink.add('out-of-range', path, { value, min, max });
-    return written(value);
+    const [low, high] = [min ?? -MOST, max ?? MOST];
+    if (value < low || value > high) return void sink.add('out-of-range', path, { value, min: low, max: high });
+    return parsed(value);
   }
 
   function parse(text: string, path: Path): Node | undefined {
@@ -147,7 +163,8 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     if (ticks === undefined) return void sink.add('bad-time', path, { value, rate });
     const max = LONGEST_SECONDS * rate;
     const whole = Math.round(ticks);
-    if (whole < min || whole > max) return void sink.add('time-range', path, { value, min, max, rate });
+    if (whole < min || whole > max)
+      return void sink.add('time-range', path, { value, min, longest: `${LONGEST_SECONDS}s` });
     if (whole !== ticks) sink.add('time-rounded', path, { value, ticks: whole, rate }, { severity: 'warning' });
     return whole;
   }
@@ -188,6 +205,11 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
   }
 }
 
+/** What a number may be where its place says nothing else. */
+export const MOST = 1e6;
+/** The largest factor, as a percentage. */
+const MOST_PERCENT = 10_000;
+
 const RESERVED = new Set(['and', 'or', 'not', 'true', 'false', 'constructor', 'prototype']);
 
 /** Names begin with a letter and go on with letters, digits and underscores. */
@@ -197,19 +219,6 @@ export function isName(key: string): boolean {
 
 export function isPlain(value: unknown): value is Record<string, unknown> {
   return typeof value === 'object' && value !== null && !Array.isArray(value);
-}
-
-export function withArticle(noun: string): string {
-  return `${/^[aeiou]/.test(noun) ? 'an' : 'a'} ${noun}`;
-}
-
-/** A value in a few words, short enough for a message. */
-export function describe(value: unknown): string {
-  if (value === null || value === undefined) return 'nothing';
-  if (Array.isArray(value)) return 'a list';
-  if (typeof value === 'object') return 'a map';
-  const shown = typeof value === 'string' ? `"${value}"` : String(value);
-  return shown.length > 40 ? `${shown.slice(0, 37)}…` : shown;
 }
 
 /** An empty set of names, to be filled by whoever collects them. */
@@ -228,5 +237,3 @@ export function noNames(): Record<NameKind, string[]> {
     loadout: [],
   };
 }
-
-export { Sink };

@@ -1,5 +1,6 @@
 import { EFFECTS } from './effects/index.js';
 import { walkShape } from './effects/walk.js';
+import { INPUTS } from './inputs/index.js';
 import {
   condition,
   either,
@@ -18,13 +19,11 @@ import {
   truth,
   word,
 } from './shape.js';
-import { SOURCES } from './sources.js';
 import { STARTS } from './starts/index.js';
 
 /** The format that this version reads and writes. */
 export const FORMAT = 1;
 
-const source = listOrOne({ ...word(...SOURCES), what: 'key or button' });
 const conditions = listOrOne(condition());
 const newName = text(/^[A-Za-z]\w{0,63}$/, 'a name: letters, digits and underscores');
 const vector = list(number(-10_000, 10_000), { min: 2, max: 3 });
@@ -50,26 +49,10 @@ const pool = fields('a pool', {
   allow,
 });
 
-const stick = fields('a stick', {
-  left: optional(source),
-  right: optional(source),
-  up: optional(source),
-  down: optional(source),
-  pad: optional(word('left', 'right')),
-});
-
 const input = fields(
   'an input',
-  {
-    button: optional(source),
-    stick: optional(stick),
-    buffer: optional(time(0)),
-    grace: optional(time(0)),
-    allow,
-    deadzone: optional(number(0, 0.9)),
-    opposite: optional(word('last', 'neutral')),
-  },
-  ['button', 'stick'],
+  { ...Object.assign({}, ...INPUTS.map((kind) => kind.fields)), allow },
+  INPUTS.map((kind) => kind.key),
 );
 
 const body = fields('the body', {
@@ -156,7 +139,7 @@ const ability = fields('an ability', {
   buffer: optional(time(0)),
   cost: optional(map('pool', formula('number', { min: 0 }))),
   pay: optional(text()),
-  refund: optional(formula('number', { percent: true, min: 0, max: 1 })),
+  refund: optional(formula('number', { percent: true, share: true, min: 0, max: 1 })),
   interrupt: optional(conditions),
   locked: optional(truth()),
   loadout: optional(name('loadout')),

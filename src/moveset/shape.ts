@@ -41,6 +41,8 @@ export interface FormulaShape {
   gives: 'number' | 'truth';
   /** Also takes `40%`, a factor. */
   percent?: boolean;
+  /** A percentage is a share: at most 100%. */
+  share?: boolean;
   min?: number;
   max?: number;
 }

@@ -1,71 +1,14 @@
-import type { Code } from './diagnostic.js';
+import type { Code } from '../report/diagnostic.js';
 import type { Move } from './effects/move.js';
 import type { Walk } from './effects/walk.js';
+import type { Amount, ButtonName, Condition, NameTypes, NumberFormula, OneOrMore, Time } from './name-types.js';
 
-/** The names that a moveset declares. Each is a union of string literals, found by {@link defineMoveset}. */
-export interface Names {
-  pool: string;
-  button: string;
-  stick: string;
-  probe: string;
-  lane: string;
-  stance: string;
-  ability: string;
-  event: string;
-  shape: string;
-  tag: string;
-  loadout: string;
-}
-
-/** `0.2s`, `200ms` or `12f` (ticks). */
-export type Time = `${number}s` | `${number}ms` | `${number}f`;
-
-/** A side of a stick, used like a button. */
-export type StickSide<N extends Names> = `${N['stick']}.${'left' | 'right' | 'up' | 'down'}`;
-export type ButtonName<N extends Names> = N['button'] | StickSide<N>;
-
-/** A number, a formula, or a function of the facts. */
-export type NumberFormula<N extends Names = Names> = number | string | ((facts: Facts<N>) => number);
-/** A number, a formula or a function replaces; a percentage such as `40%` multiplies. */
-export type Amount<N extends Names = Names> = NumberFormula<N>;
-/** A formula or a function of the facts that says whether something holds. */
-export type Condition<N extends Names = Names> = string | boolean | ((facts: Facts<N>) => boolean);
-export type OneOrMore<T> = T | readonly T[];
-
-/** Facts as a function reads them. One object serves each character: do not keep it. Times are in seconds. */
-export interface Facts<N extends Names = Names> {
-  readonly grounded: boolean;
-  readonly airborne: boolean;
-  readonly landed: boolean;
-  readonly moving: boolean;
-  readonly x: number;
-  readonly y: number;
-  readonly z: number;
-  readonly vx: number;
-  readonly vy: number;
-  readonly vz: number;
-  /** Level speed per second. */
-  readonly speed: number;
-  readonly facing: number;
-  readonly headroom: boolean;
-  pool(name: N['pool']): number;
-  held(input: ButtonName<N>): boolean;
-  pressed(input: ButtonName<N>): boolean;
-  released(input: ButtonName<N>): boolean;
-  running(ability: N['ability']): boolean;
-  event(name: N['event']): boolean;
-  /** Whether a probe hits something. */
-  hits(probe: N['probe']): boolean;
-  /** How far away it hits; 0 when it does not. */
-  distance(probe: N['probe']): number;
-  /** Any fact by the name it has in formulas; a truth reads as 0 or 1. */
-  fact(name: string): number;
-}
+export type { Facts } from './name-types.js';
 
 /** Warnings that are meant to be so: their code, and why they are allowed. */
 export type Allow = Partial<Record<Code, string>>;
 
-export interface Pool<N extends Names = Names> {
+export interface Pool<N extends NameTypes = NameTypes> {
   /** Default 0. */
   min?: NumberFormula<N>;
   max: NumberFormula<N>;
@@ -105,7 +48,7 @@ export interface StickInput {
   allow?: Allow;
 }
 
-export interface Body<N extends Names> {
+export interface Body<N extends NameTypes> {
   /** Width and height, and depth where it differs from the width. The first is the usual one. */
   shapes?: Record<N['shape'], readonly [width: number, height: number, depth?: number]>;
   /** Downward acceleration, per second squared. Default 25. */
@@ -126,7 +69,7 @@ export interface Probe {
 }
 
 /** Effects of a stance, an ability or a phase: they last exactly as long as it does. */
-export interface Effects<N extends Names> {
+export interface Effects<N extends NameTypes> {
   gravity?: Amount<N>;
   fall?: Amount<N>;
   steer?: Amount<N>;
@@ -137,8 +80,8 @@ export interface Effects<N extends Names> {
 }
 
 /** Effects that begin with an ability or phase. */
-export interface ActiveEffects<N extends Names> extends Effects<N> {
-  move?: Move<{ [K in keyof N]: NoInfer<N[K]> } & Names>;
+export interface ActiveEffects<N extends NameTypes> extends Effects<N> {
+  move?: Move<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
   gain?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
   emit?: OneOrMore<NoInfer<N['event']>>;
   /** Abilities or tags that may follow into this lane while it lasts. */
@@ -147,14 +90,14 @@ export interface ActiveEffects<N extends Names> extends Effects<N> {
   bars?: OneOrMore<NoInfer<N['ability'] | N['tag']>>;
 }
 
-export interface Stance<N extends Names> extends Effects<N> {
+export interface Stance<N extends NameTypes> extends Effects<N> {
   when?: Condition<N>;
   clip?: string;
   allow?: Allow;
 }
 
 /** Deeds at certain ticks of a phase. */
-export type Beat<N extends Names> = (
+export type Beat<N extends NameTypes> = (
   | { /** So long after the phase begins. */ at: Time }
   | { /** Again and again after so long, also as the phase is over. */ every: Time }
 ) & {
@@ -176,7 +119,7 @@ export interface Charge {
   early?: 'release' | 'cancel';
 }
 
-export interface Phase<N extends Names> extends ActiveEffects<N> {
+export interface Phase<N extends NameTypes> extends ActiveEffects<N> {
   name?: string;
   for?: Time;
   /** It is over when any of these holds. */
@@ -193,7 +136,7 @@ export interface Phase<N extends Names> extends ActiveEffects<N> {
 /** Relative to facing. */
 export type Direction = 'forward' | 'back' | 'up' | 'down' | 'neutral';
 
-export type Start<N extends Names> =
+export type Start<N extends NameTypes> =
   | {
       press: NoInfer<ButtonName<N>>;
       /** With the stick pushed this way, relative to facing. */
@@ -215,7 +158,7 @@ export type Start<N extends Names> =
   | { event: NoInfer<N['event']> }
   | { code: 'only' };
 
-export interface Ability<N extends Names> extends ActiveEffects<N> {
+export interface Ability<N extends NameTypes> extends ActiveEffects<N> {
   /** Default: the first lane. */
   lane?: NoInfer<N['lane']>;
   start: OneOrMore<Start<N>>;
@@ -268,13 +211,13 @@ export interface Ability<N extends Names> extends ActiveEffects<N> {
 }
 
 /** A set of abilities, a weapon or a form. What is in no loadout is always there. */
-export interface Loadout<N extends Names> extends Effects<N> {
+export interface Loadout<N extends NameTypes> extends Effects<N> {
   abilities: OneOrMore<NoInfer<N['ability'] | N['tag']>>;
   clip?: string;
 }
 
 /** The whole definition of one character, as YAML, JSON and TypeScript all write it. */
-export interface Moveset<N extends Names = Names> {
+export interface Moveset<N extends NameTypes = NameTypes> {
   loggia: 1;
   name: string;
   /** Ticks per second, 10 to 240. Default 60. */

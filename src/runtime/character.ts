@@ -1,81 +1,35 @@
-import type { FactFrame } from '../compile/formula.js';
-import { PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT, Q_TICK } from '../compile/layout.js';
-import { HAS, type Plan } from '../compile/plan.js';
-import { Mover, moveBody, noteMotion, settleBody } from '../motion/slide.js';
-import { aimBody, driveBody } from '../motion/velocity.js';
-import {
-  A_CHARGES,
-  A_ENDED,
-  A_FIT,
-  A_JUDGED,
-  A_KNOWN,
-  A_READY,
-  A_REFILL,
-  ASKED_FROM,
-  ASKED_TO,
-  B_BEFORE,
-  B_PRESSED,
-  B_RELEASED,
-  BASE_LOADOUT,
-  BUTTON,
-  CAMERA_Z,
-  CLIP,
-  CLIP_LASTS,
-  DIRTY,
-  DRY_DUE,
-  FX,
-  FZ,
-  GROUND_CHANGED,
-  GROUNDED,
-  HEADROOM,
-  HEARD,
-  HOST,
-  L_ABILITY,
-  L_DUE,
-  L_PHASE,
-  LACKING,
-  LANDED,
-  LANE,
-  LATCHES,
-  LOADOUT,
-  NEVER,
-  NEXT_DUE,
-  NEXT_WORK,
-  P_MAX,
-  P_SINCE,
-  RESTING,
-  RUNNING,
-  SHAPE,
-  STALE,
-  STOP,
-  T,
-  UNAIMED,
-  VERSION,
-  WANT_SHAPE,
-  X,
-  Y,
-  Z,
-} from '../moveset/slots.js';
-import type { World } from '../world/world.js';
+import type { Plan } from '../compile/plan.js';
+import { type Mover, moverOf } from '../motion/mover.js';
+import type { Facts } from '../moveset/name-types.js';
+import { type AnswerProbe, askProbe } from '../probes/probe.js';
+import { Rows } from '../record/rows.js';
+import { HOST, LAYOUT_ID } from '../record/slots.js';
+import { EVENT, type LoggiaEvent } from '../report/events.js';
+import { type Reason, wordRefusal } from '../report/reasons.js';
+import { checkNumber, UsageError } from '../report/usage-error.js';
+import { Cast, Hit, type World } from '../world/world.js';
+import type { Actor } from './actor.js';
+import { checksumOf } from './checksum.js';
+import { heedOwnEvent } from './cooldowns.js';
+import { decodeEvents } from './decode-events.js';
+import { addReadings, decodeReasons } from './decode-reasons.js';
 import { Door } from './door.js';
-import { indexOfName, UsageError } from './errors.js';
-import { EVENT, EventRows, type LoggiaEvent } from './events.js';
 import { FactView } from './fact-view.js';
-import { deriveStance, foldEffects } from './fold.js';
-import { takeDoor } from './intake.js';
-import { fits, judge, ReasonRows } from './judge.js';
-import { buildCharges, checkDue, checkEndings, playBeats } from './lanes.js';
-import { beginLine, checkDry, gain, readLimits, readPool, varyPools } from './pools.js';
+import { initializeActor, initializeRecord } from './initialize.js';
+import { judge } from './judge.js';
+import { indexOf } from './names.js';
+import { gain } from './pools.js';
 import { Readout } from './readout.js';
-import { type Reason, wordRefusal } from './reasons.js';
-import { checkLatches, hearRequests, noteStanding } from './requests.js';
-import { planWork } from './restless.js';
-import { Rows } from './rows.js';
+import { ReasonRows } from './reason-rows.js';
+import { type Roster, rosterOf } from './roster.js';
 import type { Tape } from './tape.js';
+import { tick } from './tick.js';
 
 export interface CharacterOptions {
   /** What it moves in. Left out: an engine moves the body by `readout.drive` and tells `door.contacts`. */
   world?: World;
+  /** Without a world: answers its probes, with the same question and answer as a world's `ray`. */
+  probes?: AnswerProbe;
   /** Which way it faces at birth: 1 (default) or -1. */
   facing?: 1 | -1;
   /** Where its feet are at birth. Default [0, 0, 0]. */
@@ -92,109 +46,96 @@ export interface Explanation {
 }
 
 /** One character: its record, its door, and what it does in a tick. */
-export class Character implements FactFrame {
+export class Character implements Actor {
   /** @internal */
   readonly r: Float64Array;
-  /** Everything that changes from tick to tick. A view: copy it with `snapshot`. */
-  readonly record: Float64Array;
   readonly door: Door;
   readonly readout: Readout;
-  readonly facts: FactView;
-  /** Writes down what comes through the door, if set. */
-  tape: Tape | null = null;
   /** @internal */
-  readonly events = new EventRows();
+  readonly incoming = new Rows();
+  /** @internal */
+  readonly events = new Rows();
   /** @internal */
   readonly reasons = new ReasonRows();
   /** @internal */
-  readonly refusals = new Rows();
-  private readonly words: Uint32Array;
-  private readonly mover: Mover | null;
-  /** Counts the states in which probes can have answered. */
-  private sensed = 0;
+  readonly mover: Mover | null;
+  private available: Roster | null = null;
+  private readonly answer: AnswerProbe | null;
+  private moment = 1;
+  private view: FactView | null = null;
+  private recording: Tape | null = null;
 
+  /**
+   * Throws a {@link UsageError} for what is no plan or no place, and for a moveset that reads probes which
+   * nobody would answer.
+   */
   constructor(
     readonly plan: Plan,
-    private readonly options: CharacterOptions = {},
+    options: CharacterOptions = {},
   ) {
-    const { into } = options;
-    if (into && into.length < plan.arraySize())
+    if (typeof plan?.arraySize !== 'function')
       throw new UsageError(
-        `Character: "into" holds ${into.length} numbers, but ${plan.name} needs ${plan.arraySize()}.`,
+        'Character: the first argument must be a compiled moveset: what compileMoveset or a loader returns.',
         'wrong-record',
       );
-    this.r = (into ?? new Float64Array(plan.arraySize())).subarray(0, plan.arraySize());
-    this.record = this.r.subarray(0, plan.recordSize);
-    this.words = new Uint32Array(this.r.buffer, this.r.byteOffset, plan.recordSize * 2);
-    this.mover = options.world ? new Mover(options.world, plan) : null;
-    this.door = new Door(plan);
-    this.facts = new FactView(plan, this);
+    const { into, world, facing = 1, at = [0, 0, 0], probes } = options;
+    const size = plan.arraySize();
+    if (into && into.length < size)
+      throw new UsageError(
+        `Character: "into" holds ${into.length} numbers, but ${plan.name} needs ${size}.`,
+        'wrong-record',
+      );
+    if (facing !== 1 && facing !== -1)
+      throw new UsageError(`Character: facing must be 1 or -1, not ${String(facing)}.`, 'out-of-range');
+    const birth = {
+      x: checkNumber('Character', 'x', at[0]),
+      y: checkNumber('Character', 'y', at[1]),
+      z: checkNumber('Character', 'z', at[2] ?? 0),
+      facing,
+    };
+    if (!world && !probes && plan.probesRead.length > 0)
+      throw new UsageError(
+        `Character: ${plan.name} reads the probe ${plan.probesRead.join(', ')}, and nobody would answer: give a "world", or a function "probes" that asks your engine.`,
+        'wrong-record',
+      );
+    this.r = into ? into.subarray(0, size) : new Float64Array(size);
+    this.mover = world ? moverOf(world) : null;
+    this.answer = this.mover?.answer ?? probes ?? null;
+    initializeRecord(plan, this.r, birth);
+    this.door = new Door(plan, this.r, this.incoming, this.mover === null);
     this.readout = new Readout(this);
-    this.beBorn();
+    initializeActor(this);
   }
 
   /** One step of simulation. */
   tick(): void {
-    const { r, plan, mover } = this;
-    this.events.count = 0;
-    r[HOST] += 1;
-    r[T] += 1;
-    if (this.door.changed) takeDoor(this);
-    if (r[HOST] < r[STOP]) {
-      // Its clock stands still; what came in belongs to the tick in which it goes on.
-      r[T] -= 1;
-      return;
-    }
-    if (r[STALE] === 1 || r[T] >= r[NEXT_WORK]) this.work();
-    else if (r[RESTING] === 1) return;
-
-    this.sensed++;
-    if (mover === null) {
-      driveBody(plan, r, false);
-      noteMotion(r);
-    } else if (moveBody(plan, r, mover)) this.events.add(r[GROUNDED] === 1 ? EVENT.landed : EVENT.left);
+    tick(this);
+    this.recording?.noteTick(this);
   }
 
   /**
-   * What a tick does besides moving the body, in the order of these lines. Between two such ticks nothing
-   * happens but motion, so that they are left out: see {@link planWork}.
-   */
-  private work(): void {
-    const { r, plan } = this;
-    this.sensed++;
-    const { has } = plan;
-    if (has & HAS.varyingPools) varyPools(this);
-    if (r[T] >= r[DRY_DUE]) checkDry(this);
-    if (has & HAS.charges && r[RUNNING] > 0) buildCharges(this);
-    if (has & HAS.beats && r[RUNNING] > 0) playBeats(this);
-    if (r[T] >= r[NEXT_DUE]) checkDue(this);
-    if (r[LACKING] > 0) this.refillCharges();
-
-    if (r[STALE] === 1 || has & HAS.varyingStances) deriveStance(this);
-    if (has & HAS.rules) noteStanding(this, plan.ruleAsks);
-    if (r[LATCHES] > 0) checkLatches(this);
-    if (r[RUNNING] > 0) checkEndings(this);
-    if (has & HAS.watched) this.noteFits();
-    hearRequests(this);
-
-    if (r[DIRTY] === 1) foldEffects(this);
-    if (this.mover !== null && r[WANT_SHAPE] !== r[SHAPE]) this.mover.inside = false;
-    r[RESTING] = 0;
-    if (r[UNAIMED] === 1) aimBody(plan, r);
-    planWork(this);
-  }
-
-  /**
-   * Why an ability may not start now: the same judgement that a request gets, without asking.
+   * Why an ability may not start now: the same judgement that a request gets, without requesting it.
    * Throws a UsageError for an unknown name.
    */
   explain(ability: string): Explanation {
-    const a = this.plan.abilities[indexOfName('explain', 'ability', ability, this.plan.names.ability)];
+    const { plan } = this;
+    const a = plan.abilities[indexOf(plan, 'explain', 'ability', ability)];
     const rows = new ReasonRows();
-    judge(this, a, rows);
-    rows.addReadings(this, a, 0);
-    const reasons = rows.decode(this, a, 0, rows.count);
-    return { may: reasons.length === 0, reasons, text: wordRefusal(ability, reasons) };
+    const may = judge(this, a, rows);
+    addReadings(this, a, rows, 0);
+    const reasons = decodeReasons(plan, a, rows, 0, rows.count);
+    return { may, reasons, text: wordRefusal(ability, reasons) };
+  }
+
+  /** Whether an ability may start now; for interfaces that ask in every frame, since it allocates nothing. */
+  may(ability: string): boolean {
+    const { plan } = this;
+    return judge(this, plan.abilities[indexOf(plan, 'may', 'ability', ability)], null);
+  }
+
+  /** Everything that changes from tick to tick. A view: copy it with `snapshot`. */
+  get record(): Float64Array {
+    return this.r.subarray(0, this.plan.recordSize);
   }
 
   /** Copies the record, into `out` if given (of at least `plan.recordSize` numbers); the caller owns it. */
@@ -204,26 +145,34 @@ export class Character implements FactFrame {
   }
 
   /**
-   * Makes everything as it was at a snapshot of the same moveset in the same world; into another world, `door.place`
-   * it as well. Throws a UsageError for a snapshot of another size.
+   * Makes the record what it was at a snapshot of the same moveset, of this or another character, in the same world;
+   * into another world, `door.place` it as well. The devices stay as they are now: what is held now and was not then is
+   * pressed in the next tick, and the other way round. What waits in the door is dropped, and so are the events of the last tick.
+   * Throws a UsageError, and changes nothing, for what is no such snapshot.
    */
   restore(snapshot: Float64Array): void {
-    if (snapshot.length !== this.plan.recordSize)
-      throw new UsageError(
-        `restore: this snapshot has ${snapshot.length} numbers, but a record of ${this.plan.name} has ${this.plan.recordSize}.`,
-        'wrong-record',
+    const { plan, r } = this;
+    const refuse = (why: string) => new UsageError(`restore: ${why}`, 'wrong-record');
+    if (snapshot?.length !== plan.recordSize)
+      throw refuse(
+        `this snapshot has ${snapshot?.length ?? 'no'} numbers, but a record of ${plan.name} has ${plan.recordSize}.`,
       );
-    this.record.set(snapshot);
-    this.sensed++;
-    if (this.mover) this.mover.inside = false;
+    if (snapshot[LAYOUT_ID] !== plan.layout.fingerprint)
+      throw refuse(`this is no snapshot of ${plan.name}: its names or their order differ.`);
+    for (let i = 0; i < snapshot.length; i++)
+      if (Number.isNaN(snapshot[i])) throw refuse(`number ${i} of this snapshot is not a number.`);
+    r.set(snapshot);
+    this.available = null;
+    this.events.count = 0;
+    this.reasons.count = 0;
+    this.senseAgain();
+    this.recording?.rewind(this);
+    this.door.resync();
   }
 
-  /** 32 bits of the record, from 0 to 4294967295: equal records have equal checksums (FNV-1a, over words). */
+  /** 32 bits of the record, from 0 to 4294967295: equal records have equal checksums, 0 and -0 being equal. */
   checksum(): number {
-    const { words } = this;
-    let hash = 0x811c9dc5;
-    for (let i = 0; i < words.length; i++) hash = Math.imul(hash ^ words[i], 0x01000193);
-    return hash >>> 0;
+    return checksumOf(this.r, this.plan.recordSize);
   }
 
   /** How many times tick() was called, less one. */
@@ -231,139 +180,66 @@ export class Character implements FactFrame {
     return this.r[HOST];
   }
 
+  /** Facts by name, as functions in a moveset read them. */
+  get facts(): Facts {
+    this.view ??= new FactView(this.plan, this);
+    return this.view;
+  }
+
+  /** Writes down what comes through the door from now on, if set. */
+  get tape(): Tape | null {
+    return this.recording;
+  }
+  set tape(tape: Tape | null) {
+    this.recording = tape;
+    tape?.begin(this);
+  }
+
   /** @internal */
   readEvents(): LoggiaEvent[] {
-    return this.events.decode(this, this.reasons);
-  }
-
-  /** @internal The body was put somewhere else; on the ground there, if `down`. */
-  settle(down: boolean): void {
-    this.sensed++;
-    if (this.mover === null) return;
-    this.mover.inside = false;
-    if (down) settleBody(this.plan, this.r, this.mover);
+    return decodeEvents(this.plan, this.events, this.reasons);
   }
 
   /** @internal */
-  readPool(pool: number): void {
-    readPool(this.r, this.plan.pools[pool]);
+  get roster(): Roster {
+    this.available ??= rosterOf(this.plan, this.r);
+    return this.available;
   }
-
+  /** @internal */
+  changeRoster(): void {
+    this.available = null;
+  }
+  /** @internal */
+  get world(): World | null {
+    return this.mover?.world ?? null;
+  }
+  /** @internal */
+  get cast(): Cast {
+    return this.mover?.cast ?? CAST;
+  }
+  /** @internal */
+  get hit(): Hit {
+    return this.mover?.hit ?? HIT;
+  }
+  /** @internal */
+  probe(index: number): void {
+    askProbe(this.plan, this.r, index, this.moment, this.answer, this.cast, this.hit);
+  }
+  /** @internal */
+  senseAgain(): void {
+    this.moment++;
+  }
   /** @internal */
   gain(pool: number, at: number): void {
     gain(this, pool, at);
   }
-
   /** @internal */
   emit(event: number): void {
     this.events.add(EVENT.emitted, event);
-  }
-
-  /** @internal */
-  ask(probe: number): void {
-    const { r, mover, plan } = this;
-    const out = plan.probesAt + probe * PROBE;
-    if (r[out + Q_TICK] === this.sensed) return;
-    r[out + Q_TICK] = this.sensed;
-    r[out + Q_HIT] = 0;
-    if (!mover) return;
-    const { world, cast, hit } = mover;
-    const { at, ray, on } = plan.probes[probe];
-    const fx = r[FX];
-    const fz = r[FZ];
-    cast.x = r[X] + at[0] * fx - at[2] * fz;
-    cast.y = r[Y] + at[1];
-    cast.z = r[Z] + at[0] * fz + at[2] * fx;
-    cast.hx = 0;
-    cast.hy = 0;
-    cast.hz = 0;
-    cast.dx = ray[0] * fx - ray[2] * fz;
-    cast.dy = ray[1];
-    cast.dz = ray[0] * fz + ray[2] * fx;
-    if (!world.ray(cast, hit) || (on.length > 0 && !on.some((tag) => hit.tags.includes(tag)))) return;
-    r[out + Q_HIT] = 1;
-    r[out + Q_DISTANCE] = hit.part * Math.sqrt(ray[0] * ray[0] + ray[1] * ray[1] + ray[2] * ray[2]);
-    r[out + Q_POINT] = cast.x + cast.dx * hit.part;
-    r[out + Q_POINT + 1] = cast.y + cast.dy * hit.part;
-    r[out + Q_POINT + 2] = cast.z + cast.dz * hit.part;
-    r[out + Q_NORMAL] = hit.nx;
-    r[out + Q_NORMAL + 1] = hit.ny;
-    r[out + Q_NORMAL + 2] = hit.nz;
-  }
-
-  private refillCharges(): void {
-    const { r, plan } = this;
-    for (let i = 0; i < plan.charged.length; i++) {
-      const { at, charges, refill, refillEvery } = plan.charged[i];
-      if (r[at + A_CHARGES] >= charges) continue;
-      if (refill?.(this)) r[at + A_CHARGES] = charges;
-      else if (refillEvery > 0 && r[T] >= r[at + A_REFILL]) {
-        r[at + A_CHARGES] += 1;
-        r[at + A_REFILL] += refillEvery;
-      } else continue;
-      r[VERSION] += 1;
-      if (r[at + A_CHARGES] === charges) r[LACKING] -= 1;
-    }
-  }
-
-  private noteFits(): void {
-    const { r, plan } = this;
-    for (let i = 0; i < plan.watched.length; i++) if (fits(this, plan.watched[i])) r[plan.watched[i].at + A_FIT] = r[T];
-  }
-
-  private beBorn(): void {
-    const { r, plan, options } = this;
-    const { layout, names } = plan;
-    r.fill(0);
-    for (const { at, value } of plan.constants) r[at] = value;
-    r[T] = -1;
-    r[HOST] = -1;
-    r[HEARD] = -1;
-    r[DIRTY] = 1;
-    r[FX] = options.facing ?? 1;
-    r[CAMERA_Z] = -1;
-    r[DRY_DUE] = NEVER;
-    r[STALE] = 1;
-    r[HEADROOM] = 1;
-    r[NEXT_DUE] = NEVER;
-    r[ASKED_FROM] = NEVER;
-    r[ASKED_TO] = -1;
-    r[LANDED] = -NEVER;
-    r[GROUND_CHANGED] = 0;
-    const [x, y, z = 0] = options.at ?? [0, 0, 0];
-    r[X] = x;
-    r[Y] = y;
-    r[Z] = z;
-    for (let i = 0; i < names.button.length; i++)
-      for (const slot of [B_PRESSED, B_RELEASED, B_BEFORE]) r[layout.buttons + i * BUTTON + slot] = -NEVER;
-    r[BASE_LOADOUT] = plan.loadouts.length > 0 ? 0 : -1;
-    r[LOADOUT] = r[BASE_LOADOUT];
-    r[CLIP] = -1;
-    r[CLIP_LASTS] = NEVER;
-    for (let i = 0; i < names.lane.length; i++) {
-      r[layout.lanes + i * LANE + L_ABILITY] = -1;
-      r[layout.lanes + i * LANE + L_PHASE] = -1;
-      r[layout.lanes + i * LANE + L_DUE] = NEVER;
-    }
-    for (const { at, charges, locked } of plan.abilities) {
-      r[at + A_KNOWN] = locked ? 0 : 1;
-      r[at + A_READY] = -NEVER;
-      r[at + A_CHARGES] = charges;
-      r[at + A_REFILL] = NEVER;
-      r[at + A_ENDED] = -NEVER;
-      r[at + A_FIT] = -NEVER;
-      r[at + A_JUDGED] = -1;
-    }
-    r.fill(-NEVER, layout.requests, layout.tags);
-    r.fill(-NEVER, layout.asks, layout.end);
-    this.settle(true);
-    for (const pool of plan.pools) {
-      readLimits(this, pool);
-      r[pool.value] = pool.start ?? r[pool.at + P_MAX];
-      beginLine(this, pool);
-      r[pool.at + P_SINCE] = 0;
-    }
-    deriveStance(this);
-    foldEffects(this);
+    heedOwnEvent(this, event);
   }
 }
+
+/** What engines that answer probes themselves are asked by. */
+const CAST = new Cast();
+const HIT = new Hit();

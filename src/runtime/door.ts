@@ -1,255 +1,284 @@
 import type { Plan } from '../compile/plan.js';
-import { indexOfName, UsageError } from './errors.js';
-import { Rows } from './rows.js';
-
-/** Bits of a button in the door's block. */
-export const DOWN = 1;
-export const PRESSED = 2;
-export const RELEASED = 4;
-
-/** Kinds of rows in the door's queue. */
-export const Row = {
-  event: 0,
-  request: 1,
-  freeze: 2,
-  pool: 3,
-  place: 4,
-  camera: 5,
-  velocity: 6,
-  end: 7,
-  learn: 8,
-  loadout: 9,
-  reset: 10,
-  // What an engine tells of the body in each tick comes last: by itself it is no reason to work a tick through.
-  moved: 11,
-  body: 12,
-  wall: 13,
-} as const;
+import type { NameKind } from '../moveset/shape.js';
+import type { Rows } from '../record/rows.js';
+import { B_DOWN, BUTTON } from '../record/slots.js';
+import { UsageError } from '../report/usage-error.js';
+import { ROW, SHAPES } from './door-rows.js';
+import { indexOf } from './names.js';
 
 /** A pushed-over side counts as pressed beyond this. */
 const SIDE = 0.5;
+/** Numbers behind the record for each button: the order in which its key went down (0 for up), and whether it is down. */
+const KEY = 2;
 
-/** What the host of an engine tells about a body that Loggia does not move itself. */
+/** What the host of an engine tells about a body that Loggia does not move itself, after each step of the engine. */
 export interface Contacts {
+  /** Middle of the feet. */
   x: number;
   y: number;
   z?: number;
+  /** Velocity per second, as the step left it. */
   vx: number;
   vy: number;
   vz?: number;
   grounded: boolean;
-  /** Level normal of a wall that is touched; 0 for none. */
+  /** Level normal of a wall that is touched; 0 (default) for none. */
   wallX?: number;
   wallZ?: number;
+  /** Whether something above is touched. Default false. */
   ceiling?: boolean;
+  /** Whether the first body shape of the moveset has room here. Default true. */
+  headroom?: boolean;
+  /** Unit normal of the ground; default [0, 1, 0]. */
+  groundNormal?: readonly [x: number, y: number, z: number];
+  /** Velocity per second of what the body stands on; default 0. */
+  groundVelocity?: readonly [x: number, y: number, z: number];
 }
 
 /**
  * The one door through which everything from outside reaches a character. Calls take effect at the
- * start of the next tick; every method throws a {@link UsageError} for a name that the moveset does not have.
+ * start of the next tick; every method throws a {@link UsageError} for a name that the moveset does not have and
+ * for a number out of range, and then changes nothing.
  */
 export class Door {
-  /** Per button: the bits above. */
-  readonly buttons: Uint8Array;
-  /** Per stick: x and y as given, within the unit circle. */
-  readonly sticks: Float64Array;
-  /** Rows of a kind, what it is about, and three values. */
-  readonly queue = new Rows();
-  changed = false;
-  /** Buttons that changed, the first so many in rising order. */
-  readonly edged: Uint16Array;
-  edges = 0;
-  sticksChanged = false;
-  private readonly analog: Float64Array;
-  /** Per button, for sides held by keys: the order of the presses, 0 for not held. */
-  private readonly order: Int32Array;
   private presses = 0;
-  /** Sides of sticks stand behind all other buttons, four by four. */
-  private readonly firstSide: number;
-  private readonly byName: ReadonlyMap<string, number>;
 
-  constructor(private readonly plan: Plan) {
-    this.buttons = new Uint8Array(plan.names.button.length);
-    this.edged = new Uint16Array(plan.names.button.length);
-    this.firstSide = plan.names.button.length - plan.sticks.length * 4;
-    this.byName = new Map(plan.names.button.map((name, i) => [name, i]));
-    this.order = new Int32Array(plan.names.button.length);
-    this.sticks = new Float64Array(plan.names.stick.length * 2);
-    this.analog = new Float64Array(plan.names.stick.length * 2);
-  }
+  constructor(
+    private readonly plan: Plan,
+    private readonly r: Float64Array,
+    private readonly incoming: Rows,
+    private readonly hosted: boolean,
+  ) {}
 
   /** Presses a button or a side of a stick (`move.left`); nothing happens if it is down already. */
   press(input: string): void {
-    this.set(this.byName.get(input) ?? indexOfName('press', 'button', input, this.plan.names.button), true);
+    this.set(this.index('press', 'button', input), true);
   }
 
   /** Lets a button or a side of a stick go; nothing happens if it is up already. */
   release(input: string): void {
-    this.set(this.byName.get(input) ?? indexOfName('release', 'button', input, this.plan.names.button), false);
+    this.set(this.index('release', 'button', input), false);
   }
 
   /** Pushes a stick: x right, y up. What is longer than 1 is shortened to 1. Sides held by keys go before it. */
   stick(input: string, x: number, y: number): void {
-    const stick = indexOfName('stick', 'stick', input, this.plan.names.stick);
+    const stick = this.index('stick', 'stick', input);
+    const at = this.stickAt(stick);
     if (!Number.isFinite(x) || !Number.isFinite(y))
-      throw new UsageError(`stick: x and y must be numbers, not ${x} and ${y}.`, 'out-of-range');
-    if (this.analog[stick * 2] === x && this.analog[stick * 2 + 1] === y) return;
-    this.analog[stick * 2] = x;
-    this.analog[stick * 2 + 1] = y;
+      throw new UsageError(`stick: x and y must be numbers, not ${String(x)} and ${String(y)}.`, 'out-of-range');
+    if (this.r[at] === x && this.r[at + 1] === y) return;
+    this.r[at] = x;
+    this.r[at + 1] = y;
     this.resolve(stick);
   }
 
   /** Lets go of everything that is held: the window lost focus, the device went away. */
   releaseAll(): void {
-    this.analog.fill(0);
-    for (let i = 0; i < this.buttons.length; i++) if (this.buttons[i] & DOWN) this.set(i, false);
-    for (let i = 0; i < this.plan.names.stick.length; i++) this.resolve(i);
+    const { plan, r } = this;
+    r.fill(0, this.stickAt(0), this.stickAt(plan.sticks.length));
+    for (let i = 0; i < plan.names.button.length; i++) if (r[this.keyAt(i)] > 0) this.set(i, false);
+    for (let i = 0; i < plan.sticks.length; i++) this.resolve(i);
   }
 
   /** An event comes in. */
   event(name: string): void {
-    this.put(Row.event, indexOfName('event', 'event', name, this.plan.names.event));
+    this.put('event', ROW.event, this.index('event', 'event', name));
   }
 
-  /** Asks for an ability, as a press of its input would. A refusal is told by the readout, never thrown. */
+  /** Requests an ability, as a press of its input would. A refusal is told by the readout, never thrown. */
   request(ability: string): void {
-    this.put(Row.request, indexOfName('request', 'ability', ability, this.plan.names.ability));
+    this.put('request', ROW.request, this.index('request', 'ability', ability));
   }
 
   /** Ends an ability if it runs. */
   end(ability: string): void {
-    this.put(Row.end, indexOfName('end', 'ability', ability, this.plan.names.ability));
+    this.put('end', ROW.end, this.index('end', 'ability', ability));
   }
 
   /** Makes a locked ability known. */
   learn(ability: string): void {
-    this.put(Row.learn, indexOfName('learn', 'ability', ability, this.plan.names.ability), 1);
+    this.put('learn', ROW.learn, this.index('learn', 'ability', ability), 1);
   }
 
   /** Takes an ability away; it ends if it runs. */
   forget(ability: string): void {
-    this.put(Row.learn, indexOfName('forget', 'ability', ability, this.plan.names.ability), 0);
+    this.put('forget', ROW.learn, this.index('forget', 'ability', ability), 0);
   }
 
-  /** Changes the loadout; what runs and is not with it ends. */
+  /** Changes the loadout; what runs and is not in it ends. */
   loadout(name: string): void {
-    this.put(Row.loadout, indexOfName('loadout', 'loadout', name, this.plan.names.loadout));
+    this.put('loadout', ROW.loadout, this.index('loadout', 'loadout', name));
   }
 
   /** Makes an ability ready: its cooldown is over and its charges are full. */
   reset(ability: string): void {
-    this.put(Row.reset, indexOfName('reset', 'ability', ability, this.plan.names.ability));
+    this.put('reset', ROW.reset, this.index('reset', 'ability', ability));
+  }
+
+  /** Latches an ability that has a toggle, or unlatches it, as a press of that would. */
+  latch(ability: string, on: boolean): void {
+    this.put('latch', ROW.latch, this.index('latch', 'ability', ability), on ? 1 : 0);
   }
 
   /** Stops the character's own clock for so many ticks. */
   freeze(ticks: number): void {
-    if (!Number.isInteger(ticks) || ticks < 0)
-      throw new UsageError(`freeze: ticks must be a whole number from 0 on, not ${ticks}.`, 'out-of-range');
-    this.put(Row.freeze, 0, ticks);
+    if (!Number.isInteger(ticks))
+      throw new UsageError(`freeze: ticks must be a whole number from 0 on, not ${String(ticks)}.`, 'out-of-range');
+    this.put('freeze', ROW.freeze, 0, ticks);
   }
 
   /** Sets a pool, within its limits. */
   pool(name: string, value: number): void {
-    this.put(Row.pool, indexOfName('pool', 'pool', name, this.plan.names.pool), value);
+    this.put('pool', ROW.pool, this.index('pool', 'pool', name), value);
   }
 
-  /** Puts the feet at a place. */
+  /** Puts the feet at a place; out of what is solid there, if there is room beside it. */
   place(x: number, y: number, z = 0): void {
-    this.put(Row.place, 0, x, y, z);
+    this.put('place', ROW.place, 0, x, y, z);
   }
 
   /** Sets the velocity, per second. */
   velocity(x: number, y: number, z = 0): void {
-    this.put(Row.velocity, 0, x, y, z);
+    this.put('velocity', ROW.velocity, 0, x, y, z);
   }
 
   /** Which way the camera looks, over the ground; any length. Sticks of the open view are relative to it. */
   camera(x: number, z: number): void {
     const length = Math.sqrt(x * x + z * z);
-    if (!(length > 0)) throw new UsageError('camera: x and z must not both be 0.', 'out-of-range');
-    this.put(Row.camera, 0, x / length, z / length);
+    if (!(length > 0)) throw new UsageError('camera: x and z must be numbers, and not both 0.', 'out-of-range');
+    this.put('camera', ROW.camera, 0, x / length, z / length);
   }
 
-  /** What became of the body that an engine moved. */
+  /** What became of the body that an engine moved. Only for a character without a world. */
   contacts(c: Contacts): void {
-    this.put(Row.moved, 0, c.x, c.y, c.z ?? 0);
-    this.put(Row.body, (c.grounded ? 1 : 0) + (c.ceiling ? 2 : 0), c.vx, c.vy, c.vz ?? 0);
-    this.put(Row.wall, 0, c.wallX ?? 0, c.wallZ ?? 0);
-  }
-
-  /** @internal Sets a block as it was recorded. */
-  load(buttons: ArrayLike<number>, sticks: ArrayLike<number>, queue: readonly number[]): void {
-    this.sticks.set(sticks);
-    this.sticksChanged = true;
-    for (let i = 0; i < buttons.length; i++) {
-      if (buttons[i] & (PRESSED | RELEASED)) this.noteEdge(i);
-      this.buttons[i] = buttons[i];
+    if (!this.hosted)
+      throw new UsageError(
+        'contacts: this character has a world and moves its body itself; leave "world" out for an engine that does.',
+        'out-of-range',
+      );
+    const before = this.incoming.count;
+    const { groundNormal: normal, groundVelocity: moves } = c;
+    const call = 'contacts';
+    try {
+      this.put(call, ROW.moved, 0, c.x, c.y, c.z ?? 0);
+      this.put(call, ROW.body, (c.grounded ? 1 : 0) + (c.ceiling ? 2 : 0), c.vx, c.vy, c.vz ?? 0);
+      this.put(call, ROW.wall, 0, c.wallX ?? 0, c.wallZ ?? 0, (c.headroom ?? true) ? 1 : 0);
+      if (normal) this.put(call, ROW.ground, 0, normal[0], normal[1], normal[2]);
+      else this.put(call, ROW.ground, 0, 0, 1, 0);
+      if (moves) this.put(call, ROW.groundMoves, 0, moves[0], moves[1], moves[2]);
+      else this.put(call, ROW.groundMoves, 0);
+    } catch (error) {
+      this.incoming.count = before;
+      throw error;
     }
-    for (let i = 0; i < queue.length; i += Rows.WIDTH)
-      this.put(queue[i], queue[i + 1], queue[i + 2], queue[i + 3], queue[i + 4]);
-    this.changed = true;
   }
 
-  private put(row: number, id: number, a = 0, b = 0, c = 0): void {
-    this.changed = true;
-    this.queue.add(row, id, a, b, c);
+  /**
+   * Makes what comes in next bring a restored record to what the devices hold now.
+   * @internal
+   */
+  resync(): void {
+    const { plan, r, incoming } = this;
+    incoming.count = 0;
+    for (let i = 0; i < plan.sticks.length; i++) this.putStick(i);
+    for (let i = 0; i < plan.names.button.length; i++) {
+      const down = r[this.keyAt(i) + 1];
+      if (down !== r[plan.layout.buttons + i * BUTTON + B_DOWN])
+        this.put('restore', down === 1 ? ROW.press : ROW.release, i);
+    }
+  }
+
+  /**
+   * Puts rows as they were recorded in place of what waits; the devices count as holding what they say.
+   * @internal
+   */
+  load(rows: readonly (readonly number[])[]): void {
+    this.incoming.count = 0;
+    for (const [kind, what, a, b, c] of rows) {
+      this.put('tape', kind, what, a, b, c);
+      if (kind !== ROW.press && kind !== ROW.release) continue;
+      const down = kind === ROW.press;
+      this.r[this.keyAt(what)] = down ? ++this.presses : 0;
+      this.r[this.keyAt(what) + 1] = down ? 1 : 0;
+    }
+  }
+
+  private index(call: string, kind: NameKind, name: string): number {
+    return indexOf(this.plan, call, kind, name);
+  }
+
+  /** Adds a row, or throws and adds none. -0 becomes 0, so that equal runs have equal records. */
+  private put(call: string, row: number, what: number, a = 0, b = 0, c = 0): void {
+    const { incoming } = this;
+    const at = incoming.add(row, what, a, b, c);
+    const { data } = incoming;
+    const { min, max } = SHAPES[row];
+    for (let i = at + 2; i < at + 5; i++) {
+      data[i] += 0;
+      if (data[i] >= min && data[i] <= max) continue;
+      incoming.count--;
+      throw new UsageError(`${call}: ${data[i]} is not a number from ${min} to ${max}.`, 'out-of-range');
+    }
+  }
+
+  private keyAt(button: number): number {
+    return this.plan.devicesAt + button * KEY;
+  }
+
+  private stickAt(stick: number): number {
+    return this.plan.devicesAt + this.plan.names.button.length * KEY + stick * 2;
   }
 
   private set(button: number, down: boolean): void {
-    const bits = this.buttons[button];
-    if (((bits & DOWN) === DOWN) === down && this.order[button] > 0 === down) return;
-    this.order[button] = down ? ++this.presses : 0;
+    const { r } = this;
+    const at = this.keyAt(button);
+    if (r[at] > 0 === down && (r[at + 1] === 1) === down) return;
+    r[at] = down ? ++this.presses : 0;
+    const stick = this.plan.stickOf[button];
     // Without a key, a side is down or up by where its stick is pushed; `resolve` has seen to that.
-    if (button < this.firstSide || this.resolve((button - this.firstSide) >> 2)) this.flip(button, down);
+    if (stick < 0 || this.resolve(stick)) this.flip(button, down);
   }
 
   private flip(button: number, down: boolean): void {
-    const bits = this.buttons[button];
-    if (((bits & DOWN) === DOWN) === down) return;
-    this.noteEdge(button);
-    this.buttons[button] = down ? bits | DOWN | PRESSED : (bits & ~DOWN) | RELEASED;
-    this.changed = true;
+    const at = this.keyAt(button) + 1;
+    if ((this.r[at] === 1) === down) return;
+    this.r[at] = down ? 1 : 0;
+    this.put('press', down ? ROW.press : ROW.release, button);
   }
 
-  private noteEdge(button: number): void {
-    if (this.buttons[button] & (PRESSED | RELEASED)) return;
-    const { edged } = this;
-    let i = this.edges++;
-    for (; i > 0 && edged[i - 1] > button; i--) edged[i] = edged[i - 1];
-    edged[i] = button;
+  /** Passes on what a stick gives, and which of its sides are down. Says whether a key of it is held. */
+  private resolve(stick: number): boolean {
+    const byKeys = this.putStick(stick);
+    if (byKeys) return true;
+    const { sides } = this.plan.sticks[stick];
+    const at = this.stickAt(stick);
+    const x = this.r[at];
+    const y = this.r[at + 1];
+    this.flip(sides, x < -SIDE);
+    this.flip(sides + 1, x > SIDE);
+    this.flip(sides + 2, y > SIDE);
+    this.flip(sides + 3, y < -SIDE);
+    return false;
   }
 
   /** What a stick gives: its keys if any is held, else where it is pushed. Says whether a key is held. */
-  private resolve(stick: number): boolean {
+  private putStick(stick: number): boolean {
+    const { r } = this;
     const { sides, opposite } = this.plan.sticks[stick];
-    const { order } = this;
-    const left = order[sides];
-    const right = order[sides + 1];
-    const up = order[sides + 2];
-    const down = order[sides + 3];
+    const left = r[this.keyAt(sides)];
+    const right = r[this.keyAt(sides + 1)];
+    const up = r[this.keyAt(sides + 2)];
+    const down = r[this.keyAt(sides + 3)];
     const byKeys = left + right + up + down > 0;
-    const at = stick * 2;
-    const { sticks } = this;
-    sticks[at] = this.analog[at];
-    sticks[at + 1] = this.analog[at + 1];
-    if (byKeys) {
-      sticks[at] = side(left, right, opposite);
-      sticks[at + 1] = side(down, up, opposite);
-    } else {
-      const x = sticks[at];
-      const y = sticks[at + 1];
-      this.flip(sides, x < -SIDE);
-      this.flip(sides + 1, x > SIDE);
-      this.flip(sides + 2, y > SIDE);
-      this.flip(sides + 3, y < -SIDE);
-    }
-    const length = Math.sqrt(sticks[at] * sticks[at] + sticks[at + 1] * sticks[at + 1]);
+    const at = this.stickAt(stick);
+    let x = byKeys ? side(left, right, opposite) : r[at];
+    let y = byKeys ? side(down, up, opposite) : r[at + 1];
+    const length = Math.sqrt(x * x + y * y);
     if (length > 1) {
-      sticks[at] /= length;
-      sticks[at + 1] /= length;
+      x /= length;
+      y /= length;
     }
-    this.sticksChanged = true;
-    this.changed = true;
+    this.put('stick', ROW.stick, stick, x, y);
     return byKeys;
   }
 }

@@ -1,8 +1,8 @@
-import type { Reading } from '../compile/formula.js';
 import type { Plan } from '../compile/plan.js';
-import type { Frame } from '../moveset/effects/effect.js';
-import type { Facts } from '../moveset/types.js';
-import { indexOfName } from './errors.js';
+import type { Reading } from '../compile/readings.js';
+import type { Facts } from '../moveset/name-types.js';
+import type { Frame } from '../record/frame.js';
+import { indexOfName } from '../report/usage-error.js';
 
 /** Facts by name, for functions in a moveset and for whoever looks from outside. */
 export class FactView implements Facts {
@@ -76,7 +76,7 @@ export class FactView implements Facts {
     return this.fact(`${probe}.hit`) === 1;
   }
   distance(probe: string): number {
-    return this.hits(probe) ? this.fact(`${probe}.distance`) : 0;
+    return this.fact(`${probe}.distance`);
   }
 
   fact(name: string): number {
@@ -86,6 +86,8 @@ export class FactView implements Facts {
       if (!reading) indexOfName('fact', 'fact', name, this.plan.factNames());
       this.known.set(name, reading as Reading);
     }
-    return (reading as Reading).read(this.frame);
+    const { run, at, type } = reading as Reading;
+    run?.(this.frame);
+    return type === 'time' ? this.frame.r[at] / this.plan.rate : this.frame.r[at];
   }
 }

@@ -1,16 +1,20 @@
+import type { AbilityPlan, Plan } from '../compile/plan.js';
+import { updatePower } from '../compile/power.js';
+import { updatePool } from '../record/pool-line.js';
 import {
-  A_CHARGE,
-  A_CHARGES,
   A_KNOWN,
-  A_LATCHED,
-  A_READY,
+  C_LENGTH,
+  C_READY,
+  C_WAITING,
   CLIP,
   CLIP_LASTS,
   CLIP_SINCE,
+  FALL,
   FX,
   FZ,
   GRAVITY,
   GROUNDED,
+  HELD,
   HOST,
   L_ABILITY,
   L_DUE,
@@ -18,7 +22,9 @@ import {
   L_PHASE_SINCE,
   L_SINCE,
   LANE,
+  LEVEL,
   LOADOUT,
+  N_LEFT,
   NEVER,
   P_MAX,
   P_MIN,
@@ -27,57 +33,125 @@ import {
   STANCE_SINCE,
   STOP,
   T,
+  UPRIGHT,
   VX,
   VY,
   VZ,
-  WANT_SHAPE,
+  WARPED,
   X,
   Y,
   Z,
-} from '../moveset/slots.js';
-import type { Character } from './character.js';
-import { indexOfName } from './errors.js';
-import type { LoggiaEvent } from './events.js';
-import { readPool } from './pools.js';
+} from '../record/slots.js';
+import type { LoggiaEvent } from '../report/events.js';
+import { indexOf } from './names.js';
 
-/** What an engine is asked to do with a body that Loggia does not move itself. */
+/**
+ * What an engine is asked to do with a body that Loggia does not move itself, in the step after a tick:
+ *
+ *     if (drive.warped) put the feet at (x, y, z)
+ *     if (drive.stopped) leave the body where it is
+ *     else {
+ *       if (!drive.holdsUpright) vy = max(vy - gravity * dt, -fall)
+ *       move by (vx, vy, vz) * dt, along what is in the way
+ *     }
+ *
+ * and to tell `door.contacts` what became of it before the next tick.
+ */
 export interface Drive {
-  /** Velocity wanted, per second, without this tick's gravity. */
+  /** Velocity wanted, per second, before this step's gravity. */
   readonly vx: number;
   readonly vy: number;
   readonly vz: number;
-  /** Downward acceleration to apply, per second squared. */
+  /** A move holds the level part of the velocity, or the upright one: nothing but walls may change it. */
+  readonly holdsLevel: boolean;
+  readonly holdsUpright: boolean;
+  /** Downward acceleration to apply, per second squared, and the fastest fall per second. */
   readonly gravity: number;
-  /** Name of the wanted body shape. */
+  readonly fall: number;
+  /** Name of the body shape, its feet where they are; width and height in the world's units. */
   readonly shape: string;
+  readonly width: number;
+  readonly height: number;
+  /** Its clock stands still, and so must the body. */
+  readonly stopped: boolean;
+  /** In this tick code put it at x, y, z. */
+  readonly warped: boolean;
+  readonly x: number;
+  readonly y: number;
+  readonly z: number;
+}
+
+class DriveView implements Drive {
+  constructor(private readonly c: Shown) {}
+
+  get vx(): number {
+    return this.c.r[VX];
+  }
+  get vy(): number {
+    return this.c.r[VY];
+  }
+  get vz(): number {
+    return this.c.r[VZ];
+  }
+  get holdsLevel(): boolean {
+    return (this.c.r[HELD] & LEVEL) !== 0;
+  }
+  get holdsUpright(): boolean {
+    return (this.c.r[HELD] & UPRIGHT) !== 0;
+  }
+  get gravity(): number {
+    return this.c.r[GRAVITY];
+  }
+  get fall(): number {
+    return this.c.r[FALL];
+  }
+  get shape(): string {
+    return this.c.plan.shapes[this.c.r[SHAPE]].name;
+  }
+  get width(): number {
+    return this.c.plan.shapes[this.c.r[SHAPE]].width;
+  }
+  get height(): number {
+    return this.c.plan.shapes[this.c.r[SHAPE]].height;
+  }
+  get stopped(): boolean {
+    return this.c.r[HOST] < this.c.r[STOP];
+  }
+  get warped(): boolean {
+    return this.c.r[WARPED] === this.c.r[HOST];
+  }
+  get x(): number {
+    return this.c.r[X];
+  }
+  get y(): number {
+    return this.c.r[Y];
+  }
+  get z(): number {
+    return this.c.r[Z];
+  }
+}
+
+/** What a readout shows of a character. */
+interface Shown {
+  readonly r: Float64Array;
+  readonly plan: Plan;
+  readonly events: { readonly count: number };
+  readEvents(): LoggiaEvent[];
 }
 
 /**
  * What the host reads after a tick. It shows the character as it is now and keeps nothing, so that reading
- * costs nothing but `events`, which builds its list anew. Names that the moveset does not have throw a UsageError.
+ * costs nothing but `events`, which builds its list on each call. Names that the moveset does not have throw a UsageError.
  */
 export class Readout {
-  readonly drive: Drive;
+  private driven: Drive | null = null;
 
-  constructor(private readonly c: Character) {
-    const { r, plan } = c;
-    this.drive = {
-      get vx() {
-        return r[VX];
-      },
-      get vy() {
-        return r[VY];
-      },
-      get vz() {
-        return r[VZ];
-      },
-      get gravity() {
-        return r[GRAVITY];
-      },
-      get shape() {
-        return plan.shapes[r[WANT_SHAPE]].name;
-      },
-    };
+  constructor(private readonly c: Shown) {}
+
+  /** What an engine that moves the body is asked to do. */
+  get drive(): Drive {
+    this.driven ??= new DriveView(this.c);
+    return this.driven;
   }
 
   /** The character's own tick, from 0 on. */
@@ -167,45 +241,50 @@ export class Readout {
     return (r[T] - r[at + L_PHASE_SINCE]) / (r[at + L_DUE] - r[at + L_PHASE_SINCE]);
   }
   isRunning(ability: string): boolean {
-    const a = this.c.plan.abilities[this.index('isRunning', ability)];
-    return this.c.r[a.laneAt + L_ABILITY] === a.index;
+    const { laneAt, index } = this.find('isRunning', ability);
+    return this.c.r[laneAt + L_ABILITY] === index;
   }
   /** Limits of a pool now. */
   poolLimits(name: string): { min: number; max: number } {
     const { plan, r } = this.c;
-    const { at } = plan.pools[indexOfName('poolLimits', 'pool', name, plan.names.pool)];
+    const { at } = plan.pools[indexOf(plan, 'poolLimits', 'pool', name)];
     return { min: r[at + P_MIN], max: r[at + P_MAX] };
   }
   pool(name: string): number {
     const { plan, r } = this.c;
-    const pool = plan.pools[indexOfName('pool', 'pool', name, plan.names.pool)];
-    readPool(r, pool);
+    const pool = plan.pools[indexOf(plan, 'pool', 'pool', name)];
+    updatePool(r, pool);
     return r[pool.value];
   }
   /** Seconds until an ability's cooldown is over; 0 when it is, Infinity while it waits for its event. */
   cooldown(ability: string): number {
-    const { plan, r } = this.c;
-    const ready = r[plan.abilities[this.index('cooldown', ability)].at + A_READY];
-    return ready === NEVER ? Number.POSITIVE_INFINITY : Math.max(0, ready - r[T]) / plan.rate;
+    const { r, plan } = this.c;
+    const { cooldownAt: at } = this.find('cooldown', ability);
+    if (at < 0) return 0;
+    return r[at + C_WAITING] > 0 ? NEVER : Math.max(0, r[at + C_READY] - r[T]) / plan.rate;
   }
   /** How much of its cooldown is left, 1 to 0; for a cooldown that waits for its event, 1. */
   cooldownPart(ability: string): number {
-    const { cooldown } = this.c.plan.abilities[this.index('cooldownPart', ability)];
-    return cooldown === 0 ? 0 : Math.min(1, (this.cooldown(ability) * this.c.plan.rate) / cooldown);
+    const left = this.cooldown(ability) * this.c.plan.rate;
+    return left === 0 ? 0 : Math.min(1, left / this.c.r[this.find('cooldownPart', ability).cooldownAt + C_LENGTH]);
   }
   /** Charge of power of an ability, 0 to 1; kept until its next start. */
   charge(ability: string): number {
-    return this.c.r[this.c.plan.abilities[this.index('charge', ability)].at + A_CHARGE];
+    const { r, plan } = this.c;
+    const a = this.find('charge', ability);
+    if (a.powerAt < 0) return 0;
+    updatePower(r, a, plan.phases, plan.scratchAt);
+    return r[plan.scratchAt];
   }
   /** The highest level that its charge reaches, or null. */
   level(ability: string): string | null {
-    const { levels } = this.c.plan.abilities[this.index('level', ability)];
+    const { levels } = this.find('level', ability);
     const charge = this.charge(ability);
     for (let i = 0; i < levels.length; i++) if (charge >= levels[i].from) return levels[i].name;
     return null;
   }
   isKnown(ability: string): boolean {
-    return this.c.r[this.c.plan.abilities[this.index('isKnown', ability)].at + A_KNOWN] === 1;
+    return this.c.r[this.find('isKnown', ability).at + A_KNOWN] === 1;
   }
   /** The loadout that is worn, or null. */
   get loadout(): string | null {
@@ -228,19 +307,21 @@ export class Readout {
     const { r } = this.c;
     return r[CLIP_LASTS] >= NEVER ? null : Math.min(1, (r[T] - r[CLIP_SINCE]) / r[CLIP_LASTS]);
   }
+  /** Uses that are left of an ability with charges; 0 for others. */
   charges(ability: string): number {
-    return this.c.r[this.c.plan.abilities[this.index('charges', ability)].at + A_CHARGES];
+    const { chargesAt } = this.find('charges', ability);
+    return chargesAt < 0 ? 0 : this.c.r[chargesAt + N_LEFT];
   }
   isLatched(ability: string): boolean {
-    return this.c.r[this.c.plan.abilities[this.index('isLatched', ability)].at + A_LATCHED] === 1;
+    const { latchedAt } = this.find('isLatched', ability);
+    return latchedAt >= 0 && this.c.r[latchedAt] === 1;
   }
 
-  private index(call: string, ability: string): number {
-    return indexOfName(call, 'ability', ability, this.c.plan.names.ability);
+  private find(call: string, ability: string): AbilityPlan {
+    return this.c.plan.abilities[indexOf(this.c.plan, call, 'ability', ability)];
   }
   private lane(call: string, lane: string | undefined): number {
     const { plan } = this.c;
-    const index = lane === undefined ? 0 : indexOfName(call, 'lane', lane, plan.names.lane);
-    return plan.layout.lanes + index * LANE;
+    return plan.layout.lanes + (lane === undefined ? 0 : indexOf(plan, call, 'lane', lane)) * LANE;
   }
 }

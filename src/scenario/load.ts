@@ -4,8 +4,8 @@ import { loadMoveset, type PlacedDiagnostic } from '../format/index.js';
 import { readText } from '../format/read-text.js';
 import { place } from '../format/text.js';
 import { YamlFile } from '../format/yaml-file.js';
-import { Sink } from '../moveset/diagnostic.js';
 import { isPlain, noNames, read } from '../moveset/read.js';
+import { Sink } from '../report/diagnostic.js';
 import { type RunResult, runScenario } from './run.js';
 import { SCENARIO } from './shape.js';
 

@@ -1,14 +1,14 @@
-import type { Condition } from '../compile/formula.js';
 import type { Plan } from '../compile/plan.js';
-import type { Sink } from '../moveset/diagnostic.js';
-import type { WrittenFormula } from '../moveset/read.js';
+import type { Condition, Reading } from '../compile/readings.js';
+import type { ParsedFormula } from '../moveset/read.js';
 import { parseTime } from '../moveset/time.js';
+import type { Sink } from '../report/diagnostic.js';
+import type { LoggiaEvent } from '../report/events.js';
+import { shortNumber } from '../report/reasons.js';
+import { wordEvent } from '../report/story.js';
 import { Character } from '../runtime/character.js';
-import type { LoggiaEvent } from '../runtime/events.js';
-import { shortNumber } from '../runtime/reasons.js';
 import { TileWorld } from '../world/tile-world.js';
 import { writeScript } from './script.js';
-import { wordEvent } from './story.js';
 
 type Written = Record<string, any>;
 
@@ -207,7 +207,7 @@ function collectChecks(plan: Plan, row: Written, sink: Sink): Check[] {
       (_, t) => t.lanes.some((l) => l?.endsWith(`.${row.phase}`)),
       (_, t) => wordLanes(t),
     );
-  for (const written of (row.that ?? []) as WrittenFormula[])
+  for (const written of (row.that ?? []) as ParsedFormula[])
     for (const condition of plan.conditions(written, sink)) addCondition(add, condition);
   if (row.clip)
     add(
@@ -250,11 +250,15 @@ function addCondition(
   add(
     condition.text,
     (c) => condition.test(c),
-    (c) =>
-      condition.readings
-        .map(({ text, type, read }) => `${text} is ${type === 'truth' ? read(c) === 1 : shortNumber(read(c))}`)
-        .join(', ') || 'false',
+    (c) => condition.readings.map((reading) => `${reading.text} is ${showReading(c, reading)}`).join(', ') || 'false',
   );
+}
+
+function showReading(c: Character, { type, run, at }: Reading): string {
+  run?.(c);
+  const value = c.r[at];
+  if (type === 'truth') return String(value === 1);
+  return shortNumber(type === 'time' ? value / c.plan.rate : value);
 }
 
 function sameReasons(event: Extract<LoggiaEvent, { kind: 'refused' }>, because: string[] | undefined): boolean {

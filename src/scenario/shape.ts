@@ -15,8 +15,8 @@ import {
   truth,
   word,
 } from '../moveset/shape.js';
-import { ENDINGS } from '../runtime/events.js';
-import type { Reason } from '../runtime/reasons.js';
+import { ENDINGS } from '../report/events.js';
+import type { Reason } from '../report/reasons.js';
 
 /** Every code that a reason can have. */
 const REASONS = [

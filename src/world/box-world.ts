@@ -1,5 +1,6 @@
-import { DEEP, overlapsSolid, type Solid, sweepSolid, TOUCH } from './solid.js';
-import type { Cast, Hit, Room, World } from './world.js';
+import { DEEP, type Solid, TOUCH } from './solid.js';
+import { SolidWorld } from './solid-world.js';
+import type { Cast, Room } from './world.js';
 
 /** A solid box by two corners, in any order. */
 export interface Box {
@@ -11,14 +12,14 @@ export interface Box {
 }
 
 /**
- * A world of boxes, in any place. Every question asks every box, a body in the open asks none: meant for up to
+ * A world of boxes, in any place. Every question looks at every box, a body in the open asks none: meant for up to
  * some hundreds.
  */
-export class BoxWorld implements World {
-  readonly still = true;
+export class BoxWorld extends SolidWorld {
   private readonly solids: readonly Solid[];
 
   constructor(boxes: readonly Box[]) {
+    super();
     this.solids = boxes.map(({ from, to, oneWay = false, tags = [] }) => ({
       x0: Math.min(from[0], to[0]),
       y0: Math.min(from[1], to[1]),
@@ -29,19 +30,6 @@ export class BoxWorld implements World {
       oneWay,
       tags,
     }));
-  }
-
-  ray(cast: Cast, hit: Hit): boolean {
-    return this.first(cast, hit, false);
-  }
-
-  sweep(cast: Cast, hit: Hit): boolean {
-    return this.first(cast, hit, true);
-  }
-
-  overlap(cast: Cast): boolean {
-    for (let i = 0; i < this.solids.length; i++) if (overlapsSolid(cast, this.solids[i])) return true;
-    return false;
   }
 
   roomAround(cast: Cast, room: Room): boolean {
@@ -68,14 +56,9 @@ export class BoxWorld implements World {
     return floor;
   }
 
-  private first(cast: Cast, hit: Hit, platforms: boolean): boolean {
-    let found = false;
-    hit.part = 1 + 1e-12;
-    for (let i = 0; i < this.solids.length; i++) {
-      const solid = this.solids[i];
-      if ((platforms || !solid.oneWay) && sweepSolid(cast, solid, hit)) found = true;
-    }
-    return found;
+  protected some(cast: Cast, look: (cast: Cast, solid: Solid) => boolean): boolean {
+    for (let i = 0; i < this.solids.length; i++) if (look(cast, this.solids[i])) return true;
+    return false;
   }
 }
 

@@ -15,21 +15,22 @@ class FlatGround implements World {
   }
 
   sweep(cast: Cast, hit: Hit): boolean {
+    if (cast.surfaces !== null) return false; // it has no tags
     const gap = cast.y - cast.hy - this.y;
     if (cast.dy >= 0 || gap < -TOUCH) return false;
     const part = gap > 0 ? gap / -cast.dy : 0;
     if (part > 1) return false;
+    hit.clear();
     hit.part = part;
     hit.nx = 0;
     hit.ny = 1;
     hit.nz = 0;
     hit.height = this.y;
-    hit.tags = NO_TAGS;
     return true;
   }
 
   overlap(cast: Cast): boolean {
-    return cast.y - cast.hy < this.y - TOUCH;
+    return cast.surfaces === null && cast.y - cast.hy < this.y - TOUCH;
   }
 
   roomAround(cast: Cast, room: Room): boolean {
@@ -43,5 +44,3 @@ class FlatGround implements World {
     return !this.overlap(cast);
   }
 }
-
-const NO_TAGS: readonly string[] = [];

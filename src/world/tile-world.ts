@@ -1,5 +1,6 @@
-import { DEEP, overlapsSolid, type Solid, sweepSolid, TOUCH } from './solid.js';
-import type { Cast, Hit, Room, World } from './world.js';
+import { DEEP, type Solid, TOUCH } from './solid.js';
+import { SolidWorld } from './solid-world.js';
+import type { Cast, Room } from './world.js';
 
 /** What one letter of a tile world stands for. */
 export interface Tile {
@@ -26,6 +27,8 @@ const BUILT_IN: Readonly<Record<string, Tile>> = {
 
 /** One-way platforms are thin: a slab at the top of their tile. */
 const PLATFORM = 0.25;
+/** In tiles: what is only touched is looked at, too. */
+const MARGIN = 1e-3;
 /** How many tiles a room reaches beyond its box to each side: enough for some seconds of walking. */
 const ROOMY = 8;
 
@@ -33,8 +36,7 @@ const ROOMY = 8;
  * A world drawn as rows of text, the top row first. The left end of the bottom row's floor is the origin.
  * Letters that are not in the legend are places: `find` tells where they are, and they are empty.
  */
-export class TileWorld implements World {
-  readonly still = true;
+export class TileWorld extends SolidWorld {
   readonly width: number;
   readonly height: number;
   /** Length of a tile's side. */
@@ -43,6 +45,7 @@ export class TileWorld implements World {
   private readonly places = new Map<string, { x: number; y: number }>();
 
   constructor(rows: readonly string[], { legend = {}, size = 1 }: TileOptions = {}) {
+    super();
     this.size = size;
     this.height = rows.length;
     this.width = rows.reduce((widest, row) => Math.max(widest, row.length), 0);
@@ -67,28 +70,6 @@ export class TileWorld implements World {
   tileAt(column: number, row: number): { oneWay: boolean; tags: readonly string[] } | undefined {
     if (column < 0 || column >= this.width || row < 0 || row >= this.height) return undefined;
     return this.cells[row * this.width + column];
-  }
-
-  ray(cast: Cast, hit: Hit): boolean {
-    return this.first(cast, hit, false);
-  }
-
-  sweep(cast: Cast, hit: Hit): boolean {
-    return this.first(cast, hit, true);
-  }
-
-  overlap(cast: Cast): boolean {
-    const { width, size, cells } = this;
-    const x0 = this.clampTo((cast.x - cast.hx) / size, width);
-    const x1 = this.clampTo((cast.x + cast.hx) / size, width);
-    const y0 = this.clampTo((cast.y - cast.hy) / size, this.height);
-    const y1 = this.clampTo((cast.y + cast.hy) / size, this.height);
-    for (let y = y0; y <= y1; y++)
-      for (let x = x0; x <= x1; x++) {
-        const solid = cells[y * width + x];
-        if (solid !== undefined && overlapsSolid(cast, solid)) return true;
-      }
-    return false;
   }
 
   roomAround(cast: Cast, room: Room): boolean {
@@ -132,21 +113,19 @@ export class TileWorld implements World {
     return true;
   }
 
-  private first(cast: Cast, hit: Hit, platforms: boolean): boolean {
+  protected some(cast: Cast, look: (cast: Cast, solid: Solid) => boolean): boolean {
     const { width, size, cells } = this;
-    // A margin of one tile, so that what is only touched is tried too.
-    const x0 = this.clampTo((Math.min(cast.x, cast.x + cast.dx) - cast.hx) / size - 1, width);
-    const x1 = this.clampTo((Math.max(cast.x, cast.x + cast.dx) + cast.hx) / size + 1, width);
-    const y0 = this.clampTo((Math.min(cast.y, cast.y + cast.dy) - cast.hy) / size - 1, this.height);
-    const y1 = this.clampTo((Math.max(cast.y, cast.y + cast.dy) + cast.hy) / size + 1, this.height);
-    let found = false;
-    hit.part = 1 + 1e-12;
-    for (let y = y0; y <= y1; y++)
-      for (let x = x0; x <= x1; x++) {
-        const solid = cells[y * width + x];
-        if (solid !== undefined && (platforms || !solid.oneWay) && sweepSolid(cast, solid, hit)) found = true;
+    const { x, y, hx, hy, dx, dy } = cast;
+    const x0 = this.clampTo(((dx > 0 ? x : x + dx) - hx) / size - MARGIN, width);
+    const x1 = this.clampTo(((dx > 0 ? x + dx : x) + hx) / size + MARGIN, width);
+    const y0 = this.clampTo(((dy > 0 ? y : y + dy) - hy) / size - MARGIN, this.height);
+    const y1 = this.clampTo(((dy > 0 ? y + dy : y) + hy) / size + MARGIN, this.height);
+    for (let row = y0; row <= y1; row++)
+      for (let column = x0; column <= x1; column++) {
+        const solid = cells[row * width + column];
+        if (solid !== undefined && look(cast, solid)) return true;
       }
-    return found;
+    return false;
   }
 
   private clampTo(at: number, count: number): number {

@@ -3,6 +3,8 @@
  * The asker owns it; a world reads it and keeps nothing of it.
  */
 export class Cast {
+  /** Which of a world's methods it is for: an engine that answers probes through one function reads it. */
+  kind: 'ray' | 'sweep' | 'overlap' = 'ray';
   /** Middle of the box. */
   x = Number.NaN;
   y = Number.NaN;
@@ -15,9 +17,13 @@ export class Cast {
   dx = Number.NaN;
   dy = Number.NaN;
   dz = Number.NaN;
+  /** Only surfaces with one of these tags count; null for all. What does not count hides nothing. */
+  surfaces: readonly string[] | null = null;
+  /** A body that does not count: the asker's own, as the world knows it; null for none. */
+  ignore: unknown = null;
 }
 
-/** The answer of a world. The asker owns it; a world writes all of it when it answers true. */
+/** The answer of a world. The asker owns it and clears it before it asks; a world that answers true writes `part` and the normal. */
 export class Hit {
   /** How far along the way, 0 to 1. */
   part = Number.NaN;
@@ -27,14 +33,32 @@ export class Hit {
   nz = Number.NaN;
   /**
    * Exact height of the level ground that a sweep came down on, so that feet stand on 1 and not a rounding
-   * below it. A world that never writes it leaves it NaN, and the feet stand where `part` puts them.
+   * below it. A world that leaves it NaN has the feet stand where `part` puts them.
    */
   height = Number.NaN;
   /** Tags of the surface; the world owns the list. */
-  tags: readonly string[] = [];
+  tags: readonly string[] = NO_TAGS;
+  /** What was hit, as the world knows it; null for what is no body of its own. */
+  body: unknown = null;
+  /** Velocity of what was hit, per second. */
+  vx = 0;
+  vy = 0;
+  vz = 0;
+
+  /** Forgets what it held, so that a world need not write all of it. */
+  clear(): void {
+    this.height = Number.NaN;
+    this.tags = NO_TAGS;
+    this.body = null;
+    this.vx = 0;
+    this.vy = 0;
+    this.vz = 0;
+  }
 }
 
-/** Space in which nothing solid stands, by two corners; bounds may be infinite. Numbers begin as fractions, as above. */
+const NO_TAGS: readonly string[] = [];
+
+/** Space in which nothing solid stands, by two corners; bounds may be infinite. */
 export class Room {
   x0 = Number.NaN;
   y0 = Number.NaN;
@@ -54,7 +78,7 @@ export class Room {
  * go down and begin above them; rays and overlaps pass them.
  */
 export interface World {
-  /** It never changes, so that a body at rest stays at rest unasked. Default false. */
+  /** It never changes, so that nothing can push the body or take its floor away. Default false. */
   readonly still?: boolean;
   /** The first surface on the way of a point. */
   ray(cast: Cast, hit: Hit): boolean;

@@ -46,8 +46,8 @@ test('what a pack looks like is known to its number: change PACKING when this ch
   );
   expect(rest).toEqual({
     loggia: 1,
-    packing: 1,
-    written: {
+    packing: 2,
+    parsed: {
       loggia: 1,
       name: 'Pell',
       stances: {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
-import { advise } from '../../src/compile/advice.js';
+import { advise } from '../../src/analysis/advice.js';
 import { checkMoveset, defineMoveset, wordDiagnostic, wordPath } from '../../src/index.js';
 import { isPlain } from '../../src/moveset/read.js';
 import { MOVESET } from '../../src/moveset/schema.js';

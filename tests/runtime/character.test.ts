@@ -35,11 +35,15 @@ test('what came through the door replays the run exactly, also after a journey t
   c.door.pool('wind', 20);
   const sums = play(c, 0, 300);
   const again = new Character(c.plan, { world: flatGround() });
-  const tape = new Tape(JSON.parse(JSON.stringify(c.tape.entries)));
-  for (let t = 0; t < 300; t++) {
-    tape.feed(again);
-    again.tick();
-    expect(again.checksum()).toBe(sums[t]);
+  const tape = Tape.from(JSON.parse(JSON.stringify(c.tape)));
+  // The same tape serves as often as one likes.
+  for (let round = 0; round < 2; round++) {
+    tape.rewindTo(again);
+    for (let t = 0; t < 300; t++) {
+      tape.feed(again);
+      again.tick();
+      expect(again.checksum()).toBe(sums[t]);
+    }
   }
 });
 
@@ -59,10 +63,8 @@ test('any number of things may come in within one tick: all reach the character,
   for (const { reasons } of told) expect(reasons).toContainEqual({ code: 'cooldown', left: expect.any(Number) });
   const left = told.map(({ reasons }) => reasons.find((reason) => reason.code === 'cooldown')?.left as number);
   expect(left.every((seconds, i) => seconds > 0 && (i === 0 || seconds >= left[i - 1]))).toBe(true);
-  expect(c.tape.entries[0].queue.length).toBe(names.length * 5);
-  const replayed = new Character(c.plan, { world: flatGround() });
-  replayed.door.load(c.tape.entries[0].buttons, c.tape.entries[0].sticks, c.tape.entries[0].queue);
-  expect(replayed.door.queue.all()).toEqual(c.tape.entries[0].queue);
+  const { entries } = c.tape.toJSON();
+  expect(entries.map(({ rows }) => rows.length)).toEqual([names.length]);
 });
 
 test('many characters live in slices of one block without touching each other', () => {

@@ -15,27 +15,29 @@ test('a press and release between two ticks still count', () => {
   expect(tick(c)).toContain('+jab');
 });
 
-test('a hold runs as long as it is held, and asks again after an interruption', () => {
+test('a hold runs as long as it is held; once broken, it stays out until it is pressed again', () => {
   const c = makeCharacter(`
-events: [gust]
+lanes: [body, legs]
+events: [gust, shove]
 abilities:
   brace: { start: { hold: gale } }
-  gust: { start: { event: gust }, breaks: brace, phases: [{ for: 3f }] }`);
+  gust: { start: { event: gust }, breaks: brace, phases: [{ for: 3f }] }
+  shove: { lane: legs, start: { event: shove }, breaks: brace, phases: [{ for: 3f }] }`);
+  for (const [event, lane] of [
+    ['gust', 'gust'],
+    ['shove', 'shove'],
+  ]) {
+    c.door.press('gale');
+    expect(tick(c)).toEqual(['+brace']);
+    c.door.event(event);
+    expect(tick(c, 5)).toEqual([`cameIn ${event}`, '-brace broken', `+${lane}`, `${lane}.1`, `-${lane} time`]);
+    c.door.release('gale');
+    expect(tick(c)).toEqual([]);
+  }
   c.door.press('gale');
   expect(tick(c)).toEqual(['+brace']);
-  c.door.event('gust');
-  expect(tick(c, 4)).toEqual([
-    'cameIn gust',
-    '-brace broken',
-    '+gust',
-    'gust.1',
-    '!brace contested',
-    '!brace busy',
-    '-gust time',
-    '+brace',
-  ]);
-  c.door.release('gale');
-  expect(tick(c)).toEqual(['-brace letGo']);
+  c.door.end('brace');
+  expect(tick(c, 3)).toEqual(['-brace code']);
 });
 
 test('a toggle latches at its first press, outlives interruptions, and unlatches at the second or as declared', () => {

@@ -1,60 +1,36 @@
-import type { WrittenFormula } from '../read.js';
+import type { Frame, Operand } from '../../record/frame.js';
+import type { ParsedFormula } from '../read.js';
 import type { NameKind, Shape } from '../shape.js';
 
-/** What compiled formulas and effects see of a character: its numbers, and what the world answers. */
-export interface Frame {
-  /** The record, followed by constants and scratch numbers. */
-  readonly r: Float64Array;
-  /** Asks a probe, at most once a tick; its answers are then in its slots of `r`. */
-  ask(probe: number): void;
-  /** Writes what a pool has now to its place behind the record. */
-  readPool(pool: number): void;
-  /** Adds the number at `r[at]` to a pool. */
-  gain(pool: number, at: number): void;
-  emit(event: number): void;
-}
-
-export type Run = (c: Frame) => void;
-export type Test = (c: Frame) => boolean;
-
-/** A number is read from `r[at]` after `run`, if there is one. Numbers never pass as return values: those may be boxed. */
-export interface Operand {
-  readonly at: number;
-  readonly run: Run | null;
-  /** It never changes. */
-  readonly constant: boolean;
-  /** It changes only where STALE is set, if ever. */
-  readonly steady: boolean;
-}
-
 export interface EffectTools {
-  number(written: WrittenFormula): Operand;
+  /** A number within the range that the formula's place declares; not a number where its function gives none. */
+  number(parsed: ParsedFormula): Operand;
   index(kind: NameKind, name: string): number;
   /** Slot of a stick's x; y follows. */
   stickAt(name: string): number;
-  /** Slot that is 1 while the tag is worn. */
-  tagAt(name: string): number;
   readonly view: 'side' | 'open';
 }
 
-/** One effect of one scope, compiled. */
+/** One effect of one scope, compiled. `own` is the first of the numbers that the effect owns; all are 0 as the scope opens. */
 export interface Piece {
-  /** Lays it over what was folded before. Runs when the set of effects changes. */
-  fold?: (c: Frame) => void;
-  /** Its numbers may change while it lasts, so that it is folded every tick. */
-  live?: boolean;
-  /** Done once as the scope opens. `move` is the slot of the scope's move. */
-  begin?: (c: Frame, move: number) => void;
+  /** Done once as the scope opens. */
+  begin?: (c: Frame, own: number) => void;
+  /** Done in every tick while the scope is open, before endings and requests; not in the one in which it opens. */
+  each?: (c: Frame, own: number) => void;
+  /** Lays it over what was folded before, in every tick. */
+  fold?: (c: Frame, own: number) => void;
   /** Done once as the scope closes, by whatever way. */
-  end?: (c: Frame) => void;
+  end?: (c: Frame, own: number) => void;
 }
 
 /** Everything Loggia knows about one effect; listed once in index.ts. */
 export interface Effect {
   readonly key: string;
   readonly shape: Shape;
-  /** Stances have no beginning that a deed could be done at. */
+  /** Stances and loadouts have no beginning that an action could be done at. */
   readonly inStances: boolean;
+  /** How many numbers of the record each use of it owns. */
+  readonly owns: number;
   compile(value: never, tools: EffectTools): Piece;
 }
 
@@ -62,19 +38,23 @@ export function effect<T>(
   key: string,
   shape: Shape,
   compile: (value: T, tools: EffectTools) => Piece,
-  inStances = true,
+  { inStances = true, owns = 0 }: { inStances?: boolean; owns?: number } = {},
 ): Effect {
-  return { key, shape, compile, inStances };
+  return { key, shape, compile, inStances, owns };
 }
 
-/** A number replaces what is at `slot`; a percentage multiplies into the factor behind it. What was faulty does nothing. */
-export function layOver(slot: number, written: WrittenFormula | undefined, tools: EffectTools): Piece {
-  if (!written) return {};
-  const { at, run, constant } = tools.number(written);
-  const target = written.percent ? slot + 1 : slot;
-  const fold = (c: Frame) => {
-    run?.(c);
-    c.r[target] = written.percent ? c.r[target] * c.r[at] : c.r[at];
+/** A number replaces what is at `slot`; a percentage multiplies into the factor behind it. What is no number does nothing. */
+export function layOver(slot: number, parsed: ParsedFormula | undefined, tools: EffectTools): Piece {
+  if (!parsed) return {};
+  const { at, run } = tools.number(parsed);
+  const { percent } = parsed;
+  return {
+    fold: (c) => {
+      run?.(c);
+      const { r } = c;
+      if (Number.isNaN(r[at])) return;
+      if (percent) r[slot + 1] *= r[at];
+      else r[slot] = r[at];
+    },
   };
-  return { fold, live: !constant };
 }

@@ -1,4 +1,4 @@
-import { emit, gain } from './deeds.js';
+import { emit, gain } from './actions.js';
 import type { Effect } from './effect.js';
 import { body, face, tags } from './look.js';
 import { move } from './move.js';

@@ -1,5 +1,5 @@
+import { FACE_LOCK, WANT_SHAPE } from '../../record/slots.js';
 import { listOrOne, name, text, word } from '../shape.js';
-import { FACE_LOCK, WANT_SHAPE } from '../slots.js';
 import { effect } from './effect.js';
 
 export const body = effect<string>('body', name('shape'), (value, tools) => {
@@ -20,15 +20,9 @@ export const face = effect<'locked' | 'free'>('face', word('locked', 'free'), (v
   };
 });
 
+/** Tags change no number: `tagged(x)` and the lists that take tags look at what is active. */
 export const tags = effect<string[]>(
   'tags',
   listOrOne(text(/^[A-Za-z]\w{0,63}$/, 'a tag: letters, digits and underscores')),
-  (value, tools) => {
-    const slots = value.map((tag) => tools.tagAt(tag));
-    return {
-      fold: (c) => {
-        for (let i = 0; i < slots.length; i++) c.r[slots[i]] = 1;
-      },
-    };
-  },
+  () => ({}),
 );

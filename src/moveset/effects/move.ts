@@ -1,11 +1,12 @@
-import type { WrittenFormula } from '../read.js';
+import type { Frame } from '../../record/frame.js';
+import { CAMERA_X, CAMERA_Z, FX, FZ, HELD, HELD_VELOCITY, LEVEL, UPRIGHT, VX, VY, VZ } from '../../record/slots.js';
+import type { Amount, NameTypes } from '../name-types.js';
+import type { ParsedFormula } from '../read.js';
 import { fields, formula, list, type NameShape, name, number, optional, truth, word } from '../shape.js';
-import { CAMERA_X, CAMERA_Z, FX, FZ, VX, VY, VZ } from '../slots.js';
-import type { Amount, Names } from '../types.js';
-import { type EffectTools, effect, type Frame } from './effect.js';
+import { type EffectTools, effect } from './effect.js';
 
 /** Velocity that an ability or phase gives the body. Directions are taken once, as it begins. */
-export interface Move<N extends Names = Names> {
+export interface Move<N extends NameTypes = NameTypes> {
   /**
    * Where to: the first of these that has a direction. A stick counts when pushed beyond `reach`.
    * Needs `speed`.
@@ -26,11 +27,11 @@ export interface Move<N extends Names = Names> {
   flat?: boolean;
   /** How far a stick must be pushed to count, 0 to 1. Default 0.3. */
   reach?: number;
-  /** How much of the velocity is kept when it ends, by whatever way: `0` stops, `1` (default) keeps all. */
+  /** How much of the parts of the velocity that it names is kept when it ends, by whatever way: `0` stops, `1` (default) keeps all. */
   keep?: number;
 }
 
-export type Heading<N extends Names = Names> = 'facing' | 'up' | 'down' | 'velocity' | N['stick'];
+export type Heading<N extends NameTypes = NameTypes> = 'facing' | 'up' | 'down' | 'velocity' | N['stick'];
 
 const speed = formula('number', { percent: true, min: -10_000, max: 10_000 });
 const heading: NameShape = { ...name('stick'), words: ['facing', 'up', 'down', 'velocity'] };
@@ -46,24 +47,27 @@ const shape = fields('move', {
   keep: optional(number(0, 1)),
 });
 
-interface Written {
+interface ParsedMove {
   along?: string[];
-  speed?: WrittenFormula;
-  up?: WrittenFormula;
-  forward?: WrittenFormula;
+  speed?: ParsedFormula;
+  up?: ParsedFormula;
+  forward?: ParsedFormula;
   mode?: 'set' | 'add' | 'replace';
   flat?: boolean;
   reach?: number;
   keep?: number;
 }
 
-const LEVEL = 1;
-const UPRIGHT = 2;
+/** The numbers it owns: the parts that it holds, the velocity it holds them at (x, y, z), the parts that it named. */
+const OWNS = 5;
+const O_HELD = 0;
+const O_VELOCITY = 1;
+const O_NAMED = 4;
 
 /** Writes a unit direction to `out`, or returns false when there is none. */
 type Aim = (c: Frame, out: Float64Array) => boolean;
 
-export const move = effect<Written>(
+export const move = effect<ParsedMove>(
   'move',
   shape,
   (value, tools) => {
@@ -74,9 +78,10 @@ export const move = effect<Written>(
     const { mode = 'set', keep = 1 } = value;
     const out = new Float64Array(3);
 
-    const begin = (c: Frame, slot: number) => {
+    const begin = (c: Frame, own: number) => {
       const { r } = c;
-      let parts = 0;
+      let held = 0;
+      let scaled = 0;
       let x = 0;
       let y = 0;
       let z = 0;
@@ -84,56 +89,83 @@ export const move = effect<Written>(
       for (let i = 0; i < aims.length && !aimed; i++) aimed = aims[i](c, out);
       if (along && aimed) {
         along.run?.(c);
-        x = out[0] * r[along.at];
-        y = out[1] * r[along.at];
-        z = out[2] * r[along.at];
-        if (x !== 0 || z !== 0) parts |= LEVEL;
-        if (y !== 0) parts |= UPRIGHT;
+        const pace = usable(r[along.at]);
+        x = out[0] * pace;
+        y = out[1] * pace;
+        z = out[2] * pace;
+        if (x !== 0 || z !== 0) held |= LEVEL;
+        if (y !== 0) held |= UPRIGHT;
       }
       if (forward) {
         forward.run?.(c);
+        const pace = usable(r[forward.at]);
         if (value.forward?.percent) {
-          r[VX] *= r[forward.at];
-          r[VZ] *= r[forward.at];
+          scaled |= LEVEL;
+          r[VX] *= pace;
+          r[VZ] *= pace;
         } else {
-          x += r[FX] * r[forward.at];
-          z += r[FZ] * r[forward.at];
-          parts |= LEVEL;
+          x += r[FX] * pace;
+          z += r[FZ] * pace;
+          held |= LEVEL;
         }
       }
       if (up) {
         up.run?.(c);
-        if (value.up?.percent) r[VY] *= r[up.at];
-        else {
-          y += r[up.at];
-          parts |= UPRIGHT;
+        const pace = usable(r[up.at]);
+        if (value.up?.percent) {
+          scaled |= UPRIGHT;
+          r[VY] *= pace;
+        } else {
+          y += pace;
+          held |= UPRIGHT;
         }
       }
+      if (mode === 'replace') held = LEVEL | UPRIGHT;
+      r[own + O_NAMED] = held | scaled;
       if (mode === 'add') {
         r[VX] += x;
         r[VY] += y;
         r[VZ] += z;
         return;
       }
-      r[slot] = mode === 'replace' ? LEVEL | UPRIGHT : parts;
-      r[slot + 1] = x;
-      r[slot + 2] = y;
-      r[slot + 3] = z;
+      r[own + O_HELD] = held;
+      r[own + O_VELOCITY] = x;
+      r[own + O_VELOCITY + 1] = y;
+      r[own + O_VELOCITY + 2] = z;
     };
-    if (keep === 1) return { begin };
+    /** Where several hold the same part of the velocity, the last one counts. */
+    const fold = ({ r }: Frame, own: number) => {
+      const held = r[own + O_HELD];
+      if (held & LEVEL) {
+        r[HELD_VELOCITY] = r[own + O_VELOCITY];
+        r[HELD_VELOCITY + 2] = r[own + O_VELOCITY + 2];
+      }
+      if (held & UPRIGHT) r[HELD_VELOCITY + 1] = r[own + O_VELOCITY + 1];
+      r[HELD] |= held;
+    };
+    const end = ({ r }: Frame, own: number) => {
+      const named = r[own + O_NAMED];
+      if (named & LEVEL) {
+        r[VX] *= keep;
+        r[VZ] *= keep;
+      }
+      if (named & UPRIGHT) r[VY] *= keep;
+    };
     return {
       begin,
-      end: ({ r }) => {
-        r[VX] *= keep;
-        r[VY] *= keep;
-        r[VZ] *= keep;
-      },
+      fold: mode === 'add' ? undefined : fold,
+      end: keep === 1 ? undefined : end,
     };
   },
-  false,
+  { inStances: false, owns: OWNS },
 );
 
-function compileAim(source: string, { flat = false, reach = 0.3 }: Written, tools: EffectTools): Aim {
+/** A function that gives no number moves nothing. */
+function usable(pace: number): number {
+  return Number.isNaN(pace) ? 0 : pace;
+}
+
+function compileAim(source: string, { flat = false, reach = 0.3 }: ParsedMove, tools: EffectTools): Aim {
   switch (source) {
     case 'facing':
       return ({ r }, out) => unit(r[FX], 0, r[FZ], out, 0);

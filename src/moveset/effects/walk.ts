@@ -1,11 +1,11 @@
-import type { WrittenFormula } from '../read.js';
+import { ACCEL, BRAKE, SPEED } from '../../record/slots.js';
+import type { Amount, NameTypes } from '../name-types.js';
+import type { ParsedFormula } from '../read.js';
 import { fields, formula, optional } from '../shape.js';
-import { ACCEL, BRAKE, SPEED } from '../slots.js';
-import type { Amount, Names } from '../types.js';
 import { effect, layOver } from './effect.js';
 
 /** How the stick moves the body. A number replaces, a percentage multiplies. */
-export interface Walk<N extends Names = Names> {
+export interface Walk<N extends NameTypes = NameTypes> {
   /** Fastest pace, per second. Default 5. */
   speed?: Amount<N>;
   /** Acceleration towards the stick, per second squared. Default 60. */
@@ -24,14 +24,13 @@ export const walkShape = fields('walk', {
 
 const SLOTS = { speed: SPEED, accel: ACCEL, brake: BRAKE };
 
-export const walk = effect<Partial<Record<keyof typeof SLOTS, WrittenFormula>>>('walk', walkShape, (value, tools) => {
-  const pieces = Object.entries(value).map(([key, written]) =>
-    layOver(SLOTS[key as keyof typeof SLOTS], written, tools),
+export const walk = effect<Partial<Record<keyof typeof SLOTS, ParsedFormula>>>('walk', walkShape, (value, tools) => {
+  const folds = Object.entries(value).flatMap(
+    ([key, parsed]) => layOver(SLOTS[key as keyof typeof SLOTS], parsed, tools).fold ?? [],
   );
   return {
-    fold: (c) => {
-      for (const piece of pieces) piece.fold?.(c);
+    fold: (c, own) => {
+      for (let i = 0; i < folds.length; i++) folds[i](c, own);
     },
-    live: pieces.some((piece) => piece.live),
   };
 });

@@ -1,51 +1,60 @@
-import type { WrittenFormula } from '../read.js';
+import { B_DOWN, B_PRESSED, B_USED, T } from '../../record/slots.js';
+import type { ParsedFormula } from '../read.js';
 import { condition, listOrOne, name, optional, word } from '../shape.js';
-import { B_DOWN, T } from '../slots.js';
 import { double, press, release, sequence, tap } from './presses.js';
 import { type StartKind, startKind } from './start.js';
 
+/**
+ * A button that is held, or was pressed and let go since the last tick; unless that press started another ability, or
+ * another ability or code has broken this one since.
+ */
 const hold = startKind<{ hold: string }>('hold', { hold: optional(name('button')) }, ({ hold: input }, tools) => {
   const button = tools.buttonAt(input);
-  return { turn: 2, rank: 0, button, input, stands: ({ r }) => r[button + B_DOWN] === 1 };
+  const { user, brokenAt } = tools;
+  return {
+    rank: 0,
+    button,
+    input,
+    sustained: ({ r }) =>
+      (r[button + B_DOWN] === 1 || r[button + B_PRESSED] === r[T]) &&
+      (r[button + B_USED] === 0 || r[button + B_USED] === user) &&
+      r[button + B_PRESSED] > r[brokenAt],
+  };
 });
 
-const toggle = startKind<{ toggle: string; unlatch?: (WrittenFormula | undefined)[] }>(
+const toggle = startKind<{ toggle: string; unlatch?: (ParsedFormula | undefined)[] }>(
   'toggle',
   {
     toggle: optional(name('button')),
     unlatch: optional(listOrOne(condition())),
   },
   ({ toggle: input, unlatch = [] }, tools) => {
-    const button = tools.buttonAt(input);
-    const { latchAt } = tools;
+    const { latchAt, brokenAt } = tools;
     return {
-      turn: 2,
       rank: 0,
-      button,
+      button: tools.buttonAt(input),
       input,
       latch: true,
-      moment: 'press',
-      stands: ({ r }) => r[latchAt] === 1,
-      unlatch: unlatch.map((written) => tools.truth(written)),
+      on: 'press',
+      sustained: ({ r }) => r[latchAt] === 1 && r[T] > r[brokenAt],
+      unlatch: unlatch.map((parsed) => tools.truth(parsed)),
     };
   },
 );
 
-const rule = startKind<{ rule: WrittenFormula }>('rule', { rule: optional(condition()) }, ({ rule: when }, tools) => ({
-  turn: 0,
+const rule = startKind<{ rule: ParsedFormula }>('rule', { rule: optional(condition()) }, ({ rule: when }, tools) => {
+  const holds = tools.truth(when);
+  const { brokenAt } = tools;
+  return { rank: 0, sustained: (c) => c.r[T] > c.r[brokenAt] && holds(c) };
+});
+
+const event = startKind<{ event: string }>('event', { event: optional(name('event')) }, ({ event: name }, tools) => ({
   rank: 0,
-  stands: tools.truth(when),
+  on: 'event',
+  event: tools.eventIndex(name),
 }));
 
-const event = startKind<{ event: string }>('event', { event: optional(name('event')) }, ({ event: name }, tools) => {
-  const at = tools.eventAt(name);
-  return { turn: 1, rank: 0, moment: 'queue', happens: ({ r }) => r[at] === r[T] };
-});
-
-const code = startKind<{ code: 'only' }>('code', { code: optional(word('only')) }, (_, tools) => {
-  const at = tools.requestAt;
-  return { turn: 2, rank: 0, moment: 'queue', happens: ({ r }) => r[at] === r[T] };
-});
+const code = startKind<{ code: 'only' }>('code', { code: optional(word('only')) }, () => ({ rank: 0, on: 'code' }));
 
 /** Every way to start; a new one is a piece like these and a name here. */
 export const STARTS: readonly StartKind[] = [press, release, tap, double, sequence, hold, toggle, rule, event, code];

@@ -1,8 +1,7 @@
-import type { Test } from '../effects/effect.js';
+import { B_DOWN, B_PRESSED, BUTTON, FX, T } from '../../record/slots.js';
 import { list, type NameShape, name, optional, time, word } from '../shape.js';
-import { B_BEFORE, B_DOWN, B_PRESSED, BUTTON, T } from '../slots.js';
 import { DIRECTIONS, type Direction, directionOf } from './direction.js';
-import { type StartTools, startKind } from './start.js';
+import { type MomentTest, type StartTools, startKind } from './start.js';
 
 export const press = startKind<{ press: string; toward?: Direction; with?: string }>(
   'press',
@@ -15,14 +14,15 @@ export const press = startKind<{ press: string; toward?: Direction; with?: strin
     const button = tools.buttonAt(input);
     const stick = tools.stickAt();
     const { view } = tools;
-    const wants: Test[] = [];
+    const wants: MomentTest[] = [];
     if (toward) wants.push((c) => stick >= 0 && directionOf(c, stick, view) === toward);
     if (other) {
       const at = tools.buttonAt(other);
-      wants.push(({ r }) => r[at + B_DOWN] === 1);
+      wants.push(({ r }) => r[at + B_DOWN] === 1 || r[at + B_PRESSED] === r[T]);
     }
-    const happens: Test | undefined = wants.length === 0 ? undefined : (c) => wants.every((test) => test(c));
-    return { turn: 2, rank: wants.length, button, input, moment: 'press', happens };
+    const happens: MomentTest | undefined =
+      wants.length === 0 ? undefined : (c, pressed) => wants.every((test) => test(c, pressed));
+    return { rank: wants.length, button, input, on: 'press', happens, keepsFacing: toward === 'back' };
   },
 );
 
@@ -34,9 +34,9 @@ export const release = startKind<{ release: string; after?: number }>(
   },
   ({ release: input, after }, tools) => {
     const button = tools.buttonAt(input);
-    if (after === undefined) return { turn: 2, rank: 0, button, input, moment: 'release' };
-    const happens: Test = ({ r }) => r[T] - r[button + B_PRESSED] >= after;
-    return { turn: 2, rank: 1, button, input, moment: 'release', happens };
+    if (after === undefined) return { rank: 0, button, input, on: 'release' };
+    const happens: MomentTest = ({ r }) => r[T] - r[button + B_PRESSED] >= after;
+    return { rank: 1, button, input, on: 'release', happens };
   },
 );
 
@@ -48,24 +48,32 @@ export const tap = startKind<{ tap: string; within?: number }>(
   ({ tap: input, within }, tools) => {
     const button = tools.buttonAt(input);
     const most = within ?? tools.ticks('0.2s');
-    const happens: Test = ({ r }) => r[T] - r[button + B_PRESSED] <= most;
-    return { turn: 2, rank: 1, button, input, moment: 'release', happens };
+    const happens: MomentTest = ({ r }) => r[T] - r[button + B_PRESSED] <= most;
+    return { rank: 1, button, input, on: 'release', happens };
   },
 );
 
+/** Owns the own tick of the press before, until it has made a pair. */
 export const double = startKind<{ double: string; within?: number }>(
   'double',
   { double: optional(name('button')), within },
   ({ double: input, within }, tools) => {
-    const button = tools.buttonAt(input);
     const most = within ?? tools.ticks('0.25s');
-    const happens: Test = ({ r }) => r[T] - r[button + B_BEFORE] <= most;
-    return { turn: 2, rank: 2, button, input, moment: 'press', happens };
+    const { own } = tools;
+    const happens: MomentTest = ({ r }) => {
+      const pairs = r[own] > 0 && r[T] + 1 - r[own] <= most;
+      // Ticks from 1 on, since 0 stands for none.
+      r[own] = pairs ? 0 : r[T] + 1;
+      return pairs;
+    };
+    return { rank: 2, button: tools.buttonAt(input), input, on: 'press', happens };
   },
+  1,
 );
 
 const step: NameShape = { ...name('button'), words: DIRECTIONS.filter((direction) => direction !== 'neutral') };
 
+/** Owns how far it is, and since when. */
 export const sequence = startKind<{ sequence: string[]; within?: number }>(
   'sequence',
   {
@@ -75,53 +83,52 @@ export const sequence = startKind<{ sequence: string[]; within?: number }>(
   ({ sequence: steps, within }, tools) => {
     const most = within ?? tools.ticks('0.4s');
     const tests = steps.map((step) => stepTest(step, tools));
-    const memory = tools.memory();
+    const { own } = tools;
     const last = steps[steps.length - 1];
     const input = isDirection(last) ? undefined : last;
-    // How far it is, and since when.
-    const happens: Test = (c) => {
+    const happens: MomentTest = (c, pressed) => {
       const { r } = c;
-      if (r[memory] > 0 && r[T] - r[memory + 1] > most) r[memory] = 0;
+      if (r[own] > 0 && r[T] - r[own + 1] > most) r[own] = 0;
       // A press that is not the next step may be the first of a new try.
-      if (!tests[r[memory]](c)) {
-        if (r[memory] === 0 || !tests[0](c)) return false;
-        r[memory] = 0;
+      if (!tests[r[own]](c, pressed)) {
+        if (r[own] === 0 || !tests[0](c, pressed)) return false;
+        r[own] = 0;
       }
-      if (r[memory] === 0) r[memory + 1] = r[T];
-      r[memory] += 1;
-      if (r[memory] < tests.length) return false;
-      r[memory] = 0;
+      if (r[own] === 0) r[own + 1] = r[T];
+      r[own] += 1;
+      if (r[own] < tests.length) return false;
+      r[own] = 0;
       return true;
     };
     return {
-      turn: 2,
       rank: 2 + steps.length,
-      moment: 'edges',
+      on: 'edge',
       button: input ? tools.buttonAt(input) : undefined,
       input,
       happens,
+      keepsFacing: steps.includes('back'),
     };
   },
+  2,
 );
 
 function isDirection(step: string): step is Direction {
   return (DIRECTIONS as readonly string[]).includes(step);
 }
 
-/** A step of a sequence is the moment of a press, of a button or of a side of the stick. */
-function stepTest(step: string, tools: StartTools): Test {
+/** A step of a sequence is the press of a button, or of a side of the stick that walks. */
+function stepTest(step: string, tools: StartTools): MomentTest {
   if (!isDirection(step)) {
     const at = tools.buttonAt(step);
-    return ({ r }) => r[at + B_PRESSED] === r[T];
+    return (_, pressed) => pressed === at;
   }
   const stick = tools.stickAt();
   if (stick < 0) return () => false;
-  const { view } = tools;
-  const sides = tools.sidesAt();
-  return (c) => {
-    const { r } = c;
-    for (let i = 0; i < 4; i++)
-      if (r[sides + i * BUTTON + B_PRESSED] === r[T]) return directionOf(c, stick, view) === step;
-    return false;
-  };
+  const [left, right, up, down] = [0, 1, 2, 3].map((side) => tools.sidesAt() + side * BUTTON);
+  if (tools.view === 'open')
+    return (c, pressed) => pressed >= left && pressed <= down && directionOf(c, stick, 'open') === step;
+  if (step === 'up') return (_, pressed) => pressed === up;
+  if (step === 'down') return (_, pressed) => pressed === down;
+  const ahead = step === 'forward' ? 1 : -1;
+  return ({ r }, pressed) => pressed === (r[FX] * ahead > 0 ? right : left);
 }

@@ -1,5 +1,5 @@
-import type { Test } from '../effects/effect.js';
-import type { WrittenFormula } from '../read.js';
+import type { Frame, Test } from '../../record/frame.js';
+import type { ParsedFormula } from '../read.js';
 import type { Field } from '../shape.js';
 
 export interface StartTools {
@@ -9,55 +9,64 @@ export interface StartTools {
   stickAt(): number;
   /** First slot of the four sides of that stick. */
   sidesAt(): number;
-  eventAt(name: string): number;
-  /** Two slots of the record of its own. */
-  memory(): number;
+  eventIndex(name: string): number;
+  /** First of the numbers of the record that this start owns. */
+  readonly own: number;
   /** Slot that is 1 while this ability is latched. */
   readonly latchAt: number;
-  /** Slot of the tick at which code asked for this ability. */
-  readonly requestAt: number;
+  /** Slot of the own tick at which another ability or code last ended this one. */
+  readonly brokenAt: number;
+  /** This ability as a button notes it for the one that used its press. */
+  readonly user: number;
   /** Ticks of a time that is the default of a field. */
   ticks(time: string): number;
   readonly view: 'side' | 'open';
   /** What was faulty never holds. */
-  truth(written: WrittenFormula | undefined): Test;
+  truth(parsed: ParsedFormula | undefined): Test;
 }
 
-export type Moment = 'press' | 'release' | 'edges' | 'queue';
+/** What may bring a request about: a press or release of its button, a press of any button, an event, code. */
+export type Moment = 'press' | 'release' | 'edge' | 'event' | 'code';
 
-/** One way in which an ability asks to start, compiled. Its moment is kept for its buffer. */
-export interface AskPiece {
-  /** What asks first in a tick: 0 rules, 1 events, 2 inputs and code. */
-  readonly turn: 0 | 1 | 2;
-  /** Among inputs, the more specific one goes first: how much more than a press it wants. */
+/** What must hold besides; `button` is the first slot of the one that was pressed or let go. */
+export type MomentTest = (c: Frame, button: number) => boolean;
+
+/** One way in which an ability is requested, compiled: at a moment, which is kept for its buffer, or as long as something holds. */
+export interface TriggerPiece {
+  /** Of several requests in one tick the more specific goes first: how much more than a press it wants. */
   readonly rank: number;
-  /** What may bring its moment about: a press or release of its button, any button, or the door's queue. */
-  readonly moment?: Moment;
-  /** What must hold besides for its moment to come about, then. */
-  readonly happens?: Test;
-  /** Whether it asks now. When it stops, so does the ability it started. */
-  readonly stands?: Test;
-  /** First slot of the button it listens to; a press grants one ask only. */
+  readonly on?: Moment;
+  readonly happens?: MomentTest;
+  /** Whether it requests now. When it stops, so does the ability it started. */
+  readonly sustained?: Test;
+  /** First slot of the button it listens to; a press starts one ability only. */
   readonly button?: number;
   /** Name of the button, for the buffer it declares. */
   readonly input?: string;
-  /** Flips when its moment comes about. */
+  /** Index of the event it listens to. */
+  readonly event?: number;
+  /** Flips when its moment comes. */
   readonly latch?: boolean;
   /** Undoes the latch when any holds. */
   readonly unlatch?: readonly Test[];
+  /** It means a direction away from facing, so that facing must not follow the stick before it starts. */
+  readonly keepsFacing?: boolean;
 }
 
 /** Everything Loggia knows about one way to start; listed once in index.ts. */
 export interface StartKind {
   readonly key: string;
   readonly fields: Readonly<Record<string, Field>>;
-  compile(value: never, tools: StartTools): AskPiece;
+  /** How many numbers of the record each such start owns. */
+  readonly owns: number;
+  compile(value: never, tools: StartTools): TriggerPiece;
 }
 
 export function startKind<T>(
   key: string,
   fields: Record<string, Field>,
-  compile: (value: T, tools: StartTools) => AskPiece,
+  compile: (value: T, tools: StartTools) => TriggerPiece,
+  owns = 0,
 ): StartKind {
-  return { key, fields, compile };
+  return { key, fields, compile, owns };
 }

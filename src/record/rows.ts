@@ -1,18 +1,18 @@
 /**
  * Rows of up to five numbers, kept for one tick: adding one allocates nothing once there is room. A number with
- * a fraction may be boxed where it is passed: while judging it is written to `data` at what `add` returns instead,
+ * a fraction may be boxed where it is passed: in a tick it is written to `data` at what `add` returns instead,
  * and `data` is taken after `add`, which may have replaced it by a larger one.
  */
 export class Rows {
   static readonly WIDTH = 5;
-  data = new Float64Array(16 * Rows.WIDTH);
+  data = NONE;
   count = 0;
 
   /** Adds a row and returns where it begins in `data`. */
   add(kind: number, what = 0, a = 0, b = 0, c = 0): number {
     let { data } = this;
     if ((this.count + 1) * Rows.WIDTH > data.length) {
-      data = new Float64Array(data.length * 2);
+      data = new Float64Array(Math.max(4 * Rows.WIDTH, data.length * 2));
       data.set(this.data);
       this.data = data;
     }
@@ -27,11 +27,9 @@ export class Rows {
 
   /** A copy of all rows, one behind the other. */
   all(): number[] {
-    return [...this.data.subarray(0, this.count * Rows.WIDTH)];
-  }
-
-  /** A copy of one row. */
-  row(index: number): number[] {
-    return [...this.data.subarray(index * Rows.WIDTH, (index + 1) * Rows.WIDTH)];
+    return Array.from(this.data.subarray(0, this.count * Rows.WIDTH));
   }
 }
+
+/** Most characters of a crowd never fill some of their rows. */
+const NONE = new Float64Array(0);

@@ -3,7 +3,7 @@ export type Reason =
   | { readonly code: 'running' }
   /** The lane does something that does not let it in. */
   | { readonly code: 'busy'; readonly by: string; readonly phase: string | null }
-  /** Another request was granted in this lane in this very tick. */
+  /** Another request went first in this very tick: it started in the lane, or broke this ability. */
   | { readonly code: 'contested'; readonly by: string }
   | { readonly code: 'from'; readonly stance: string; readonly allowed: readonly string[] }
   | { readonly code: 'follows'; readonly allowed: readonly string[] }
@@ -19,6 +19,8 @@ export type Reason =
   | { readonly code: 'pool'; readonly pool: string; readonly have: number; readonly need: number }
   /** Its upkeep ran dry; so much is needed again. */
   | { readonly code: 'restart'; readonly pool: string; readonly have: number; readonly need: number }
+  /** The function that gives its cost gave no number. */
+  | { readonly code: 'cost'; readonly pool: string }
   | { readonly code: 'when'; readonly text: string; readonly facts: readonly ReasonFact[] };
 
 export interface ReasonFact {
@@ -52,9 +54,11 @@ export function wordReason(reason: Reason): string {
     case 'charges':
       return reason.left === null ? 'no charge left' : `no charge left, the next in ${shortNumber(reason.left)} s`;
     case 'pool':
-      return `${reason.pool} ${shortNumber(reason.have)} of ${shortNumber(reason.need)}`;
+      return `${reason.pool} ${shortNumber(reason.have)} of ${neededNumber(reason.need)}`;
+    case 'cost':
+      return `the function for its cost in ${reason.pool} gives no number`;
     case 'restart':
-      return `${reason.pool} ran dry: ${shortNumber(reason.have)} of ${shortNumber(reason.need)} to begin again`;
+      return `${reason.pool} ran dry: ${shortNumber(reason.have)} of ${neededNumber(reason.need)} to begin again`;
     case 'when': {
       const facts = reason.facts.filter((fact) => fact.text !== reason.text);
       const values = facts.map(
@@ -69,6 +73,11 @@ export function wordReason(reason: Reason): string {
 export function wordRefusal(ability: string, reasons: readonly Reason[]): string {
   if (reasons.length === 0) return `${ability} may start.`;
   return `${ability} may not start: ${reasons.map(wordReason).join('; ')}.`;
+}
+
+/** At most two decimals, rounded up for what one needs: 9.001 is not had with 9. */
+function neededNumber(value: number): string {
+  return String(Math.ceil(value * 100 - 1e-6) / 100);
 }
 
 /** At most two decimals, rounded down for what one has, so that 8.999 is not shown as 9. */

@@ -1,5 +1,5 @@
-import type { LoggiaEvent } from '../runtime/events.js';
-import { shortNumber, wordReason } from '../runtime/reasons.js';
+import type { LoggiaEvent } from './events.js';
+import { shortNumber, wordReason } from './reasons.js';
 
 const ENDS: Record<string, string> = {
   time: 'is over',
@@ -33,6 +33,8 @@ export function wordEvent(event: LoggiaEvent): string {
       return 'lands';
     case 'left':
       return 'leaves the ground';
+    case 'stuck':
+      return 'is stuck inside something solid';
     case 'emitted':
       return `tells of ${event.event}`;
     case 'cameIn':

@@ -1,25 +1,26 @@
-import type { WrittenFormula } from '../read.js';
+import type { ParsedFormula } from '../read.js';
 import { formula, listOrOne, map, name } from '../shape.js';
 import { effect } from './effect.js';
 
-export const gain = effect<Record<string, WrittenFormula>>(
+export const gain = effect<Record<string, ParsedFormula>>(
   'gain',
   map('pool', formula('number')),
   (value, tools) => {
-    const gains = Object.entries(value).map(([pool, written]) => ({
+    const gains = Object.entries(value).map(([pool, parsed]) => ({
       pool: tools.index('pool', pool),
-      amount: tools.number(written),
+      amount: tools.number(parsed),
     }));
     return {
       begin: (c) => {
-        for (const { pool, amount } of gains) {
+        for (let i = 0; i < gains.length; i++) {
+          const { pool, amount } = gains[i];
           amount.run?.(c);
           c.gain(pool, amount.at);
         }
       },
     };
   },
-  false,
+  { inStances: false },
 );
 
 export const emit = effect<string[]>(
@@ -29,9 +30,9 @@ export const emit = effect<string[]>(
     const events = value.map((event) => tools.index('event', event));
     return {
       begin: (c) => {
-        for (const event of events) c.emit(event);
+        for (let i = 0; i < events.length; i++) c.emit(events[i]);
       },
     };
   },
-  false,
+  { inStances: false },
 );

@@ -1,7 +1,6 @@
 import type { Code, Diagnostic } from './diagnostic.js';
 import { nearestName } from './nearest.js';
-import { describe, withArticle } from './read.js';
-import { LONGEST_SECONDS } from './time.js';
+import { describe, withArticle } from './words.js';
 
 type Params = Record<string, any>;
 
@@ -63,7 +62,7 @@ const SENTENCES: Record<Code, (p: Params) => string> = {
     `The cooldown of ${p.cooldown}f is over before ${describe(p.ability)} is, which lasts ${p.ticks}f; count it from the end, or make it longer.`,
   syntax: (p) => `This is not well-formed: ${p.why}`,
   'time-range': (p) =>
-    `${describe(p.value)} is out of range: from ${p.min === 0 ? '0' : `${p.min}f`} to ${LONGEST_SECONDS}s is allowed.`,
+    `${describe(p.value)} is out of range: from ${p.min === 0 ? '0' : `${p.min}f`} to ${p.longest} is allowed.`,
   'time-rounded': (p) =>
     `${describe(p.value)} is not a whole number of ticks at ${p.rate} a second; it becomes ${p.ticks}f.`,
   'too-deep': (p) => `This file nests deeper than ${p.limit} levels.`,

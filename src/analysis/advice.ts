@@ -1,12 +1,11 @@
-import type { Diagnostic, Path, Sink } from '../moveset/diagnostic.js';
+import type { Given } from '../compile/check.js';
+import type { AbilityPlan, Plan } from '../compile/plan.js';
 import type { Node } from '../moveset/formula.js';
-import { isPlain, type WrittenFormula } from '../moveset/read.js';
-import { NEVER } from '../moveset/slots.js';
-import type { ButtonInput, Moveset, StickInput } from '../moveset/types.js';
-import type { Given } from './check.js';
-import type { AbilityPlan, Plan } from './plan.js';
-
-type Written = Record<string, any>;
+import { bindingsOf, kindOf } from '../moveset/inputs/index.js';
+import { isPlain, type Parsed, type ParsedFormula } from '../moveset/read.js';
+import type { Moveset } from '../moveset/types.js';
+import { NEVER } from '../record/slots.js';
+import type { Diagnostic, Path, Sink } from '../report/diagnostic.js';
 
 /** What people get wrong, in movesets that are otherwise sound; a new check is a function like these and a name here. */
 const CHECKS: readonly ((given: Given) => void)[] = [
@@ -35,7 +34,7 @@ function warn(
   sink.add(code, path, params, { severity: 'warning', on });
 }
 
-function adviseInputs({ plan, written, read, sink }: Given): void {
+function adviseInputs({ plan, parsed, read, sink }: Given): void {
   if (read === null) return;
   const used = new Set<string>();
   const use = (name: unknown) => used.add(String(name).split('.')[0]);
@@ -50,18 +49,18 @@ function adviseInputs({ plan, written, read, sink }: Given): void {
     else if (isPlain(value)) Object.values(value).forEach(visit);
     else use(value);
   };
-  for (const ability of Object.values((written.abilities ?? {}) as Written)) {
+  for (const ability of Object.values((parsed.abilities ?? {}) as Parsed)) {
     visit(ability?.start);
     for (const scope of [ability, ...(ability?.phases ?? [])]) visit(scope?.move?.along);
   }
-  for (const name of Object.keys(written.inputs ?? {}))
+  for (const name of Object.keys(parsed.inputs ?? {}))
     if (!used.has(name)) warn(sink, 'unread-input', ['inputs', name], { input: name });
 }
 
 function adviseBindings({ plan, sink }: Given): void {
   const bySource = new Map<string, string[]>();
   for (const [name, input] of Object.entries(plan.inputs)) {
-    const sources = sourcesOf(input);
+    const sources = sourcesOf(name, input);
     if (sources.length === 0) warn(sink, 'unbound-input', ['inputs', name], { input: name });
     for (const source of new Set(sources)) bySource.set(source, [...(bySource.get(source) ?? []), name]);
   }
@@ -73,40 +72,43 @@ function adviseBindings({ plan, sink }: Given): void {
 /** Whether two inputs can act at the same time: not if all that they start belongs to different loadouts. */
 function canAct(plan: Plan, first: string, second: string): boolean {
   const started = (input: string) =>
-    plan.asks.filter((ask) => ask.input?.split('.')[0] === input).map((ask) => plan.abilities[ask.ability].loadouts);
+    plan.triggers
+      .filter((trigger) => trigger.input?.split('.')[0] === input)
+      .map((trigger) => plan.abilities[trigger.ability].loadouts);
   const [a, b] = [started(first), started(second)];
   if (a.length === 0 || b.length === 0) return true;
   return a.some((x) => b.some((y) => overlap(x, y)));
 }
 
-function sourcesOf(input: ButtonInput | StickInput): string[] {
-  if ('button' in input) return [input.button].flat();
-  const { left, right, up, down, pad } = input.stick;
-  return [left, right, up, down, pad && `pad ${pad} stick`]
-    .flat()
-    .filter((source): source is string => Boolean(source));
+function sourcesOf(name: string, input: object): string[] {
+  const pad = kindOf(input)?.padStick?.(input as never);
+  const bound = bindingsOf(name, input).flatMap(([, sources]) => sources);
+  return pad ? [...bound, `pad ${pad} stick`] : bound;
 }
 
-function adviseStarts({ plan, source, written, sink }: Given): void {
+function adviseStarts({ plan, source, parsed, sink }: Given): void {
   for (const ability of plan.abilities) {
-    const why = whyNever(plan, source, ability, written.abilities?.[ability.name] ?? {});
+    const why = whyNever(plan, source, ability, parsed.abilities?.[ability.name] ?? {});
     if (why) warn(sink, 'no-start', ['abilities', ability.name], { ability: ability.name, why });
   }
 }
 
-function whyNever(plan: Plan, source: Moveset, ability: AbilityPlan, written: Written): string | undefined {
+function whyNever(plan: Plan, source: Moveset, ability: AbilityPlan, parsed: Parsed): string | undefined {
   const limits = (pool: string) => {
     const { min = 0, max } = source.pools?.[pool] ?? {};
     return typeof min === 'number' && typeof max === 'number' ? { min, max } : undefined;
   };
-  for (const [pool, cost] of Object.entries((written.cost ?? {}) as Written)) {
+  for (const [pool, cost] of Object.entries((parsed.cost ?? {}) as Parsed)) {
     const range = limits(pool);
     if (range && typeof cost?.source === 'number' && cost.source > range.max - range.min)
       return `it costs ${cost.source} of ${pool}, which never holds more than ${range.max - range.min}; lower the cost or raise the limit`;
   }
+  const away = plan.view === 'open' && [parsed.start].flat().find((start) => wantsUpright(start));
+  if (away)
+    return 'a start wants "up" or "down", which no stick gives in the open view; use "forward", "back" or "neutral"';
   if (ability.from && !ability.from.some((allowed, i) => allowed && canHold(source, plan.names.stance[i])))
     return 'none of the stances it may start in can ever hold; let it start elsewhere';
-  const parts = (written.when ?? []).flatMap((w: WrittenFormula) => conjuncts(w));
+  const parts = (parsed.when ?? []).flatMap((w: ParsedFormula) => conjuncts(w));
   const texts = new Set<string>(parts.map((part: Part) => part.text));
   for (const { text, node } of parts as Part[]) {
     if (text === 'false') return '"when" is false; take the ability out, or lock it';
@@ -121,6 +123,10 @@ function whyNever(plan: Plan, source: Moveset, ability: AbilityPlan, written: Wr
   return undefined;
 }
 
+function wantsUpright(start: Parsed | undefined): boolean {
+  return [start?.toward, ...(start?.sequence ?? [])].some((word) => word === 'up' || word === 'down');
+}
+
 function canHold(moveset: Moveset, stance: string): boolean {
   const { when } = moveset.stances[stance];
   return when !== false && when !== 'false';
@@ -131,7 +137,7 @@ interface Part {
   node: Node;
 }
 
-function conjuncts({ source, node }: WrittenFormula): Part[] {
+function conjuncts({ source, node }: ParsedFormula): Part[] {
   if (source === false) return [{ text: 'false', node: { kind: 'truth', value: false, from: 0, to: 0 } }];
   if (typeof source !== 'string' || !node) return [];
   const split = (node: Node): Node[] =>
@@ -164,8 +170,8 @@ function adviseUpkeeps({ plan, source, sink }: Given): void {
     }
 }
 
-function advisePresses({ plan, written, sink }: Given): void {
-  const presses = plan.momentAsks.filter((ask) => ask.button >= 0);
+function advisePresses({ plan, parsed, sink }: Given): void {
+  const presses = plan.triggers.filter((trigger) => trigger.on !== null && trigger.button >= 0);
   presses.forEach((second, i) => {
     const other = presses
       .slice(0, i)
@@ -179,7 +185,7 @@ function advisePresses({ plan, written, sink }: Given): void {
     if (i === k || a.lane !== b.lane || a.follows || b.follows) return false;
     if (!overlap(a.from, b.from) || !overlap(a.loadouts, b.loadouts)) return false;
     const conditions = ({ name }: AbilityPlan) =>
-      JSON.stringify((written.abilities[name]?.when ?? []).map((w: Written) => String(w?.source)));
+      JSON.stringify((parsed.abilities[name]?.when ?? []).map((w: Parsed) => String(w?.source)));
     return conditions(a) === conditions(b);
   }
 }
@@ -191,9 +197,15 @@ function overlap(a: Uint8Array | null, b: Uint8Array | null): boolean {
 
 function adviseCharges({ plan, sink }: Given): void {
   for (const { index, name, firstPhase } of plan.abilities) {
-    const declared = plan.asks.filter((ask) => ask.ability === index && !ask.byCode);
+    const declared = plan.abilities[index].triggers.filter((trigger) => !trigger.byCode);
     plan.phases.forEach(({ ability, charge, until, lasts }, i) => {
-      if (ability !== index || !charge || until.length > 0 || lasts < NEVER || declared.some((ask) => ask.button >= 0))
+      if (
+        ability !== index ||
+        !charge ||
+        until.length > 0 ||
+        lasts < NEVER ||
+        declared.some((trigger) => trigger.button >= 0)
+      )
         return;
       warn(sink, 'no-release', ['abilities', name, 'phases', i - firstPhase, 'charge'], { ability: name });
     });
@@ -202,11 +214,12 @@ function adviseCharges({ plan, sink }: Given): void {
 
 function adviseFollows({ plan, sink }: Given): void {
   for (const a of plan.abilities) {
-    a.follows?.forEach((within, i) => {
+    a.follows?.forEach(({ ability, within }) => {
       if (within !== 0) return;
-      const other = plan.abilities[i];
-      const scopes = [other.scope, ...plan.phases.filter((phase) => phase.ability === i).map((phase) => phase.scope)];
-      const open = scopes.some((scope) => scope.open?.[a.index] === 1) || a.breaks?.[i] === 1;
+      const other = plan.abilities[ability];
+      const phases = plan.phases.filter((phase) => phase.ability === ability);
+      const scopes = [other.scope, ...phases.map((phase) => phase.scope)];
+      const open = scopes.some((scope) => scope.open?.[a.index] === 1) || a.breaks?.[ability] === 1;
       if (open && other.lane === a.lane) return;
       warn(sink, 'no-follow', ['abilities', a.name, 'follows'], { ability: a.name, other: other.name });
     });

@@ -1,8 +1,7 @@
-import type { Sink } from '../moveset/diagnostic.js';
-import { isName, isPlain, type Names, noNames } from '../moveset/read.js';
-import type { NameKind } from '../moveset/shape.js';
-
-const SIDES = ['left', 'right', 'up', 'down'] as const;
+import type { Sink } from '../report/diagnostic.js';
+import { kindOf } from './inputs/index.js';
+import { isName, isPlain, type Names, noNames } from './read.js';
+import type { NameKind } from './shape.js';
 
 /** Collects every name that a definition declares, before anything that refers to them is read. */
 export function collectNames(source: Record<string, unknown>): Names {
@@ -21,21 +20,14 @@ export function collectNames(source: Record<string, unknown>): Names {
   names.shape = shapes === undefined ? ['tall'] : keys(shapes);
   for (const name of keys(source.inputs)) {
     const input = (source.inputs as Record<string, unknown>)[name];
-    if (!isPlain(input)) continue;
-    if (input.stick === undefined) {
-      names.button.push(name);
-    } else {
-      names.stick.push(name);
-    }
+    if (isPlain(input)) kindOf(input)?.declare(name, names);
   }
-  // Sides stand behind the buttons proper: the door counts on it.
-  for (const stick of names.stick) names.button.push(...SIDES.map((side) => `${stick}.${side}`));
   const tags = new Set<string>();
   const collectTags = (scope: unknown) => {
     if (!isPlain(scope)) return;
     for (const tag of typeof scope.tags === 'string' ? [scope.tags] : texts(scope.tags)) tags.add(tag);
   };
-  for (const group of [source.stances, source.abilities]) {
+  for (const group of [source.stances, source.abilities, source.loadouts]) {
     for (const name of keys(group)) {
       const scope = (group as Record<string, unknown>)[name];
       collectTags(scope);
@@ -46,25 +38,36 @@ export function collectNames(source: Record<string, unknown>): Names {
   return names;
 }
 
-/** Words that facts begin with, so that an input or probe of that name would hide them. */
-const FACT_WORDS = ['pool', 'stance', 'air', 'ground'];
+/** Words that mean something by themselves where a name of this kind could stand, so that the name would be hidden. */
+const TAKEN: readonly [kind: NameKind, room: string, words: readonly string[], meaning: string][] = [
+  ['stick', 'inputs', ['pool', 'stance', 'air', 'ground'], 'group of facts'],
+  ['probe', 'probes', ['pool', 'stance', 'air', 'ground'], 'group of facts'],
+  ['stick', 'inputs', ['facing', 'up', 'down', 'velocity'], 'direction'],
+  ['button', 'inputs', ['forward', 'back', 'up', 'down', 'neutral'], 'direction'],
+  ['event', 'events', ['start', 'end'], 'moment of an ability'],
+];
 
 /** Reports names that stand for two things where both could be meant. */
 export function checkClashes(names: Names, sink: Sink): void {
   const clash = (first: NameKind, second: NameKind, room: string) => {
+    const known = new Set(names[second]);
     for (const name of names[first])
-      if (names[second].includes(name)) sink.add('name-clash', [room, name], { name, first, second }, { on: 'key' });
+      if (known.has(name)) sink.add('name-clash', [room, name], { name, first, second }, { on: 'key' });
   };
   clash('stance', 'tag', 'stances');
   clash('ability', 'tag', 'abilities');
   clash('probe', 'stick', 'probes');
-  for (const [kind, room] of [
-    ['stick', 'inputs'],
-    ['probe', 'probes'],
-  ] as const)
-    for (const name of names[kind])
-      if (FACT_WORDS.includes(name))
-        sink.add('name-clash', [room, name], { name, first: kind, second: 'group of facts' }, { on: 'key' });
+  for (const [kind, room, words, meaning] of TAKEN)
+    names[kind].forEach((name, i) => {
+      if (!words.includes(name)) return;
+      const listed = kind === 'event';
+      sink.add(
+        'name-clash',
+        [room, listed ? i : name],
+        { name, first: kind, second: meaning },
+        { on: listed ? 'value' : 'key' },
+      );
+    });
   for (const kind of ['event', 'lane'] as const) {
     const seen = new Set<string>();
     names[kind].forEach((name, i) => {

@@ -1,0 +1,45 @@
+// Holds the one-way rule of docs/architecture.md: a room of src/ uses those above it in this table and none below,
+// and takes the packages that are named there.
+import { readdirSync, readFileSync } from 'node:fs';
+import { dirname, join, relative } from 'node:path';
+import ts from 'typescript';
+
+const ROOMS = {
+  world: [],
+  report: ['fastest-levenshtein'],
+  record: [],
+  moveset: [],
+  compile: [],
+  probes: [],
+  analysis: [],
+  motion: [],
+  runtime: [],
+  format: ['node:', 'yaml'],
+  scenario: ['node:'],
+  devices: [],
+  cli: ['node:', 'commander', 'picocolors'],
+};
+/** Rooms that stand beside what is above them: pages must not pull in files, files no pages. */
+const APART = { devices: ['format', 'scenario'] };
+
+const order = Object.keys(ROOMS);
+const faults = [];
+for (const path of readdirSync('src', { recursive: true })) {
+  const [room, ...rest] = path.split('/');
+  if (!path.endsWith('.ts') || rest.length === 0) continue;
+  if (!order.includes(room))
+    faults.push(`src/${path}: the room ${room} is not in the table of scripts/check-imports.mjs.`);
+  const { importedFiles } = ts.preProcessFile(readFileSync(join('src', path), 'utf8'), true, true);
+  for (const { fileName } of importedFiles) {
+    if (!fileName.startsWith('.')) {
+      if (!ROOMS[room]?.some((name) => fileName.startsWith(name)))
+        faults.push(`src/${path}: ${room} takes no package ${fileName}.`);
+      continue;
+    }
+    const [other] = relative('src', join('src', dirname(path), fileName)).split('/');
+    if (order.indexOf(other) > order.indexOf(room) || APART[room]?.includes(other))
+      faults.push(`src/${path}: ${room} may not use ${other}, which stands below it.`);
+  }
+}
+for (const fault of faults) console.error(fault);
+process.exitCode = faults.length > 0 ? 1 : 0;

@@ -1,0 +1,68 @@
+import { EFFECTS } from '../moveset/effects/index.js';
+import type { Names, Parsed } from '../moveset/read.js';
+import type { Needs } from '../record/layout.js';
+import type { Start } from './triggers.js';
+
+/** What a moveset needs places in the record for. */
+export function countNeeds(parsed: Parsed, names: Names, starts: readonly Start[]): Needs {
+  const abilities = names.ability.map((name): Parsed => parsed.abilities?.[name] ?? {});
+  const laneOf = (a: Parsed) => Math.max(0, names.lane.indexOf(a.lane));
+  const byLane = names.lane.map((): Parsed[] => []);
+  for (const a of abilities) byLane[laneOf(a)]?.push(a);
+  const startsOf = names.ability.map((): Start[] => []);
+  for (const start of starts) startsOf[start.ability].push(start);
+  return {
+    buttons: names.button,
+    sticks: names.stick,
+    pools: names.pool,
+    events: names.event,
+    lanes: names.lane.map((name, i) => ({
+      name,
+      abilityOwn: mostOwned(byLane[i]),
+      phaseOwn: mostOwned(byLane[i].flatMap((a) => a.phases ?? [])),
+    })),
+    abilities: names.ability.map((name, i) => {
+      const a = abilities[i];
+      return {
+        name,
+        charges: a.charges !== undefined,
+        grace: graceOf(a, parsed) > 0,
+        restart: Object.values(a.upkeep ?? {}).some((upkeep: any) => upkeep?.restart > 0),
+        toggle: startsOf[i].some(({ kind }) => kind.key === 'toggle'),
+        power: (a.phases ?? []).some((phase: Parsed | undefined) => phase?.charge),
+        waits: names.event.includes(a.cooldown?.from),
+      };
+    }),
+    cooldowns: cooldownNames(parsed, names),
+    triggers: starts.map(({ kind }) => kind.owns),
+    stanceOwn: mostOwned(names.stance.map((name) => parsed.stances?.[name])),
+    loadoutOwn: mostOwned(names.loadout.map((name) => parsed.loadouts?.[name])),
+  };
+}
+
+/** How many numbers the effects of a scope own. */
+export function countOwned(scope: Parsed | undefined): number {
+  return EFFECTS.reduce((sum, { key, owns }) => sum + (scope?.[key] === undefined ? 0 : owns), 0);
+}
+
+function mostOwned(scopes: readonly (Parsed | undefined)[]): number {
+  return scopes.reduce((most, scope) => Math.max(most, countOwned(scope)), 0);
+}
+
+/** How long an ability may start after its `from` and `when` last held, in ticks: its own, else its inputs'. */
+export function graceOf(a: Parsed, parsed: Parsed): number {
+  const starts: Parsed[] = [a.start].flat();
+  return a.grace ?? Math.max(0, ...starts.map((start) => parsed.inputs?.[start?.press]?.grace ?? 0));
+}
+
+/** One for each group and for each ability that shares its cooldown with none. */
+export function cooldownNames(parsed: Parsed, names: Names): string[] {
+  const all = names.ability.flatMap((name) => cooldownName(name, parsed.abilities?.[name]) ?? []);
+  return [...new Set(all)];
+}
+
+export function cooldownName(ability: string, a: Parsed | undefined): string | undefined {
+  const { cooldown } = a ?? {};
+  if (cooldown === undefined) return undefined;
+  return cooldown.group === undefined ? `of ${ability}` : `group ${cooldown.group}`;
+}

@@ -1,0 +1,23 @@
+import type { AnswerProbe } from '../probes/probe.js';
+import { Cast, Hit, Room, type World } from '../world/world.js';
+
+/** A world with what bodies ask it by; one for each world, since only one of them asks at a time. */
+export interface Mover {
+  readonly world: World;
+  readonly cast: Cast;
+  readonly hit: Hit;
+  readonly room: Room;
+  /** Answers probes: the world's own ray. */
+  readonly answer: AnswerProbe;
+}
+
+const MOVERS = new WeakMap<World, Mover>();
+
+export function moverOf(world: World): Mover {
+  let mover = MOVERS.get(world);
+  if (!mover) {
+    mover = { world, cast: new Cast(), hit: new Hit(), room: new Room(), answer: (cast, hit) => world.ray(cast, hit) };
+    MOVERS.set(world, mover);
+  }
+  return mover;
+}

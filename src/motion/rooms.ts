@@ -1,0 +1,87 @@
+import type { BodyShape, Plan } from '../compile/plan.js';
+import { placeCast } from '../probes/ask-world.js';
+import { GROUNDED, VX, VY, VZ, X, Y, Z } from '../record/slots.js';
+import { TOUCH } from '../world/solid.js';
+import { clearContacts, REACH, setGrounded } from './contacts.js';
+import type { Mover } from './mover.js';
+
+/** What is known of the room, behind the record: two corners, and whether its lower side is ground. */
+const X0 = 0;
+const Y0 = 1;
+const Z0 = 2;
+const X1 = 3;
+const Y1 = 4;
+const Z1 = 5;
+const FLOOR = 6;
+
+/** Whether a body of this shape is in the room that is known, or in one that the world knows. */
+export function isInRoom(plan: Plan, r: Float64Array, shape: BodyShape, { world, cast, room }: Mover): boolean {
+  const at = plan.roomAt;
+  if (isIn(r, at, shape)) return true;
+  if (world.still !== true || world.roomAround === undefined) return false;
+  placeCast(cast, shape, r);
+  if (!world.roomAround(cast, room)) return false;
+  r[at + X0] = room.x0;
+  r[at + Y0] = room.y0;
+  r[at + Z0] = room.z0;
+  r[at + X1] = room.x1;
+  r[at + Y1] = room.y1;
+  r[at + Z1] = room.z1;
+  r[at + FLOOR] = room.floor ? 1 : 0;
+  return isIn(r, at, shape);
+}
+
+function isIn(r: Float64Array, at: number, { hx, hy, hz }: BodyShape): boolean {
+  return (
+    r[X] - hx >= r[at + X0] - TOUCH &&
+    r[X] + hx <= r[at + X1] + TOUCH &&
+    r[Y] >= r[at + Y0] - TOUCH &&
+    r[Y] + hy + hy <= r[at + Y1] + TOUCH &&
+    r[Z] - hz >= r[at + Z0] - TOUCH &&
+    r[Z] + hz <= r[at + Z1] + TOUCH
+  );
+}
+
+/** Forgets the room. */
+export function leaveRoom(plan: Plan, r: Float64Array): void {
+  r[plan.roomAt] = Number.NaN;
+}
+
+/**
+ * Moves a body that stays within its room, or comes down on its floor: the same, number for number, as `slide`
+ * would have it. Where that is not sure, it says false and has done nothing.
+ */
+export function glide({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy, hz }: BodyShape): boolean {
+  const dx = r[VX] * dt;
+  const dy = r[VY] * dt;
+  const dz = r[VZ] * dt;
+  const x = r[X];
+  const y = r[Y];
+  const z = r[Z];
+  const floor = r[at + FLOOR] === 1;
+  if (dx > 0 ? x + hx + dx > r[at + X1] - TOUCH : dx < 0 && x - hx + dx < r[at + X0] + TOUCH) return false;
+  if (dz > 0 ? z + hz + dz > r[at + Z1] - TOUCH : dz < 0 && z - hz + dz < r[at + Z0] + TOUCH) return false;
+  const gap = y + hy - hy - r[at + Y0];
+  if (gap < -TOUCH || (dy > 0 && y + hy + hy + dy > r[at + Y1] - TOUCH)) return false;
+  if (!floor && dy <= 0 && gap + dy < TOUCH + REACH) return false;
+
+  const part = dy < 0 && floor ? (gap > 0 ? gap / -dy : 0) : 2;
+  let grounded = 0;
+  if (part <= 1) {
+    // What is left of the way after coming down leads along the floor.
+    const left = 1 - part;
+    r[X] = x + dx * part + dx * left;
+    r[Y] = r[at + Y0];
+    r[Z] = z + dz * part + dz * left;
+    r[VY] = 0;
+    grounded = 1;
+  } else {
+    r[X] = x + dx;
+    r[Y] = y + dy;
+    r[Z] = z + dz;
+    if (dy <= 0 && r[GROUNDED] === 1 && floor && (r[Y] + hy - hy - r[at + Y0]) / REACH <= 1) grounded = 1;
+  }
+  clearContacts(r);
+  setGrounded(r, grounded, 1);
+  return true;
+}

@@ -1,0 +1,179 @@
+import { ABILITY, BUTTON, CHARGES, COOLDOWN, HEAD, LANE, MESSAGES, POOL, STICK, TRIGGER } from './slots.js';
+
+/** What a moveset needs places for, by name; counted before anything is compiled. */
+export interface Needs {
+  readonly buttons: readonly string[];
+  readonly sticks: readonly string[];
+  readonly pools: readonly string[];
+  readonly events: readonly string[];
+  readonly lanes: readonly LaneNeeds[];
+  readonly abilities: readonly AbilityNeeds[];
+  /** Names of cooldowns: of groups, or of abilities that share theirs with none. */
+  readonly cooldowns: readonly string[];
+  /** Per trigger: how many numbers of its own it owns. */
+  readonly triggers: readonly number[];
+  /** Numbers that the effects of the stance own, and those of the loadout. */
+  readonly stanceOwn: number;
+  readonly loadoutOwn: number;
+}
+
+export interface LaneNeeds {
+  readonly name: string;
+  /** Numbers that the effects of one of its abilities own at most, and those of one phase. */
+  readonly abilityOwn: number;
+  readonly phaseOwn: number;
+}
+
+export interface AbilityNeeds {
+  readonly name: string;
+  readonly charges: boolean;
+  readonly grace: boolean;
+  readonly restart: boolean;
+  readonly toggle: boolean;
+  readonly power: boolean;
+  /** Waits for an event to begin its cooldown. */
+  readonly waits: boolean;
+}
+
+/** Places of one ability that only some have; -1 for none. */
+export interface AbilityPlaces {
+  readonly at: number;
+  readonly charges: number;
+  /** Own tick at which its `from` and `when` last held, for grace. */
+  readonly eligible: number;
+  /** 1 after its upkeep ran dry, until the restart threshold is reached. */
+  readonly dry: number;
+  readonly latched: number;
+  /** Charge of power, 0 to 1; kept until its next start. */
+  readonly power: number;
+  /** 1 while its cooldown waits for its event. */
+  readonly waits: number;
+}
+
+export interface LanePlaces {
+  readonly at: number;
+  readonly abilityOwn: number;
+  readonly phaseOwn: number;
+}
+
+/** A named stretch of the record. */
+export interface SlotRange {
+  readonly label: string;
+  readonly at: number;
+  readonly count: number;
+}
+
+/** Where everything stands in the record of one moveset's characters. */
+export interface Layout {
+  readonly ranges: readonly SlotRange[];
+  readonly buttons: number;
+  readonly sticks: number;
+  readonly pools: number;
+  /** First place of the lanes; each takes LANE numbers. */
+  readonly lanes: number;
+  readonly laneOwn: readonly LanePlaces[];
+  readonly stanceOwn: number;
+  readonly loadoutOwn: number;
+  readonly abilities: readonly AbilityPlaces[];
+  readonly cooldowns: number;
+  readonly triggers: number;
+  /** Per trigger: its own numbers, -1 for none. */
+  readonly triggerOwn: readonly number[];
+  /** Per event: the own tick at which it was last handled. */
+  readonly events: number;
+  /** How many messages wait, then MESSAGES indexes of events. */
+  readonly messages: number;
+  /** Per lane and pool: what the running ability paid. */
+  readonly paid: number;
+  /** The record ends here. */
+  readonly end: number;
+  /** Equal for movesets whose records mean the same, whatever their numbers are tuned to. */
+  readonly fingerprint: number;
+}
+
+/** Lays out the record: the one place where it is decided what stands where. */
+export function layOut(needs: Needs): Layout {
+  const ranges: SlotRange[] = [{ label: 'head', at: 0, count: HEAD }];
+  let next = HEAD;
+  const take = (label: string, count: number): number => {
+    if (count === 0) return -1;
+    ranges.push({ label, at: next, count });
+    next += count;
+    return next - count;
+  };
+  /** One stretch for each of a kind, one behind the other; gives the first place. */
+  const takeEach = (kind: string, names: readonly string[], each: number): number => {
+    const first = next;
+    for (const name of names) take(`${kind} ${name}`, each);
+    return first;
+  };
+  const buttons = takeEach('button', needs.buttons, BUTTON);
+  const sticks = takeEach('stick', needs.sticks, STICK);
+  const pools = takeEach('pool', needs.pools, POOL);
+  const lanes = takeEach(
+    'lane',
+    needs.lanes.map(({ name }) => name),
+    LANE,
+  );
+  const laneOwn = needs.lanes.map(({ name, abilityOwn, phaseOwn }, i) => ({
+    at: lanes + i * LANE,
+    abilityOwn: take(`effects of an ability in ${name}`, abilityOwn),
+    phaseOwn: take(`effects of a phase in ${name}`, phaseOwn),
+  }));
+  const stanceOwn = take('effects of the stance', needs.stanceOwn);
+  const loadoutOwn = take('effects of the loadout', needs.loadoutOwn);
+  const abilities = needs.abilities.map(({ name, charges, grace, restart, toggle, power, waits }) => ({
+    at: take(`ability ${name}`, ABILITY),
+    charges: take(`charges of ${name}`, charges ? CHARGES : 0),
+    eligible: take(`grace of ${name}`, grace ? 1 : 0),
+    dry: take(`restart of ${name}`, restart ? 1 : 0),
+    latched: take(`latch of ${name}`, toggle ? 1 : 0),
+    power: take(`charge of ${name}`, power ? 1 : 0),
+    waits: take(`waiting of ${name}`, waits ? 1 : 0),
+  }));
+  const cooldowns = takeEach('cooldown', needs.cooldowns, COOLDOWN);
+  const triggers = takeEach(
+    'trigger',
+    needs.triggers.map((_, i) => String(i)),
+    TRIGGER,
+  );
+  const triggerOwn = needs.triggers.map((count, i) => take(`memory of trigger ${i}`, count));
+  const events = takeEach('event', needs.events, 1);
+  const messages = take('messages', needs.events.length > 0 ? 1 + MESSAGES : 0);
+  const paid = take('paid', needs.lanes.length * needs.pools.length);
+  return {
+    ranges,
+    buttons,
+    sticks,
+    pools,
+    lanes,
+    laneOwn,
+    stanceOwn,
+    loadoutOwn,
+    abilities,
+    cooldowns,
+    triggers,
+    triggerOwn,
+    events,
+    messages,
+    paid,
+    end: next,
+    fingerprint: hashText(ranges.map(({ label, count }) => `${label}:${count}`).join()),
+  };
+}
+
+/** FNV-1a over UTF-16 units: 32 bits. */
+function hashText(text: string): number {
+  let hash = 0x811c9dc5;
+  for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193);
+  return hash >>> 0;
+}
+
+/** Behind the record: a probe's answers, derived from the record and the world whenever someone asks. */
+export const PROBE = 9;
+/** The moment for which the answers hold. */
+export const Q_MOMENT = 0;
+export const Q_HIT = 1;
+export const Q_DISTANCE = 2;
+export const Q_POINT = 3;
+export const Q_NORMAL = 6;

@@ -1,0 +1,60 @@
+import type { Reason } from './reasons.js';
+
+/** Kinds of rows, as they are kept during a tick. */
+export const EVENT = {
+  started: 0,
+  phase: 1,
+  ended: 2,
+  refused: 3,
+  stance: 4,
+  landed: 5,
+  left: 6,
+  emitted: 7,
+  emptied: 8,
+  latched: 9,
+  unlatched: 10,
+  cameIn: 11,
+  clip: 12,
+  loadout: 13,
+  stuck: 14,
+} as const;
+
+/** Why an ability ended. */
+export const ENDINGS = [
+  'time',
+  'condition',
+  'letGo',
+  'dry',
+  'followed',
+  'broken',
+  'code',
+  'interrupted',
+  'unpaid',
+  'gone',
+] as const;
+export type Ending = (typeof ENDINGS)[number];
+export const ENDED = Object.fromEntries(ENDINGS.map((why, i) => [why, i])) as Record<Ending, number>;
+
+/** What happened in a tick, as the host reads it. Plain data; whoever reads it may keep it. */
+export type LoggiaEvent =
+  | { readonly kind: 'started'; readonly ability: string }
+  | { readonly kind: 'phase'; readonly ability: string; readonly phase: string }
+  /** `by` is the ability that followed or broke it. */
+  | { readonly kind: 'ended'; readonly ability: string; readonly why: Ending; readonly by: string | null }
+  /** `kept` is how many seconds more the request goes on asking. */
+  | { readonly kind: 'refused'; readonly ability: string; readonly reasons: readonly Reason[]; readonly kept: number }
+  | { readonly kind: 'stance'; readonly from: string; readonly to: string }
+  | { readonly kind: 'landed' }
+  | { readonly kind: 'left' }
+  /** The body is inside something solid and there is no room to push it out to. */
+  | { readonly kind: 'stuck' }
+  /** An effect told of an event. */
+  | { readonly kind: 'emitted'; readonly event: string }
+  /** An event came in through the door. */
+  | { readonly kind: 'cameIn'; readonly event: string }
+  /** Another clip is to be shown; null for none. */
+  | { readonly kind: 'clip'; readonly clip: string | null }
+  | { readonly kind: 'loadout'; readonly loadout: string | null }
+  | { readonly kind: 'emptied'; readonly pool: string }
+  | { readonly kind: 'latched'; readonly ability: string }
+  | { readonly kind: 'unlatched'; readonly ability: string };

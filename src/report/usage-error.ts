@@ -1,0 +1,34 @@
+import { nearestName } from './nearest.js';
+
+/** A call named something that the moveset does not declare, or passed a value out of range. */
+export class UsageError extends Error {
+  override readonly name = 'UsageError';
+
+  constructor(
+    message: string,
+    readonly code: 'unknown-name' | 'out-of-range' | 'wrong-record',
+  ) {
+    super(message);
+  }
+}
+
+/** Index of a name, or an error that names the nearest one. */
+export function indexOfName(call: string, kind: string, name: string, known: readonly string[]): number {
+  const index = known.indexOf(name);
+  if (index >= 0) return index;
+  const nearest = typeof name === 'string' ? nearestName(name, known) : undefined;
+  const tail = nearest ? `Did you mean "${nearest}"?` : `There are ${known.join(', ') || 'none'}.`;
+  throw new UsageError(`${call}: there is no ${kind} "${String(name)}". ${tail}`, 'unknown-name');
+}
+
+/** A number from outside, or an error that says what is allowed. -0 becomes 0, so that equal runs have equal records. */
+export function checkNumber(call: string, what: string, value: number, min = -LARGEST, max = LARGEST): number {
+  if (typeof value === 'number' && value >= min && value <= max) return value + 0;
+  throw new UsageError(
+    `${call}: ${what} must be a number from ${min} to ${max}, not ${String(value)}.`,
+    'out-of-range',
+  );
+}
+
+/** The largest number that comes in from outside: the most that a moveset may declare, too. */
+export const LARGEST = 1e6;

@@ -1,0 +1,25 @@
+import type { Plan } from '../compile/plan.js';
+import type { FactFrame } from '../compile/readings.js';
+import type { Mover } from '../motion/mover.js';
+import type { Rows } from '../record/rows.js';
+import type { ReasonRows } from './reason-rows.js';
+import type { Roster } from './roster.js';
+
+/** What the steps of a tick see of a character. */
+export interface Actor extends FactFrame {
+  readonly plan: Plan;
+  /** What moves its body; null when an engine does. */
+  readonly mover: Mover | null;
+  /** What came through the door and is not taken in yet. */
+  readonly incoming: Rows;
+  /** What happened in this tick, and the reasons of its refusals. */
+  readonly events: Rows;
+  readonly reasons: ReasonRows;
+  /** What it can do now: derived from what it has learnt and its loadout, whenever these change. */
+  readonly roster: Roster;
+  changeRoster(): void;
+  /** Writes down what comes in, if set. */
+  readonly tape: { write(tick: number, rows: Float64Array, at: number): void } | null;
+  /** What probes answered holds no more: the body, its facing or the world may have changed. */
+  senseAgain(): void;
+}

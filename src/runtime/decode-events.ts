@@ -1,0 +1,53 @@
+import type { Plan } from '../compile/plan.js';
+import { Rows } from '../record/rows.js';
+import { ENDINGS, EVENT, type LoggiaEvent } from '../report/events.js';
+import { decodeReasons } from './decode-reasons.js';
+import type { ReasonRows } from './reason-rows.js';
+
+/** The events of one tick as data that anyone may keep. */
+export function decodeEvents(plan: Plan, events: Rows, reasons: ReasonRows): LoggiaEvent[] {
+  const decoded: LoggiaEvent[] = [];
+  for (let i = 0; i < events.count; i++) decoded.push(decodeRow(plan, events.data, i * Rows.WIDTH, reasons));
+  return decoded;
+}
+
+function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: ReasonRows): LoggiaEvent {
+  const { ability, event, pool, stance, loadout } = plan.names;
+  const what = data[row + 1];
+  const a = data[row + 2];
+  const b = data[row + 3];
+  switch (data[row]) {
+    case EVENT.started:
+      return { kind: 'started', ability: ability[what] };
+    case EVENT.phase:
+      return { kind: 'phase', ability: ability[what], phase: plan.phases[a].name };
+    case EVENT.ended:
+      return { kind: 'ended', ability: ability[what], why: ENDINGS[a], by: b < 0 ? null : ability[b] };
+    case EVENT.refused: {
+      const decoded = decodeReasons(plan, plan.abilities[what], reasons, a, b);
+      return { kind: 'refused', ability: ability[what], reasons: decoded, kept: data[row + 4] / plan.rate };
+    }
+    case EVENT.stance:
+      return { kind: 'stance', from: stance[a], to: stance[what] };
+    case EVENT.landed:
+      return { kind: 'landed' };
+    case EVENT.left:
+      return { kind: 'left' };
+    case EVENT.stuck:
+      return { kind: 'stuck' };
+    case EVENT.emitted:
+      return { kind: 'emitted', event: event[what] };
+    case EVENT.emptied:
+      return { kind: 'emptied', pool: pool[what] };
+    case EVENT.clip:
+      return { kind: 'clip', clip: plan.clips[what] ?? null };
+    case EVENT.loadout:
+      return { kind: 'loadout', loadout: loadout[what] ?? null };
+    case EVENT.latched:
+      return { kind: 'latched', ability: ability[what] };
+    case EVENT.unlatched:
+      return { kind: 'unlatched', ability: ability[what] };
+    default:
+      return { kind: 'cameIn', event: event[what] };
+  }
+}

@@ -1,0 +1,81 @@
+import type { Plan } from '../compile/plan.js';
+import type { NameKind } from '../moveset/shape.js';
+import { LARGEST } from '../report/usage-error.js';
+
+/** Kinds of rows in which everything comes in from outside: what it is about, and up to three numbers. */
+export const ROW = {
+  press: 0,
+  release: 1,
+  stick: 2,
+  event: 3,
+  request: 4,
+  freeze: 5,
+  pool: 6,
+  place: 7,
+  camera: 8,
+  velocity: 9,
+  end: 10,
+  learn: 11,
+  loadout: 12,
+  reset: 13,
+  latch: 14,
+  face: 15,
+  /** What an engine tells of the body, one row behind the other. */
+  moved: 16,
+  body: 17,
+  wall: 18,
+  ground: 19,
+  groundMoves: 20,
+} as const;
+
+interface RowShape {
+  /** What its second number is the index of; null for a plain number. */
+  readonly of: NameKind | null;
+  /** Limits of all its further numbers. */
+  readonly min: number;
+  readonly max: number;
+  readonly whole?: boolean;
+}
+
+const none: RowShape = { of: null, min: -LARGEST, max: LARGEST };
+const about = (of: NameKind, min = 0, max = 0): RowShape => ({ of, min, max, whole: true });
+
+/** What each kind of row may hold: numbers from outside are checked where they enter, and recordings that somebody changed are refused. */
+export const SHAPES: Readonly<Record<number, RowShape>> = {
+  [ROW.press]: about('button'),
+  [ROW.release]: about('button'),
+  [ROW.stick]: { of: 'stick', min: -1, max: 1 },
+  [ROW.event]: about('event'),
+  [ROW.request]: about('ability'),
+  [ROW.freeze]: { ...none, min: 0, whole: true },
+  [ROW.pool]: { of: 'pool', min: -LARGEST, max: LARGEST },
+  [ROW.place]: none,
+  [ROW.camera]: { ...none, min: -1, max: 1 },
+  [ROW.velocity]: none,
+  [ROW.end]: about('ability'),
+  [ROW.learn]: about('ability', 0, 1),
+  [ROW.loadout]: about('loadout'),
+  [ROW.reset]: about('ability'),
+  [ROW.latch]: about('ability', 0, 1),
+  [ROW.face]: { ...none, min: -1, max: 1 },
+  [ROW.moved]: none,
+  [ROW.body]: none,
+  [ROW.wall]: { ...none, min: -1, max: 1 },
+  [ROW.ground]: { ...none, min: -1, max: 1 },
+  [ROW.groundMoves]: none,
+};
+
+/** What is wrong with a row, or undefined. */
+export function faultOfRow(plan: Plan, row: readonly unknown[]): string | undefined {
+  const [kind, what, ...numbers] = row;
+  const shape = typeof kind === 'number' ? SHAPES[kind] : undefined;
+  if (!shape) return `there is no kind of row ${String(kind)}`;
+  const most = shape.of === null ? 3 : plan.names[shape.of].length - 1;
+  if (!Number.isInteger(what) || (what as number) < 0 || (what as number) > most)
+    return `${String(what)} is not the index of ${shape.of === null ? 'anything' : `a ${shape.of}`} here`;
+  const isGood = (n: unknown) =>
+    typeof n === 'number' && n >= shape.min && n <= shape.max && (!shape.whole || Number.isInteger(n));
+  if (numbers.length !== 3 || !numbers.every(isGood))
+    return `a row of kind ${kind} needs three numbers from ${shape.min} to ${shape.max}, not ${numbers.join(', ')}`;
+  return undefined;
+}

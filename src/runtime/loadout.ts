@@ -1,0 +1,21 @@
+import { BASE_LOADOUT, L_ABILITY, LANE, LOADOUT } from '../record/slots.js';
+import { EVENT } from '../report/events.js';
+import type { Actor } from './actor.js';
+import { endUnavailable } from './phases.js';
+
+/** The loadout that the host set, unless an ability brings another one. What is not in it ends. */
+export function useLoadout(c: Actor): void {
+  const { r, plan } = c;
+  if (plan.loadouts.length === 0) return;
+  do {
+    let loadout = r[BASE_LOADOUT];
+    for (let i = 0; i < plan.names.lane.length; i++) {
+      const ability = r[plan.layout.lanes + i * LANE + L_ABILITY];
+      if (ability >= 0 && plan.abilities[ability].loadout >= 0) loadout = plan.abilities[ability].loadout;
+    }
+    if (loadout === r[LOADOUT]) return;
+    r[LOADOUT] = loadout;
+    c.changeRoster();
+    c.events.add(EVENT.loadout, loadout);
+  } while (endUnavailable(c));
+}

@@ -1,0 +1,170 @@
+import type { AbilityPlan } from '../compile/plan.js';
+import { updatePower } from '../compile/power.js';
+import { anyHolds } from '../record/frame.js';
+import { updatePool } from '../record/pool-line.js';
+import {
+  A_BROKEN,
+  A_ENDED,
+  B_DOWN,
+  L_ABILITY,
+  L_DUE,
+  L_PHASE,
+  L_PHASE_SINCE,
+  L_TRIGGER,
+  LANE,
+  NEVER,
+  P_MIN,
+  T,
+} from '../record/slots.js';
+import { ENDED, EVENT } from '../report/events.js';
+import type { Actor } from './actor.js';
+import { beginCooldown } from './cooldowns.js';
+import { payLater, refundCosts } from './costs.js';
+import { updateDrains } from './pools.js';
+import { isAvailable } from './roster.js';
+import { closeScope, openScope, runActions } from './scopes.js';
+
+/** Begins a phase, or the first one after it whose `when` holds; none left ends the ability. */
+export function enterPhase(c: Actor, lane: number, phase: number): void {
+  const { r, plan } = c;
+  const a = plan.abilities[r[lane + L_ABILITY]];
+  let next = phase;
+  while (next >= 0 && plan.phases[next].when?.(c) === false) next = plan.phases[next].next;
+  // Where the phase that pays is skipped, what comes instead of it pays.
+  const pays = a.payPhase >= 0 && phase >= 0 && phase <= a.payPhase && (next < 0 || next >= a.payPhase);
+  if (pays && !payLater(c, a)) {
+    endAbility(c, lane, ENDED.unpaid, -1);
+    return;
+  }
+  if (next < 0) {
+    endAbility(c, lane, ENDED.time, -1);
+    return;
+  }
+  const { lasts, scope, ability } = plan.phases[next];
+  r[lane + L_PHASE] = next;
+  r[lane + L_PHASE_SINCE] = r[T];
+  r[lane + L_DUE] = r[T] + lasts;
+  c.events.add(EVENT.phase, ability, next);
+  openScope(c, scope);
+}
+
+/** Ends the present phase and goes on to the next. */
+function leavePhase(c: Actor, lane: number): void {
+  const { next } = c.plan.phases[c.r[lane + L_PHASE]];
+  closePhase(c, lane);
+  enterPhase(c, lane, next);
+}
+
+function closePhase(c: Actor, lane: number): void {
+  const { r, plan } = c;
+  const { scope, charge, ability } = plan.phases[r[lane + L_PHASE]];
+  const a = plan.abilities[ability];
+  if (charge !== null) updatePower(r, a, plan.phases, a.powerAt);
+  closeScope(c, scope);
+  r[lane + L_PHASE] = -1;
+  r[lane + L_DUE] = NEVER;
+}
+
+/** Ends what runs in a lane. Every way out comes through here, so that its scopes always close. */
+export function endAbility(c: Actor, lane: number, why: number, by: number): void {
+  const { r, plan } = c;
+  const a = plan.abilities[r[lane + L_ABILITY]];
+  if (r[lane + L_PHASE] >= 0) closePhase(c, lane);
+  closeScope(c, a.scope);
+  r[lane + L_ABILITY] = -1;
+  r[a.at + A_ENDED] = r[T];
+  if ((why === ENDED.broken && by !== a.index) || why === ENDED.code) r[a.at + A_BROKEN] = r[T];
+  if (a.upkeeps.length > 0) updateDrains(c);
+  if (a.cooldown > 0 && a.cooldownFrom === 'end') beginCooldown(c, a);
+  refundCosts(c, a, why);
+  c.events.add(EVENT.ended, a.index, why, by);
+}
+
+/** Phases whose time is up. */
+export function endDuePhases(c: Actor): void {
+  const { r, plan } = c;
+  const end = plan.layout.lanes + plan.names.lane.length * LANE;
+  for (let lane = plan.layout.lanes; lane < end; lane += LANE) if (r[lane + L_DUE] <= r[T]) leavePhase(c, lane);
+}
+
+/** Beats whose tick has come, and what effects do in each tick. */
+export function playBeats(c: Actor): void {
+  const { r, plan } = c;
+  const end = plan.layout.lanes + plan.names.lane.length * LANE;
+  for (let lane = plan.layout.lanes; lane < end; lane += LANE) {
+    if (r[lane + L_ABILITY] < 0) continue;
+    runActions(c, plan.abilities[r[lane + L_ABILITY]].scope.eachs);
+    if (r[lane + L_PHASE] < 0) continue;
+    const { beats, scope } = plan.phases[r[lane + L_PHASE]];
+    runActions(c, scope.eachs);
+    const passed = r[T] - r[lane + L_PHASE_SINCE];
+    for (let k = 0; k < beats.length; k++) {
+      const { at, every, begins } = beats[k];
+      if (every > 0 ? passed % every === 0 : passed === at) runActions(c, begins);
+    }
+  }
+}
+
+/** Abilities that end, and phases that are over, by their conditions. */
+export function checkEndings(c: Actor): void {
+  const { r, plan } = c;
+  const end = plan.layout.lanes + plan.names.lane.length * LANE;
+  for (let lane = plan.layout.lanes; lane < end; lane += LANE) {
+    if (r[lane + L_ABILITY] < 0) continue;
+    const a = plan.abilities[r[lane + L_ABILITY]];
+    if (anyHolds(c, a.interrupt)) endAbility(c, lane, ENDED.interrupted, -1);
+    else if (anyHolds(c, a.end)) endAbility(c, lane, ENDED.condition, -1);
+    else if (isDry(c, a)) {
+      if (a.dryAt >= 0) r[a.dryAt] = 1;
+      endAbility(c, lane, ENDED.dry, -1);
+    } else if (isReleased(c, a, lane)) endAbility(c, lane, ENDED.letGo, -1);
+    else if (r[lane + L_PHASE] >= 0) checkPhase(c, a, lane);
+  }
+}
+
+function checkPhase(c: Actor, a: AbilityPlan, lane: number): void {
+  const { r, plan } = c;
+  const { until, interrupt, charge } = plan.phases[r[lane + L_PHASE]];
+  if (anyHolds(c, interrupt)) endAbility(c, lane, ENDED.interrupted, -1);
+  else if (charge !== null && isButtonUp(c, lane)) {
+    updatePower(r, a, plan.phases, plan.scratchAt);
+    if (charge.cancels && r[plan.scratchAt] < 1) endAbility(c, lane, ENDED.interrupted, -1);
+    else leavePhase(c, lane);
+  } else if (anyHolds(c, until)) leavePhase(c, lane);
+}
+
+/** Whether the button that started what runs has been let go. */
+function isButtonUp({ r, plan }: Actor, lane: number): boolean {
+  const { button } = plan.triggers[r[lane + L_TRIGGER]];
+  return button >= 0 && r[button + B_DOWN] === 0;
+}
+
+function isDry({ r, plan }: Actor, a: AbilityPlan): boolean {
+  for (let i = 0; i < a.upkeeps.length; i++) {
+    const pool = plan.pools[a.upkeeps[i].pool];
+    if (a.upkeeps[i].perTick === 0) continue;
+    updatePool(r, pool);
+    if (r[pool.value] <= r[pool.at + P_MIN]) return true;
+  }
+  return false;
+}
+
+/** Whether what was requested as long as something holds is requested no longer. */
+function isReleased(c: Actor, a: AbilityPlan, lane: number): boolean {
+  if (c.plan.triggers[c.r[lane + L_TRIGGER]].sustained === null) return false;
+  for (let i = 0; i < a.sustained.length; i++) if (a.sustained[i].sustained?.(c)) return false;
+  return true;
+}
+
+/** Ends what is no longer there: forgotten, or not in the loadout. Says whether there was any. */
+export function endUnavailable(c: Actor): boolean {
+  const { r, plan } = c;
+  const end = plan.layout.lanes + plan.names.lane.length * LANE;
+  let ended = false;
+  for (let lane = plan.layout.lanes; lane < end; lane += LANE) {
+    if (r[lane + L_ABILITY] < 0 || isAvailable(r, plan.abilities[r[lane + L_ABILITY]])) continue;
+    endAbility(c, lane, ENDED.gone, -1);
+    ended = true;
+  }
+  return ended;
+}

@@ -1,0 +1,86 @@
+import type { TriggerPlan } from '../compile/plan.js';
+import { B_DOWN, B_PRESSED, B_RELEASED, B_USED, BUTTON, R_COUNT, R_TOLD, R_UNTIL, T } from '../record/slots.js';
+import { EVENT } from '../report/events.js';
+import type { Actor } from './actor.js';
+
+/** A button goes down. What that brings about is noted once all that came in with it is known: see `notePress`. */
+export function takePress({ r, plan }: Actor, button: number): void {
+  const at = plan.layout.buttons + button * BUTTON;
+  r[at + B_DOWN] = 1;
+  r[at + B_PRESSED] = r[T];
+  r[at + B_USED] = 0;
+}
+
+/** A button goes up, and brings about at once what depends on how long it was down: it may be pressed again in this tick. */
+export function takeRelease(c: Actor, button: number): void {
+  const at = c.plan.layout.buttons + button * BUTTON;
+  c.r[at + B_DOWN] = 0;
+  c.r[at + B_RELEASED] = c.r[T];
+  noteMoments(c, c.roster.release[button], at, 1);
+}
+
+/** What the press of a button brings about. */
+export function notePress(c: Actor, button: number): void {
+  const at = c.plan.layout.buttons + button * BUTTON;
+  noteMoments(c, c.roster.press[button], at, 1);
+  noteMoments(c, c.roster.edges, at, 1);
+}
+
+/** Notes the requests that a moment brings about; `count` of them if they are counted. */
+export function noteMoments(c: Actor, triggers: readonly TriggerPlan[], button: number, count: number): void {
+  const { r } = c;
+  for (let i = 0; i < triggers.length; i++) {
+    const trigger = triggers[i];
+    if (trigger.happens !== null && !trigger.happens(c, button)) continue;
+    if (trigger.latch) setLatch(c, trigger, r[c.plan.abilities[trigger.ability].latchedAt] === 0 ? 1 : 0);
+    else noteRequest(r, trigger, count);
+  }
+}
+
+/** A request from now on, for the time of its buffer; presses do not add up, other occurrences do. */
+export function noteRequest(r: Float64Array, { at, on, buffer }: TriggerPlan, count: number): void {
+  const counted = on === 'event' || on === 'code';
+  r[at + R_COUNT] = counted && r[at + R_UNTIL] >= r[T] ? r[at + R_COUNT] + count : count;
+  r[at + R_UNTIL] = r[T] + buffer;
+  r[at + R_TOLD] = 0;
+}
+
+export function setLatch({ r, plan, events }: Actor, { at, ability }: TriggerPlan, on: number): void {
+  const { latchedAt } = plan.abilities[ability];
+  if (r[latchedAt] === on) return;
+  r[latchedAt] = on;
+  r[at + R_TOLD] = 0;
+  events.add(on === 1 ? EVENT.latched : EVENT.unlatched, ability);
+}
+
+/** Undoes latches whose declared conditions hold. */
+export function checkLatches(c: Actor): void {
+  const { r, plan } = c;
+  const { toggles } = c.roster;
+  for (let i = 0; i < toggles.length; i++) {
+    if (r[plan.abilities[toggles[i].ability].latchedAt] === 0) continue;
+    const { unlatch } = toggles[i];
+    for (let k = 0; k < unlatch.length; k++)
+      if (unlatch[k](c)) {
+        setLatch(c, toggles[i], 0);
+        break;
+      }
+  }
+}
+
+/** A press starts one ability only: the other requests that the same press brought about are dropped. */
+export function usePress(c: Actor, trigger: TriggerPlan): void {
+  const { r } = c;
+  const { button, at, buffer, on, latch } = trigger;
+  const moment = on !== null && !latch ? r[at + R_UNTIL] - buffer : r[button + B_PRESSED];
+  if (on !== null && !latch) r[at + R_COUNT] -= 1;
+  if (button < 0) return;
+  const released = on === 'release';
+  if (!released && r[button + B_PRESSED] === moment) r[button + B_USED] = trigger.ability + 1;
+  const { triggers } = c.roster;
+  for (let i = 0; i < triggers.length; i++) {
+    const other = triggers[i];
+    if (other.button !== button || other.on === null || other.latch || (other.on === 'release') !== released) continue;
+    if (r[other.at + R_COUNT] > 0 && r[other.at + R_UNTIL] - other.buffer === moment) r[other.at + R_COUNT] = 0;
+  }
+}

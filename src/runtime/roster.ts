@@ -1,0 +1,71 @@
+import type { AbilityPlan, Plan, TriggerPlan } from '../compile/plan.js';
+import { A_KNOWN, BUTTON, LOADOUT } from '../record/slots.js';
+
+/**
+ * What a character can do with what it has learnt and with its loadout. What it cannot do is not looked at at all.
+ * It is derived from the record and shared by all characters of a kind that can do the same.
+ */
+export interface Roster {
+  /** In the order in which requests are judged. */
+  readonly triggers: readonly TriggerPlan[];
+  /** By button: what its press may bring about, and its release. */
+  readonly press: readonly (readonly TriggerPlan[])[];
+  readonly release: readonly (readonly TriggerPlan[])[];
+  /** What the press of any button may bring about. */
+  readonly edges: readonly TriggerPlan[];
+  /** By event. */
+  readonly events: readonly (readonly TriggerPlan[])[];
+  readonly graced: readonly AbilityPlan[];
+  /** Of all that is learnt, whatever the loadout: what refills, what waits for events, what may be latched. */
+  readonly charged: readonly AbilityPlan[];
+  readonly waiting: readonly AbilityPlan[];
+  readonly toggles: readonly TriggerPlan[];
+}
+
+/** How many rosters of a plan are kept. */
+const KEPT = 64;
+const ROSTERS = new WeakMap<Plan, Map<string, Roster>>();
+
+export function isAvailable(r: Float64Array, a: AbilityPlan): boolean {
+  return r[a.at + A_KNOWN] === 1 && (a.loadouts === null || a.loadouts[r[LOADOUT]] === 1);
+}
+
+export function rosterOf(plan: Plan, r: Float64Array): Roster {
+  let known = ROSTERS.get(plan);
+  if (!known) {
+    known = new Map();
+    ROSTERS.set(plan, known);
+  }
+  const key = `${r[LOADOUT]}:${plan.abilities.map((a) => r[a.at + A_KNOWN]).join('')}`;
+  let roster = known.get(key);
+  if (!roster) {
+    roster = makeRoster(plan, r);
+    if (known.size >= KEPT) known.clear();
+    known.set(key, roster);
+  }
+  return roster;
+}
+
+function makeRoster(plan: Plan, r: Float64Array): Roster {
+  const here = plan.abilities.map((a) => isAvailable(r, a));
+  const learnt = plan.abilities.filter((a) => r[a.at + A_KNOWN] === 1);
+  const triggers = plan.triggers.filter((trigger) => here[trigger.ability]);
+  const { button, event } = plan.names;
+  const by = (count: number, pick: (trigger: TriggerPlan) => number): TriggerPlan[][] => {
+    const lists = Array.from({ length: count }, (): TriggerPlan[] => []);
+    for (const trigger of triggers) lists[pick(trigger)]?.push(trigger);
+    return lists;
+  };
+  const buttonOf = ({ button: at }: TriggerPlan) => (at - plan.layout.buttons) / BUTTON;
+  return {
+    triggers,
+    press: by(button.length, (trigger) => (trigger.on === 'press' ? buttonOf(trigger) : -1)),
+    release: by(button.length, (trigger) => (trigger.on === 'release' ? buttonOf(trigger) : -1)),
+    edges: triggers.filter((trigger) => trigger.on === 'edge'),
+    events: by(event.length, (trigger) => trigger.event),
+    graced: plan.abilities.filter((a, i) => here[i] && a.eligibleAt >= 0),
+    charged: learnt.filter((a) => a.charges > 0),
+    waiting: learnt.filter((a) => a.waitsAt >= 0),
+    toggles: plan.triggers.filter((trigger) => trigger.latch && r[plan.abilities[trigger.ability].at + A_KNOWN] === 1),
+  };
+}

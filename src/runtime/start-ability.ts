@@ -1,0 +1,71 @@
+import type { AbilityPlan, TriggerPlan } from '../compile/plan.js';
+import { faceStick } from '../motion/velocity.js';
+import {
+  FACE_LOCK,
+  L_ABILITY,
+  L_DUE,
+  L_PHASE,
+  L_PHASE_SINCE,
+  L_SINCE,
+  L_TRIGGER,
+  LANE,
+  NEVER,
+  T,
+} from '../record/slots.js';
+import { ENDED, EVENT } from '../report/events.js';
+import type { Actor } from './actor.js';
+import { startCooldown, takeCharge } from './cooldowns.js';
+import { forgetPaid, payPrice } from './costs.js';
+import { foldEffects } from './fold.js';
+import { useLoadout } from './loadout.js';
+import { endAbility, enterPhase } from './phases.js';
+import { updateDrains } from './pools.js';
+import { openScope } from './scopes.js';
+
+/** Commits a request that was judged, in one step: what it breaks ends, it is paid, its first phase begins. */
+export function startAbility(c: Actor, a: AbilityPlan, trigger: TriggerPlan): void {
+  const { r, plan } = c;
+  const lane = a.laneAt;
+  for (let i = 0; i < plan.names.lane.length; i++) {
+    const at = plan.layout.lanes + i * LANE;
+    const other = r[at + L_ABILITY];
+    if (other < 0) continue;
+    const breaks = a.breaks?.[other] === 1;
+    if (breaks || at === lane) endAbility(c, at, breaks ? ENDED.broken : ENDED.followed, a.index);
+  }
+  turnBody(c, trigger);
+  forgetPaid(c, a);
+  if (a.payPhase < 0) payPrice(c, a);
+  if (a.powerAt >= 0) r[a.powerAt] = 0;
+  if (a.dryAt >= 0) r[a.dryAt] = 0;
+  startCooldown(c, a);
+  if (a.chargesAt >= 0) takeCharge(c, a);
+  endGrace(c, a);
+
+  r[lane + L_ABILITY] = a.index;
+  r[lane + L_PHASE] = -1;
+  r[lane + L_SINCE] = r[T];
+  r[lane + L_PHASE_SINCE] = r[T];
+  r[lane + L_DUE] = NEVER;
+  r[lane + L_TRIGGER] = trigger.index;
+  c.events.add(EVENT.started, a.index);
+  if (a.upkeeps.length > 0) updateDrains(c);
+  openScope(c, a.scope);
+  if (a.firstPhase >= 0) enterPhase(c, lane, a.firstPhase);
+  if (a.loadout >= 0) useLoadout(c);
+}
+
+/** Facing follows the stick before a move is aimed by it, unless what still runs locks it. */
+function turnBody(c: Actor, { keepsFacing }: TriggerPlan): void {
+  if (keepsFacing) return;
+  foldEffects(c);
+  if (c.r[FACE_LOCK] === 1) return;
+  faceStick(c.plan, c.r);
+  c.senseAgain();
+}
+
+/** What has just started in a lane has not slipped off an edge: see decisions/grace-is-not-after-a-start.md. */
+function endGrace({ r, roster }: Actor, { lane }: AbilityPlan): void {
+  const { graced } = roster;
+  for (let i = 0; i < graced.length; i++) if (graced[i].lane === lane) r[graced[i].eligibleAt] = -NEVER;
+}

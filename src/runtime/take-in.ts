@@ -1,0 +1,245 @@
+import { setGrounded } from '../motion/contacts.js';
+import { settleBody } from '../motion/move-body.js';
+import { Rows } from '../record/rows.js';
+import {
+  A_KNOWN,
+  BASE_LOADOUT,
+  CAMERA_X,
+  CAMERA_Z,
+  CEILING,
+  FX,
+  FZ,
+  GROUND_CHANGED,
+  GROUND_NORMAL,
+  GROUND_VELOCITY,
+  GROUNDED,
+  HEADROOM,
+  HOST,
+  L_ABILITY,
+  MESSAGES,
+  NEVER,
+  PLACED,
+  STOP,
+  STUCK,
+  T,
+  VX,
+  VY,
+  VZ,
+  WALL_X,
+  WALL_Z,
+  WARPED,
+  X,
+  Y,
+  Z,
+} from '../record/slots.js';
+import { ENDED, EVENT } from '../report/events.js';
+import type { Actor } from './actor.js';
+import { heedEvent, resetAbility } from './cooldowns.js';
+import { ROW } from './door-rows.js';
+import { endAbility, endUnavailable } from './phases.js';
+import { setPool } from './pools.js';
+import { noteMoments, notePress, noteRequest, setLatch, takePress, takeRelease } from './presses.js';
+import { initializeStance } from './stance.js';
+
+/** Takes in what came through the door since the last tick, in its order. */
+export function takeRows(c: Actor): void {
+  const { r, incoming } = c;
+  if (incoming.count === 0) return;
+  const { data } = incoming;
+  const end = incoming.count * Rows.WIDTH;
+  // What an engine tells answers the drive of the tick before; in a freeze, that was to stand still.
+  const stood = r[HOST] - 1 < r[STOP];
+  let full = end;
+  for (let at = 0; at < end; at += Rows.WIDTH) {
+    if (data[at] === ROW.event && (at > full || isFull(c))) {
+      if (full === end) full = at;
+      continue;
+    }
+    c.tape?.write(r[HOST], data, at);
+    if (data[at] < ROW.moved) takeRow(c, data, at);
+    else if (!stood) takeContacts(c, data, at);
+  }
+  // Presses last, so that the order in which keys of one tick come in does not matter.
+  for (let at = 0; at < end; at += Rows.WIDTH) if (data[at] === ROW.press) notePress(c, data[at + 1]);
+  keepEvents(incoming, full);
+}
+
+function isFull({ r, plan }: Actor): boolean {
+  return r[plan.layout.messages] >= MESSAGES;
+}
+
+/** Events that found no place wait for the next tick. */
+function keepEvents(incoming: Rows, full: number): void {
+  const { data } = incoming;
+  const end = incoming.count * Rows.WIDTH;
+  let kept = 0;
+  for (let at = full; at < end; at += Rows.WIDTH) {
+    if (data[at] !== ROW.event) continue;
+    data.copyWithin(kept * Rows.WIDTH, at, at + Rows.WIDTH);
+    kept++;
+  }
+  incoming.count = kept;
+}
+
+/** Events that came in are handled, each occurrence by itself. */
+export function handleMessages(c: Actor): void {
+  const { r, plan } = c;
+  const { messages, events } = plan.layout;
+  if (messages < 0) return;
+  const count = r[messages];
+  for (let i = 1; i <= count; i++) {
+    const event = r[messages + i];
+    r[messages + i] = 0;
+    r[events + event] = r[T];
+    heedEvent(c, event);
+    noteMoments(c, c.roster.events[event], -1, 1);
+  }
+  r[messages] = 0;
+}
+
+function takeRow(c: Actor, data: Float64Array, at: number): void {
+  const { r, plan } = c;
+  const id = data[at + 1];
+  switch (data[at]) {
+    case ROW.press:
+      takePress(c, id);
+      break;
+    case ROW.release:
+      takeRelease(c, id);
+      break;
+    case ROW.stick:
+      takeStick(c, id, data, at);
+      break;
+    case ROW.event: {
+      const { messages } = plan.layout;
+      r[messages] += 1;
+      r[messages + r[messages]] = id;
+      c.events.add(EVENT.cameIn, id | 0);
+      break;
+    }
+    case ROW.request:
+      noteRequest(r, plan.triggers[plan.abilities[id].codeTrigger], 1);
+      break;
+    case ROW.freeze:
+      r[STOP] = Math.max(r[STOP], r[HOST] + data[at + 2]);
+      break;
+    case ROW.pool:
+      r[plan.scratchAt] = data[at + 2];
+      setPool(c, id, plan.scratchAt);
+      break;
+    case ROW.place:
+      place(c, data, at);
+      break;
+    case ROW.velocity:
+      r[VX] = data[at + 2];
+      r[VY] = data[at + 3];
+      r[VZ] = data[at + 4];
+      break;
+    case ROW.camera:
+      r[CAMERA_X] = data[at + 2];
+      r[CAMERA_Z] = data[at + 3];
+      break;
+    case ROW.face:
+      r[FX] = data[at + 2];
+      r[FZ] = data[at + 3];
+      break;
+    case ROW.learn:
+      r[plan.abilities[id].at + A_KNOWN] = data[at + 2];
+      c.changeRoster();
+      endUnavailable(c);
+      break;
+    case ROW.loadout:
+      r[BASE_LOADOUT] = id;
+      break;
+    case ROW.reset:
+      resetAbility(c, plan.abilities[id]);
+      break;
+    case ROW.latch:
+      for (const trigger of plan.abilities[id].triggers) if (trigger.latch) setLatch(c, trigger, data[at + 2]);
+      break;
+    case ROW.end: {
+      const lane = plan.abilities[id].laneAt;
+      if (r[lane + L_ABILITY] === id) endAbility(c, lane, ENDED.code, -1);
+      break;
+    }
+  }
+}
+
+/** Radial dead zone, rescaled so that its rim is 0 and a full push is 1. */
+function takeStick({ r, plan }: Actor, stick: number, data: Float64Array, row: number): void {
+  const { at, deadzone } = plan.sticks[stick];
+  const x = data[row + 2];
+  const y = data[row + 3];
+  const amount = Math.sqrt(x * x + y * y);
+  const scale = amount <= deadzone ? 0 : Math.min(1, (amount - deadzone) / (1 - deadzone)) / amount;
+  r[at] = x * scale;
+  r[at + 1] = y * scale;
+}
+
+function place(c: Actor, data: Float64Array, at: number): void {
+  const { r, plan } = c;
+  r[X] = data[at + 2];
+  r[Y] = data[at + 3];
+  r[Z] = data[at + 4];
+  r[WARPED] = r[HOST];
+  // What was put into the air has not slipped off an edge.
+  for (const { eligibleAt } of c.roster.graced) r[eligibleAt] = -NEVER;
+  if (c.mover === null) return;
+  const grounded = r[GROUNDED];
+  settleBody(plan, r, c.mover);
+  if (r[GROUNDED] !== grounded) c.events.add(r[GROUNDED] === 1 ? EVENT.landed : EVENT.left);
+  if (r[STUCK] === 1) c.events.add(EVENT.stuck);
+}
+
+/** What an engine tells of the body is so already in this tick, unlike what Loggia's own mover finds at a tick's end. */
+function takeContacts(c: Actor, data: Float64Array, at: number): void {
+  const { r } = c;
+  const a = data[at + 2];
+  const b = data[at + 3];
+  const d = data[at + 4];
+  switch (data[at]) {
+    case ROW.moved:
+      if (r[WARPED] === r[HOST]) break;
+      r[X] = a;
+      r[Y] = b;
+      r[Z] = d;
+      break;
+    case ROW.body:
+      r[VX] = a;
+      r[VY] = b;
+      r[VZ] = d;
+      r[CEILING] = data[at + 1] >> 1;
+      takeGround(c, data[at + 1] & 1);
+      break;
+    case ROW.wall:
+      r[WALL_X] = a;
+      r[WALL_Z] = b;
+      r[HEADROOM] = d;
+      break;
+    case ROW.ground:
+      r[GROUND_NORMAL] = a;
+      r[GROUND_NORMAL + 1] = b;
+      r[GROUND_NORMAL + 2] = d;
+      break;
+    case ROW.groundMoves:
+      r[GROUND_VELOCITY] = a;
+      r[GROUND_VELOCITY + 1] = b;
+      r[GROUND_VELOCITY + 2] = d;
+      break;
+  }
+}
+
+function takeGround(c: Actor, grounded: number): void {
+  const { r } = c;
+  if (r[PLACED] === 0) {
+    // The first contacts are where it begins, not something that happens.
+    r[PLACED] = 1;
+    r[GROUNDED] = grounded;
+    r[GROUND_CHANGED] = 0;
+    initializeStance(c);
+    return;
+  }
+  if (r[GROUNDED] === grounded) return;
+  setGrounded(r, grounded, 0);
+  c.events.add(grounded === 1 ? EVENT.landed : EVENT.left);
+}

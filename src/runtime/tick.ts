@@ -1,0 +1,86 @@
+import { driveBody, moveBody } from '../motion/move-body.js';
+import { faceStick } from '../motion/velocity.js';
+import { FACE_LOCK, GROUNDED, HOST, STOP, STUCK, T } from '../record/slots.js';
+import { EVENT } from '../report/events.js';
+import type { Actor } from './actor.js';
+import { refillCharges } from './cooldowns.js';
+import { foldClip, foldEffects } from './fold.js';
+import { noteGrace } from './grace.js';
+import { useLoadout } from './loadout.js';
+import { checkEndings, endDuePhases, playBeats } from './phases.js';
+import { updatePools } from './pools.js';
+import { checkLatches } from './presses.js';
+import { evaluateRequests } from './requests.js';
+import { deriveStance } from './stance.js';
+import { handleMessages, takeRows } from './take-in.js';
+
+/*
+ * The order of a tick, in four stages. Whoever has several characters in one world calls each stage for all of them
+ * before the next: all take in, all decide, all move, all settle.
+ */
+
+/** Takes in what came through the door. Says false while the character's own clock stands still: then the tick is over. */
+export function takeIn(c: Actor): boolean {
+  const { r, plan } = c;
+  c.events.count = 0;
+  c.reasons.count = 0;
+  c.senseAgain();
+  r[HOST] += 1;
+  // What comes in during a freeze belongs to the tick in which the clock goes on.
+  r[T] += 1;
+  takeRows(c);
+  if (r[HOST] < r[STOP]) {
+    r[T] -= 1;
+    return false;
+  }
+  if (plan.layout.messages >= 0) handleMessages(c);
+  useLoadout(c);
+  return true;
+}
+
+/** What happens in this tick. */
+export function decide(c: Actor): void {
+  updatePools(c);
+  playBeats(c);
+  endDuePhases(c);
+  refillCharges(c);
+
+  deriveStance(c);
+  checkLatches(c);
+  checkEndings(c);
+  useLoadout(c);
+  noteGrace(c);
+  evaluateRequests(c);
+
+  foldEffects(c);
+  foldClip(c);
+  if (c.r[FACE_LOCK] === 0) faceStick(c.plan, c.r);
+}
+
+/** Moves the body, or says what an engine is to do with it. */
+export function move(c: Actor): void {
+  const { r, plan, mover } = c;
+  c.senseAgain();
+  if (mover === null) {
+    driveBody(plan, r);
+    return;
+  }
+  const grounded = r[GROUNDED];
+  const stuck = r[STUCK];
+  moveBody(plan, r, mover);
+  if (r[GROUNDED] !== grounded) c.events.add(r[GROUNDED] === 1 ? EVENT.landed : EVENT.left);
+  if (r[STUCK] > stuck) c.events.add(EVENT.stuck);
+}
+
+/** What the tick has left: what probes see from here on is the body where it is now. */
+export function settle(c: Actor): void {
+  c.senseAgain();
+}
+
+/** One whole tick of a single character. */
+export function tick(c: Actor): void {
+  if (!takeIn(c)) return;
+  decide(c);
+  move(c);
+  settle(c);
+}
