@@ -232,11 +232,11 @@ export class Door {
   private set(button: number, down: boolean): void {
     const { r } = this;
     const at = this.keyAt(button);
-    if (r[at] > 0 === down && (r[at + 1] === 1) === down) return;
+    if (r[at] > 0 === down) return;
     r[at] = down ? ++this.presses : 0;
     const stick = this.plan.stickOf[button];
-    // Without a key, a side is down or up by where its stick is pushed; `resolve` has seen to that.
-    if (stick < 0 || this.resolve(stick)) this.flip(button, down);
+    if (stick < 0) this.flip(button, down);
+    else this.resolve(stick);
   }
 
   private flip(button: number, down: boolean): void {
@@ -246,19 +246,16 @@ export class Door {
     this.put('press', down ? ROW.press : ROW.release, button);
   }
 
-  /** Passes on what a stick gives, and which of its sides are down. Says whether a key of it is held. */
-  private resolve(stick: number): boolean {
+  /** Passes on what a stick gives, and which of its sides are down: those of its keys if any is held, else where it is pushed. */
+  private resolve(stick: number): void {
+    const { r } = this;
     const byKeys = this.putStick(stick);
-    if (byKeys) return true;
     const { sides } = this.plan.sticks[stick];
     const at = this.stickAt(stick);
-    const x = this.r[at];
-    const y = this.r[at + 1];
-    this.flip(sides, x < -SIDE);
-    this.flip(sides + 1, x > SIDE);
-    this.flip(sides + 2, y > SIDE);
-    this.flip(sides + 3, y < -SIDE);
-    return false;
+    this.flip(sides, byKeys ? r[this.keyAt(sides)] > 0 : r[at] < -SIDE);
+    this.flip(sides + 1, byKeys ? r[this.keyAt(sides + 1)] > 0 : r[at] > SIDE);
+    this.flip(sides + 2, byKeys ? r[this.keyAt(sides + 2)] > 0 : r[at + 1] > SIDE);
+    this.flip(sides + 3, byKeys ? r[this.keyAt(sides + 3)] > 0 : r[at + 1] < -SIDE);
   }
 
   /** What a stick gives: its keys if any is held, else where it is pushed. Says whether a key is held. */

@@ -1,0 +1,328 @@
+import { checkMoveset, type Facts, type Plan } from '../../src/index.js';
+import { collectNames } from '../../src/moveset/collect-names.js';
+import type { Names } from '../../src/moveset/read.js';
+import { MOVESET } from '../../src/moveset/schema.js';
+import type { FieldsShape, FormulaShape, Shape } from '../../src/moveset/shape.js';
+import type { Random } from './random.js';
+
+export interface Wanted {
+  /** Conditions and numbers may be functions. Default true. */
+  readonly functions?: boolean;
+  /** Probes may be declared. Default true. */
+  readonly probes?: boolean;
+}
+
+type Plain = Record<string, unknown>;
+
+/**
+ * A random moveset without faults, made from the format's own shapes: whatever key the format has, it comes up.
+ * Only what must fit together is chosen beforehand: names, a last stance without a condition, abilities that end.
+ */
+export function makeMoveset(random: Random, wanted: Wanted = {}): Plan {
+  for (;;) {
+    const source = new Maker(random, wanted).make();
+    const { plan, diagnostics } = checkMoveset(source);
+    if (plan) return plan;
+    // A fault may be a matter of luck (two names for one thing), but not always of the same kind.
+    if (diagnostics.some(({ code }) => !['never-ends', 'out-of-range', 'one-of-keys'].includes(code)))
+      throw new Error(`the generator made a fault: ${JSON.stringify(diagnostics[0])}`);
+  }
+}
+
+const PADS = ['Space', 'KeyF', 'KeyJ', 'KeyE'];
+const TAGS = ['floor', 'loud', 'bright'];
+
+class Maker {
+  private readonly names: Names;
+  private readonly skeleton: Plain;
+  private facts: { numbers: string[]; times: string[]; truths: string[] } = { numbers: [], times: [], truths: [] };
+  private own = '';
+
+  constructor(
+    private readonly random: Random,
+    private readonly wanted: Wanted,
+  ) {
+    const { skeleton } = this.choose();
+    this.skeleton = skeleton;
+    this.names = collectNames({ ...skeleton, stances: { first: { tags: TAGS }, ...(skeleton.stances as Plain) } });
+    (this.names as Record<string, string[]>).stance = Object.keys(skeleton.stances as Plain);
+  }
+
+  /** Names, and as little else as makes a moveset of them. */
+  private choose(): { skeleton: Plain } {
+    const { random } = this;
+    const some = (list: string[], least = 0) => random.some(list, least);
+    const of = (list: string[], value: () => unknown) => Object.fromEntries(list.map((name) => [name, value()]));
+    const buttons = some(['jump', 'gaff', 'gale', 'keel'], 2);
+    const inputs: Plain = of(buttons, () => ({ button: random.pick(PADS) }));
+    for (const stick of some(['move', 'look'], random.chance(0.9) ? 1 : 0))
+      inputs[stick] = { stick: { left: 'KeyA', right: 'KeyD', up: 'KeyW', down: 'KeyS' } };
+    const skeleton: Plain = {
+      loggia: 1,
+      name: 'Pell',
+      rate: random.pick([60, 60, 60, 10, 30, 240]),
+      view: random.pick(['side', 'side', 'open']),
+      pools: of(some(['wind', 'oil', 'grit']), () => ({ max: random.whole(1, 20) })),
+      inputs,
+      events: some(['bell', 'splash', 'tea'], 1),
+      body: { shapes: { tall: [0.6, 1.8], low: [0.6, 0.9] } },
+      lanes: random.pick([['body'], ['body', 'legs'], ['body', 'legs', 'hands']]),
+      stances: of([...some(['duck', 'stand', 'run', 'rise']), 'fall'], () => ({})),
+      abilities: of(some(['act', 'bolt', 'cut', 'dash', 'ease', 'fend'], 2), () => ({
+        start: { code: 'only' },
+        phases: [{ for: '1f', charge: { over: '2f', levels: { full: 1 } } }],
+      })),
+    };
+    if (this.wanted.probes !== false)
+      skeleton.probes = of(some(['ahead', 'below']), () => ({ ray: [random.whole(-2, 2), random.whole(-1, 1)] }));
+    if (random.chance(0.5))
+      skeleton.loadouts = of(some(['rigger', 'lantern'], 1), () => ({
+        abilities: some(Object.keys(skeleton.abilities as Plain), 1),
+      }));
+    return { skeleton };
+  }
+
+  make(): Plain {
+    this.findFacts();
+    const made = this.fields(MOVESET, ['include', 'allow', 'rate', 'view', 'events', 'lanes', 'loggia', 'name']);
+    const moveset: Plain = { ...this.skeleton, ...made };
+    const { rate, view, events, lanes, loggia, name } = this.skeleton;
+    Object.assign(moveset, { rate, view, events, lanes, loggia, name });
+    moveset.inputs = this.inputs();
+    moveset.stances = this.stances();
+    moveset.abilities = Object.fromEntries(this.names.ability.map((ability) => [ability, this.ability(ability)]));
+    this.own = '';
+    moveset.pools = Object.fromEntries(this.names.pool.map((pool) => [pool, this.pool()]));
+    moveset.body = this.body();
+    if (this.skeleton.loadouts) moveset.loadouts = this.loadouts();
+    else delete moveset.loadouts;
+    const probe = (MOVESET.fields.probes.shape as { of: FieldsShape }).of;
+    moveset.probes = Object.fromEntries(this.names.probe.map((name) => [name, this.fields(probe, [])]));
+    return moveset;
+  }
+
+  private findFacts(): void {
+    const last = { ...(this.skeleton.stances as Plain) };
+    const stances = Object.keys(last).map((name, i, all) => [name, i + 1 < all.length ? { when: 'grounded' } : {}]);
+    const { plan, diagnostics } = checkMoveset({
+      ...this.skeleton,
+      stances: Object.fromEntries(stances.map(([name, stance]) => [name, { ...(stance as Plain), tags: TAGS }])),
+    });
+    if (!plan) throw new Error(`the skeleton has a fault: ${JSON.stringify(diagnostics[0])}`);
+    for (const fact of plan.factNames()) {
+      // Levels are those of the skeleton; the moveset itself may have others.
+      if (fact.startsWith('level(')) continue;
+      const type = plan.reading(fact)?.type;
+      (type === 'truth' ? this.facts.truths : type === 'time' ? this.facts.times : this.facts.numbers).push(fact);
+    }
+  }
+
+  private inputs(): Plain {
+    const { random } = this;
+    return Object.fromEntries(
+      Object.entries(this.skeleton.inputs as Plain).map(([name, input]) => {
+        const more: Plain = {};
+        if ('stick' in (input as Plain)) {
+          if (random.chance(0.3)) more.opposite = random.pick(['last', 'neutral']);
+          if (random.chance(0.3)) more.deadzone = random.pick([0, 0.1, 0.4]);
+        } else {
+          if (random.chance(0.5)) more.buffer = this.time(0);
+          if (random.chance(0.3)) more.grace = this.time(0);
+        }
+        return [name, { ...(input as Plain), ...more }];
+      }),
+    );
+  }
+
+  private stances(): Plain {
+    const { names, random } = this;
+    const shape = (MOVESET.fields.stances.shape as { of: FieldsShape }).of;
+    return Object.fromEntries(
+      names.stance.map((name, i) => {
+        const stance = this.fields(shape, ['allow', 'when']);
+        if (i < names.stance.length - 1) stance.when = random.chance(0.4) ? 'grounded' : this.condition();
+        else stance.tags = TAGS; // so that each is known
+        return [name, stance];
+      }),
+    );
+  }
+
+  private loadouts(): Plain {
+    const shape = (MOVESET.fields.loadouts.shape as { of: FieldsShape }).of;
+    return Object.fromEntries(
+      this.names.loadout.map((name) => [
+        name,
+        { ...this.fields(shape, ['allow']), abilities: this.random.some(this.names.ability, 1) },
+      ]),
+    );
+  }
+
+  private pool(): Plain {
+    const shape = (MOVESET.fields.pools.shape as { of: FieldsShape }).of;
+    const pool = this.fields(shape, ['allow', 'min', 'max', 'start']);
+    pool.max = this.random.chance(0.8) ? this.random.whole(1, 20) : this.number(1, 20);
+    if (this.random.chance(0.3)) pool.min = this.random.chance(0.7) ? this.random.whole(-3, 0) : this.number(-3, 1);
+    if (this.random.chance(0.3)) pool.start = this.random.whole(0, 1);
+    return pool;
+  }
+
+  private body(): Plain {
+    const { random } = this;
+    return {
+      ...(this.skeleton.body as Plain),
+      ...(random.chance(0.5) && { gravity: random.pick([0, 10, 40]) }),
+      ...(random.chance(0.5) && { fall: random.pick([4, 18]) }),
+      ...(random.chance(0.5) && { walk: { speed: random.whole(1, 9), accel: random.pick([10, 60, 1000]) } }),
+    };
+  }
+
+  private ability(name: string): Plain {
+    this.own = name;
+    const { random } = this;
+    const shape = (MOVESET.fields.abilities.shape as { of: FieldsShape }).of;
+    const ability = this.fields(shape, ['allow', 'phases', 'pay', 'locked', 'from', 'when']);
+    const phases = Array.from({ length: random.whole(1, 3) }, (_, i, all: unknown[] = []) => this.phase(i, all.length));
+    (phases.at(-1) as Plain).for ??= this.time(1);
+    ability.phases = phases;
+    if (random.chance(0.2))
+      ability.pay = random.pick(phases.map((phase, i) => (phase.name as string) ?? String(i + 1)));
+    if (random.chance(0.15)) ability.locked = true;
+    if (random.chance(0.25)) ability.from = random.some([...this.names.stance, ...TAGS], 1);
+    if (random.chance(0.25)) ability.when = this.condition();
+    return ability;
+  }
+
+  private phase(i: number, count: number): Plain {
+    const ability = (MOVESET.fields.abilities.shape as { of: FieldsShape }).of;
+    const shape = (ability.fields.phases.shape as { of: FieldsShape }).of;
+    const phase = this.fields(shape, []);
+    if (phase.name !== undefined) phase.name = `phase${i}`;
+    if (this.random.chance(0.7) || i === count - 1) phase.for = this.time(1);
+    return phase;
+  }
+
+  /** Any value that a shape allows. */
+  private value(shape: Shape): unknown {
+    const { random } = this;
+    switch (shape.kind) {
+      case 'number': {
+        const value = random.whole(Math.max(shape.min, -3), Math.min(shape.max, 12));
+        return shape.whole || random.chance(0.5) ? value : Math.min(shape.max, value + 0.25);
+      }
+      case 'formula':
+        return this.formula(shape);
+      case 'time':
+        return this.time(shape.min);
+      case 'text':
+        return shape.pattern ? random.pick(TAGS) : random.pick(['idle', 'swing']);
+      case 'truth':
+        return random.chance(0.5);
+      case 'word':
+        return random.pick(shape.of);
+      case 'name': {
+        const known = [...shape.of.flatMap((kind) => this.names[kind]), ...(shape.words ?? [])];
+        return known.length > 0 ? random.pick(known) : undefined;
+      }
+      case 'list': {
+        const items = Array.from({ length: Math.max(shape.min ?? 0, random.whole(1, 2)) }, () => this.value(shape.of));
+        if (items.includes(undefined)) return undefined;
+        return shape.orOne && random.chance(0.5) ? items[0] : items;
+      }
+      case 'map': {
+        const keys = shape.keys === 'new' ? ['full', 'half'] : shape.keys === 'code' ? [] : this.names[shape.keys];
+        return Object.fromEntries(random.some(keys, 0).map((key) => [key, this.value(shape.of)]));
+      }
+      case 'fields':
+        return this.fields(shape, []);
+      case 'either': {
+        const forms = [shape.plain, shape.list, shape.fields].filter((form) => form !== undefined);
+        return this.value(random.pick(forms) as Shape);
+      }
+    }
+  }
+
+  private fields(shape: FieldsShape, without: readonly string[]): Plain {
+    const { random } = this;
+    const only = shape.oneOf && random.pick(shape.oneOf.filter((key) => this.canBe(shape, key)));
+    const made: Plain = {};
+    for (const [key, field] of Object.entries(shape.fields)) {
+      if (without.includes(key) || (shape.oneOf?.includes(key) && key !== only)) continue;
+      if (!field.required && key !== only && !random.chance(0.16)) continue;
+      const value = this.value(field.shape);
+      if (value !== undefined) made[key] = value;
+    }
+    return made;
+  }
+
+  private canBe(shape: FieldsShape, key: string): boolean {
+    const inner = shape.fields[key].shape;
+    if (inner.kind === 'name') return inner.of.some((kind) => this.names[kind].length > 0);
+    return true;
+  }
+
+  private time(least: number): string {
+    const { random } = this;
+    const ticks = random.whole(Math.max(1, least), random.chance(0.8) ? 12 : 40);
+    return least === 0 && random.chance(0.2) ? '0f' : `${ticks}f`;
+  }
+
+  private formula({ gives, percent, min = -20, max = 20 }: FormulaShape): unknown {
+    const { random } = this;
+    if (gives === 'truth') return this.condition();
+    if (percent && random.chance(0.3)) return `${random.whole(0, 100)}%`;
+    if (random.chance(0.5)) return random.whole(Math.max(min, -20), Math.min(max, 20));
+    return this.number(Math.max(min, -20), Math.min(max, 20));
+  }
+
+  /** A number as text or as a function. */
+  private number(low: number, high: number): unknown {
+    const { random } = this;
+    const fact = random.pick(this.facts.numbers);
+    if (this.wanted.functions !== false && random.chance(0.25)) {
+      if (random.chance(0.1)) return () => Number.NaN;
+      return (facts: Facts) => low + Math.abs(facts.fact(fact)) * 0.5;
+    }
+    return random.pick([
+      `${high} - abs(${fact})`,
+      `${low} + ${this.sum()}`,
+      `clamp(${fact} * 2, ${low}, ${high})`,
+      `pick(${this.truth(1)}, ${low}, ${high})`,
+      `min(${this.sum()}, ${high})`,
+      `sqrt(abs(${fact})) / ${random.whole(0, 3)}`,
+    ]);
+  }
+
+  private sum(): string {
+    const { random, facts } = this;
+    return `${random.pick(facts.numbers)} ${random.pick(['+', '-', '*', '/', '%'])} ${random.whole(0, 4)}`;
+  }
+
+  private condition(): unknown {
+    const { random } = this;
+    if (this.wanted.functions !== false && random.chance(0.12)) {
+      const fact = random.pick([...this.facts.truths, ...this.facts.numbers]);
+      return (facts: Facts) => facts.fact(fact) > 0;
+    }
+    return this.truth(2);
+  }
+
+  private truth(depth: number): string {
+    const { random, facts } = this;
+    if (depth > 0 && random.chance(0.35)) {
+      const parts = `${this.truth(depth - 1)} ${random.pick(['and', 'or'])} ${this.truth(depth - 1)}`;
+      return random.chance(0.3) ? `not (${parts})` : parts;
+    }
+    const compare = random.pick(['<', '<=', '>', '>=', '==', '!=']);
+    switch (random.whole(0, 4)) {
+      case 0:
+      case 1:
+        return `${random.chance(0.3) ? 'not ' : ''}${random.pick(facts.truths)}`;
+      case 2:
+        return `${random.pick(facts.numbers)} ${compare} ${random.whole(-2, 6)}`;
+      case 3:
+        return `${random.pick(facts.times)} ${compare} ${random.pick(['2f', '6f', '0.1s', '0.5s'])}`;
+      default:
+        return this.own ? `charge >= 0.5 or ${random.pick(facts.truths)}` : random.pick(facts.truths);
+    }
+  }
+}

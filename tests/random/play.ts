@@ -1,0 +1,171 @@
+import {
+  BoxWorld,
+  Character,
+  type CharacterOptions,
+  flatGround,
+  type Plan,
+  TileWorld,
+  type World,
+} from '../../src/index.js';
+import type { Random } from './random.js';
+
+/** What is done to the door before one tick. */
+export type Deed = (c: Character) => void;
+
+/** What the devices hold after so many ticks of a script: keys in the order of their presses, and sticks. */
+export interface Held {
+  readonly keys: readonly string[];
+  readonly sticks: ReadonlyMap<string, readonly [number, number]>;
+}
+
+export interface Script {
+  readonly deeds: readonly (readonly Deed[])[];
+  readonly held: readonly Held[];
+}
+
+const TILES = new TileWorld(
+  [
+    '################################',
+    '#..............................#',
+    '#.......####...................#',
+    '#......~...........--..........#',
+    '#......~....##.................#',
+    '#.@....~..####.........#.......#',
+    '################################',
+  ],
+  { legend: { '~': { tags: ['rough', 'loud'] } } },
+);
+const BOXES = new BoxWorld([
+  { from: [-40, -2, -40], to: [40, 1, 40] },
+  { from: [3, 1, -4], to: [5, 4, 4], tags: ['floor'] },
+  { from: [-4, 3.1, -4], to: [2, 4, 4] },
+  { from: [-6, 2.5, -6], to: [-4, 3, 6], oneWay: true },
+]);
+const GROUND = flatGround(1);
+
+export const worldOf = (random: Random, plan: Plan): World =>
+  random.pick(plan.view === 'open' ? [BOXES, GROUND] : [TILES, TILES, BOXES, GROUND]);
+
+/** The same world without what makes asking it quick. */
+export function withoutRooms(world: World): World {
+  return {
+    still: true,
+    ray: (cast, hit) => world.ray(cast, hit),
+    sweep: (cast, hit) => world.sweep(cast, hit),
+    overlap: (cast) => world.overlap(cast),
+  };
+}
+
+/** Deeds of all kinds that a door takes, by tick. */
+export function makeScript(random: Random, plan: Plan, ticks: number, { place = true } = {}): Script {
+  const { button, event, ability, loadout, pool, stick } = plan.names;
+  const keys: string[] = [];
+  const sticks = new Map<string, readonly [number, number]>();
+  const held: Held[] = [{ keys: [], sticks: new Map() }];
+  const one = (): Deed => {
+    const kind = random.whole(0, 29);
+    const toggle = (input: string): Deed => {
+      const at = keys.indexOf(input);
+      if (at < 0) {
+        keys.push(input);
+        return (c) => c.door.press(input);
+      }
+      keys.splice(at, 1);
+      return (c) => c.door.release(input);
+    };
+    if (kind === 0 && stick.length > 0) {
+      const name = random.pick(stick);
+      const to = [random.pick([-1, 0, 0.6, 1]), random.pick([-1, 0, 0.4, 1])] as const;
+      sticks.set(name, to);
+      return (c) => c.door.stick(name, to[0], to[1]);
+    }
+    if (kind < 4) {
+      const name = random.pick(event);
+      return (c) => c.door.event(name);
+    }
+    const name = random.pick(ability);
+    if (kind === 4) return (c) => c.door.request(name);
+    if (kind === 5) return (c) => c.door.learn(name);
+    if (kind === 6) return (c) => c.door.forget(name);
+    if (kind === 7) return (c) => c.door.end(name);
+    if (kind === 8) return (c) => c.door.reset(name);
+    if (kind === 9) {
+      const length = random.whole(1, 6);
+      return (c) => c.door.freeze(length);
+    }
+    if (kind === 10 && loadout.length > 0) {
+      const worn = random.pick(loadout);
+      return (c) => c.door.loadout(worn);
+    }
+    if (kind === 11 && pool.length > 0) {
+      const which = random.pick(pool);
+      const value = random.whole(-2, 20);
+      return (c) => c.door.pool(which, value);
+    }
+    if (kind === 12) {
+      const [x, y] = [random.whole(-9, 9), random.whole(-9, 12)];
+      return (c) => c.door.velocity(x, y);
+    }
+    if (kind === 13) {
+      const [x, z] = [random.pick([-1, 0, 2]), random.pick([1, -3])];
+      return (c) => c.door.camera(x, z);
+    }
+    if (kind === 14 && place) {
+      const [x, y] = [random.pick([2.5, 6, 13]), random.pick([1, 1, 3.3])];
+      return (c) => c.door.place(x, y);
+    }
+    return toggle(random.pick(button));
+  };
+  const deeds = Array.from({ length: ticks }, () => {
+    const count = random.chance(0.35) ? random.whole(1, 4) : 0;
+    const list = Array.from({ length: count }, one);
+    held.push({ keys: [...keys], sticks: new Map(sticks) });
+    return list;
+  });
+  return { deeds, held };
+}
+
+export const create = (plan: Plan, world: World | undefined, more: CharacterOptions = {}) =>
+  new Character(plan, { world, at: [2.5, 1], ...more });
+
+/** Plays a script from one tick to another; what happened, tick for tick. */
+export function play(c: Character, script: Script, from = 0, to = script.deeds.length, after?: Deed): string[] {
+  const told: string[] = [];
+  for (let i = from; i < to; i++) {
+    for (const deed of script.deeds[i]) deed(c);
+    c.tick();
+    told.push(tell(c));
+    after?.(c);
+  }
+  return told;
+}
+
+/** Where two runs differ first, or undefined. */
+export function difference(one: readonly string[], other: readonly string[]): string | undefined {
+  const at = one.findIndex((line, i) => line !== other[i]);
+  return at < 0 ? undefined : `tick ${at}: ${one[at]}\n  against ${other[at]}`;
+}
+
+/** Places of the record in which two characters differ. */
+export function differingPlaces(one: Character, other: Character): string[] {
+  const { ranges } = one.plan.layout;
+  const [a, b] = [one.record, other.record];
+  return [...a.keys()]
+    .filter((i) => a[i] !== b[i])
+    .map((i) => {
+      const range = ranges.find(({ at, count }) => i >= at && i < at + count);
+      return `${range?.label}+${i - (range?.at ?? 0)}: ${a[i]} against ${b[i]}`;
+    });
+}
+
+/** Every number of the record, and every event with all it says. */
+export function tell(c: Character): string {
+  return `${c.checksum()} ${c.readout.eventCount > 0 ? JSON.stringify(c.readout.events) : ''}`;
+}
+
+/** Has the devices hold what they held after so many ticks of a script. */
+export function holdAsAt(c: Character, held: Held): void {
+  c.door.releaseAll();
+  for (const [name, [x, y]] of held.sticks) c.door.stick(name, x, y);
+  for (const key of held.keys) c.door.press(key);
+}

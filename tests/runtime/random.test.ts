@@ -1,0 +1,102 @@
+import { expect, test } from 'vitest';
+import { type Character, packMoveset, Tape, unpackMoveset } from '../../src/index.js';
+import { makeMoveset } from '../random/moveset.js';
+import { create, difference, holdAsAt, makeScript, play, tell, withoutRooms, worldOf } from '../random/play.js';
+import { Random } from '../random/random.js';
+
+const MOVESETS = Number(process.env.LOGGIA_RANDOM ?? 2000);
+const TICKS = 90;
+
+/** Runs a check over so many random movesets; what fails names the seed that brings it back. */
+function forRandom(count: number, check: (random: Random, seed: number) => void): void {
+  const first = Number(process.env.LOGGIA_SEED ?? 1);
+  for (let seed = first; seed < first + count; seed++) {
+    try {
+      check(new Random(seed), seed);
+    } catch (error) {
+      (error as Error).message = `LOGGIA_SEED=${seed} LOGGIA_RANDOM=1: ${(error as Error).message}`;
+      throw error;
+    }
+  }
+}
+
+/** Reads all that can be read, which must change nothing. */
+function readAll(c: Character): void {
+  for (const fact of c.plan.factNames()) c.facts.fact(fact);
+  for (const ability of c.plan.names.ability) {
+    c.explain(ability);
+    c.may(ability);
+    c.readout.cooldownPart(ability);
+    c.readout.charge(ability);
+  }
+  for (const pool of c.plan.names.pool) c.readout.pool(pool);
+  c.snapshot();
+}
+
+function checkLimits(c: Character): void {
+  for (const pool of c.plan.names.pool) {
+    const { min, max } = c.readout.poolLimits(pool);
+    expect(c.readout.pool(pool)).toBeGreaterThanOrEqual(min);
+    expect(c.readout.pool(pool)).toBeLessThanOrEqual(max);
+  }
+  expect(c.record.some(Number.isNaN)).toBe(false);
+}
+
+test('random movesets: reading, rooms, packing, tapes and restoring anywhere change no number and no event', () => {
+  const seen = { started: 0, refused: 0, ended: 0 };
+  forRandom(MOVESETS, (random) => {
+    const functions = random.chance(0.5);
+    const plan = makeMoveset(random, { functions });
+    const world = worldOf(random, plan);
+    const script = makeScript(random, plan, TICKS);
+    const c = create(plan, world);
+    const tape = new Tape();
+    c.tape = tape;
+    const middle = random.whole(1, TICKS - 1);
+    const told = play(c, script, 0, middle, checkLimits);
+    const snapshot = c.snapshot();
+    told.push(...play(c, script, middle));
+    for (const kind of Object.keys(seen) as (keyof typeof seen)[])
+      seen[kind] += told.filter((line) => line.includes(`"kind":"${kind}"`)).length;
+
+    // Reading in between, and a world that is asked each time.
+    expect(difference(told, play(create(plan, withoutRooms(world)), script, 0, TICKS, readAll))).toBeUndefined();
+
+    // What was packed and unpacked.
+    if (!functions) {
+      const unpacked = unpackMoveset(JSON.parse(JSON.stringify(packMoveset(plan))));
+      expect(difference(told, play(create(unpacked, world), script))).toBeUndefined();
+    }
+
+    // The tape, in another character.
+    const replayed = create(plan, world);
+    const saved = Tape.from(JSON.parse(JSON.stringify(tape)));
+    saved.rewindTo(replayed);
+    for (let i = 0; i < TICKS; i++) {
+      saved.feed(replayed);
+      replayed.tick();
+      expect([i, tell(replayed)]).toEqual([i, told[i]]);
+    }
+
+    // Back to the middle, in the same character and in another that did something else; with the devices as they were then.
+    const other = create(plan, world);
+    play(other, makeScript(random, plan, 20));
+    for (const back of [c, other]) {
+      holdAsAt(back, script.held[middle]);
+      back.restore(snapshot);
+      expect(back.readout.eventCount).toBe(0);
+      expect(difference(told.slice(middle), play(back, script, middle))).toBeUndefined();
+    }
+    // The tape followed the character back.
+    saved.rewindTo(replayed);
+    const followed = Tape.from(JSON.parse(JSON.stringify(tape)));
+    followed.rewindTo(replayed);
+    for (let i = 0; i < TICKS; i++) {
+      followed.feed(replayed);
+      replayed.tick();
+    }
+    expect(tell(replayed)).toBe(told[TICKS - 1]);
+  });
+  // It is about something: most movesets do a lot.
+  if (MOVESETS > 100) for (const count of Object.values(seen)) expect(count).toBeGreaterThan(MOVESETS);
+});
