@@ -29,9 +29,8 @@ import { runActions } from './scopes.js';
 /** The most that factors may make of any folded number. */
 const MOST = 1e6;
 
-/** Lays the effects of all that is active over the base values: the stance, the loadout, then lane by lane. */
-export function foldEffects(c: Actor): void {
-  const { r, plan } = c;
+/** The values over which effects are laid. */
+export function foldBase({ r, plan }: Actor): void {
   const { body } = plan;
   r[GRAVITY] = body.gravity;
   r[FALL] = body.fall;
@@ -46,7 +45,12 @@ export function foldEffects(c: Actor): void {
   r[HELD_VELOCITY] = 0;
   r[HELD_VELOCITY + 1] = 0;
   r[HELD_VELOCITY + 2] = 0;
+}
 
+/** Lays the effects of all that is active over the base values: the stance, the loadout, then lane by lane. */
+export function foldEffects(c: Actor): void {
+  const { r, plan } = c;
+  foldBase(c);
   runActions(c, plan.stances[r[STANCE]].scope.folds);
   if (r[LOADOUT] >= 0) runActions(c, plan.loadouts[r[LOADOUT]].scope.folds);
   const end = plan.layout.lanes + plan.names.lane.length * LANE;

@@ -33,7 +33,9 @@ import {
   P_REST,
   P_SINCE,
   PLACED,
+  POOL,
   R_UNTIL,
+  STANCE,
   STOP,
   T,
   TRIGGER,
@@ -43,7 +45,7 @@ import {
   Z,
 } from '../record/slots.js';
 import type { Actor } from './actor.js';
-import { foldEffects } from './fold.js';
+import { foldBase, foldEffects } from './fold.js';
 import { beginLine, updateLimits } from './pools.js';
 import { initializeStance } from './stance.js';
 
@@ -107,6 +109,15 @@ export function initializeActor(c: Actor): void {
     r[GROUND_CHANGED] = 0;
     r[LANDED] = -NEVER;
   }
+  beginActor(c);
+}
+
+/** What follows from where the body is: with an engine, that is known with its first contacts. */
+export function beginActor(c: Actor): void {
+  const { r, plan } = c;
+  r[STANCE] = 0;
+  r.fill(0, plan.layout.pools, plan.layout.pools + plan.pools.length * POOL);
+  foldBase(c);
   for (const pool of plan.pools) {
     updateLimits(c, pool);
     r[pool.value] = pool.start ?? r[pool.at + P_MAX];

@@ -36,10 +36,10 @@ import { ENDED, EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 import { heedEvent, resetAbility } from './cooldowns.js';
 import { ROW } from './door-rows.js';
+import { beginActor } from './initialize.js';
 import { endAbility, endUnavailable } from './phases.js';
 import { setPool } from './pools.js';
 import { noteMoments, notePress, noteRequest, setLatch, takePress, takeRelease } from './presses.js';
-import { initializeStance } from './stance.js';
 
 /** Takes in what came through the door since the last tick, in its order. */
 export function takeRows(c: Actor): void {
@@ -236,7 +236,9 @@ function takeGround(c: Actor, grounded: number): void {
     r[PLACED] = 1;
     r[GROUNDED] = grounded;
     r[GROUND_CHANGED] = 0;
-    initializeStance(c);
+    r[T] -= 1;
+    beginActor(c);
+    r[T] += 1;
     return;
   }
   if (r[GROUNDED] === grounded) return;
