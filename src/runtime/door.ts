@@ -82,54 +82,54 @@ export class Door {
 
   /** An event comes in. */
   event(name: string): void {
-    this.put('event', ROW.event, this.index('event', 'event', name));
+    this.put('event', ROW.event, this.index('event', 'event', name), 0, 0, 0);
   }
 
   /** Requests an ability, as a press of its input would. A refusal is told by the readout, never thrown. */
   request(ability: string): void {
-    this.put('request', ROW.request, this.index('request', 'ability', ability));
+    this.put('request', ROW.request, this.index('request', 'ability', ability), 0, 0, 0);
   }
 
   /** Ends an ability if it runs. */
   end(ability: string): void {
-    this.put('end', ROW.end, this.index('end', 'ability', ability));
+    this.put('end', ROW.end, this.index('end', 'ability', ability), 0, 0, 0);
   }
 
   /** Makes a locked ability known. */
   learn(ability: string): void {
-    this.put('learn', ROW.learn, this.index('learn', 'ability', ability), 1);
+    this.put('learn', ROW.learn, this.index('learn', 'ability', ability), 1, 0, 0);
   }
 
   /** Takes an ability away; it ends if it runs. */
   forget(ability: string): void {
-    this.put('forget', ROW.learn, this.index('forget', 'ability', ability), 0);
+    this.put('forget', ROW.learn, this.index('forget', 'ability', ability), 0, 0, 0);
   }
 
   /** Changes the loadout; what runs and is not in it ends. */
   loadout(name: string): void {
-    this.put('loadout', ROW.loadout, this.index('loadout', 'loadout', name));
+    this.put('loadout', ROW.loadout, this.index('loadout', 'loadout', name), 0, 0, 0);
   }
 
   /** Makes an ability ready: its cooldown is over and its charges are full. */
   reset(ability: string): void {
-    this.put('reset', ROW.reset, this.index('reset', 'ability', ability));
+    this.put('reset', ROW.reset, this.index('reset', 'ability', ability), 0, 0, 0);
   }
 
   /** Latches an ability that has a toggle, or unlatches it, as a press of that would. */
   latch(ability: string, on: boolean): void {
-    this.put('latch', ROW.latch, this.index('latch', 'ability', ability), on ? 1 : 0);
+    this.put('latch', ROW.latch, this.index('latch', 'ability', ability), on ? 1 : 0, 0, 0);
   }
 
   /** Stops the character's own clock for so many ticks. */
   freeze(ticks: number): void {
     if (!Number.isInteger(ticks))
       throw new UsageError(`freeze: ticks must be a whole number from 0 on, not ${String(ticks)}.`, 'out-of-range');
-    this.put('freeze', ROW.freeze, 0, ticks);
+    this.put('freeze', ROW.freeze, 0, ticks, 0, 0);
   }
 
   /** Sets a pool, within its limits. */
   pool(name: string, value: number): void {
-    this.put('pool', ROW.pool, this.index('pool', 'pool', name), value);
+    this.put('pool', ROW.pool, this.index('pool', 'pool', name), value, 0, 0);
   }
 
   /** Puts the feet at a place; out of what is solid there, if there is room beside it. */
@@ -146,7 +146,7 @@ export class Door {
   camera(x: number, z: number): void {
     const length = Math.sqrt(x * x + z * z);
     if (!(length > 0)) throw new UsageError('camera: x and z must be numbers, and not both 0.', 'out-of-range');
-    this.put('camera', ROW.camera, 0, x / length, z / length);
+    this.put('camera', ROW.camera, 0, x / length, z / length, 0);
   }
 
   /** What became of the body that an engine moved. Only for a character without a world. */
@@ -166,7 +166,7 @@ export class Door {
       if (normal) this.put(call, ROW.ground, 0, normal[0], normal[1], normal[2]);
       else this.put(call, ROW.ground, 0, 0, 1, 0);
       if (moves) this.put(call, ROW.groundMoves, 0, moves[0], moves[1], moves[2]);
-      else this.put(call, ROW.groundMoves, 0);
+      else this.put(call, ROW.groundMoves, 0, 0, 0, 0);
     } catch (error) {
       this.incoming.count = before;
       throw error;
@@ -184,7 +184,7 @@ export class Door {
     for (let i = 0; i < plan.names.button.length; i++) {
       const down = r[this.keyAt(i) + 1];
       if (down !== r[plan.layout.buttons + i * BUTTON + B_DOWN])
-        this.put('restore', down === 1 ? ROW.press : ROW.release, i);
+        this.put('restore', down === 1 ? ROW.press : ROW.release, i, 0, 0, 0);
     }
   }
 
@@ -208,9 +208,12 @@ export class Door {
   }
 
   /** Adds a row, or throws and adds none. -0 becomes 0, so that equal runs have equal records. */
-  private put(call: string, row: number, what: number, a = 0, b = 0, c = 0): void {
+  private put(call: string, row: number, what: number, a: number, b: number, c: number): void {
     const { incoming } = this;
-    const at = incoming.add(row, what, a, b, c);
+    const at = incoming.add(row, what);
+    incoming.data[at + 2] = a;
+    incoming.data[at + 3] = b;
+    incoming.data[at + 4] = c;
     const { data } = incoming;
     const { min, max } = SHAPES[row];
     for (let i = at + 2; i < at + 5; i++) {
@@ -243,7 +246,7 @@ export class Door {
     const at = this.keyAt(button) + 1;
     if ((this.r[at] === 1) === down) return;
     this.r[at] = down ? 1 : 0;
-    this.put('press', down ? ROW.press : ROW.release, button);
+    this.put('press', down ? ROW.press : ROW.release, button, 0, 0, 0);
   }
 
   /** Passes on what a stick gives, and which of its sides are down: those of its keys if any is held, else where it is pushed. */
@@ -275,7 +278,7 @@ export class Door {
       x /= length;
       y /= length;
     }
-    this.put('stick', ROW.stick, stick, x, y);
+    this.put('stick', ROW.stick, stick, x, y, 0);
     return byKeys;
   }
 }

@@ -64,6 +64,8 @@ export class Tape {
       if (!Number.isInteger(entry?.tick) || entry.tick <= before || !Array.isArray(entry.rows))
         throw new UsageError('Tape: its entries must have rising ticks, and rows.', 'wrong-record');
       before = entry.tick;
+      if (!entry.rows.every(Array.isArray))
+        throw new UsageError(`Tape: at tick ${entry.tick}, a row must be a list.`, 'wrong-record');
       made.entries.push({ tick: entry.tick, rows: entry.rows.map((row: number[]) => [...row]) });
     }
     return made;
@@ -97,7 +99,7 @@ export class Tape {
       );
     for (const { tick, rows } of this.entries)
       for (const row of rows) {
-        const fault = Array.isArray(row) ? faultOfRow(plan, row) : 'a row must be a list';
+        const fault = faultOfRow(plan, row);
         if (fault) throw new UsageError(`Tape: at tick ${tick}, ${fault}.`, 'wrong-record');
       }
     character.restore(this.start);
