@@ -37,6 +37,7 @@ import type { Actor } from './actor.js';
 import { heedEvent, resetAbility } from './cooldowns.js';
 import { ROW } from './door-rows.js';
 import { beginActor } from './initialize.js';
+import { useLoadout } from './loadout.js';
 import { endAbility, endUnavailable } from './phases.js';
 import { setPool } from './pools.js';
 import { noteMoments, notePress, noteRequest, setLatch, takePress, takeRelease } from './presses.js';
@@ -59,6 +60,7 @@ export function takeRows(c: Actor): void {
     if (data[at] < ROW.moved) takeRow(c, data, at);
     else if (!stood) takeContacts(c, data, at);
   }
+  useLoadout(c);
   // Presses last, so that the order in which keys of one tick come in does not matter.
   for (let at = 0; at < end; at += Rows.WIDTH) if (data[at] === ROW.press) notePress(c, data[at + 1]);
   keepEvents(incoming, full);

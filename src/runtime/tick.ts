@@ -21,7 +21,7 @@ import { handleMessages, takeRows } from './take-in.js';
 
 /** Takes in what came through the door. Says false while the character's own clock stands still: then the tick is over. */
 export function takeIn(c: Actor): boolean {
-  const { r, plan } = c;
+  const { r } = c;
   c.events.count = 0;
   c.reasons.count = 0;
   c.senseAgain();
@@ -33,8 +33,7 @@ export function takeIn(c: Actor): boolean {
     r[T] -= 1;
     return false;
   }
-  if (plan.layout.messages >= 0) handleMessages(c);
-  useLoadout(c);
+  handleMessages(c);
   return true;
 }
 

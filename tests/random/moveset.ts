@@ -44,8 +44,8 @@ class Maker {
   ) {
     const { skeleton } = this.choose();
     this.skeleton = skeleton;
-    this.names = collectNames({ ...skeleton, stances: { first: { tags: TAGS }, ...(skeleton.stances as Plain) } });
-    (this.names as Record<string, string[]>).stance = Object.keys(skeleton.stances as Plain);
+    const stance = Object.keys(skeleton.stances as Plain);
+    this.names = { ...collectNames({ ...skeleton, stances: { fall: { tags: TAGS } } }), stance };
   }
 
   /** Names, and as little else as makes a moveset of them. */

@@ -1,0 +1,271 @@
+import { describe, expect, test } from 'vitest';
+import { Character, flatGround, loadProgress, saveProgress } from '../../src/index.js';
+import { makeCharacter, plan, SMALL, tap, tick } from '../support.js';
+
+const started = (told: string[]) => told.filter((line) => line.startsWith('+'));
+
+describe('what breaks another goes first, and is never lost', () => {
+  const STUN = `
+events: [hurt, die]
+abilities:
+  jab: { start: { press: gaff }, tags: attack, phases: [{ for: 9f }] }
+  stun: { start: { event: hurt }, breaks: [attack, stun], tags: hit, phases: [{ for: 9f }] }
+  death: { start: { event: die }, breaks: [attack, hit], phases: [{ for: 99f }] }`;
+
+  test('a stun in the tick of a press', () => {
+    const c = makeCharacter(STUN);
+    c.door.press('gaff');
+    c.door.event('hurt');
+    expect(tick(c)).toEqual(['cameIn hurt', '+stun', 'stun.1', '!jab contested']);
+  });
+  test('a death in the tick of a stun, and of a rule', () => {
+    const c = makeCharacter(`${STUN}\n  rest: { start: { rule: grounded }, tags: attack }`);
+    c.door.event('hurt');
+    c.door.event('die');
+    tick(c);
+    expect(c.readout.ability()).toBe('death');
+  });
+  test('what breaks itself starts again', () => {
+    const c = makeCharacter(STUN);
+    c.door.event('hurt');
+    tick(c, 5);
+    c.door.event('hurt');
+    expect(tick(c)).toEqual(['cameIn hurt', '-stun broken', '+stun', 'stun.1']);
+    expect(tick(c, 9)).toEqual(['-stun time']);
+  });
+  test('it goes before bars, too', () => {
+    const c = makeCharacter(`
+lanes: [body, legs]
+events: [hurt]
+abilities:
+  brace: { start: { press: gale }, bars: [stun], phases: [{ for: 99f, bars: [stun] }] }
+  stun: { lane: legs, start: { event: hurt }, breaks: brace, phases: [{ for: 3f }] }`);
+    tap(c, 'gale');
+    c.door.event('hurt');
+    expect(tick(c)).toEqual(['cameIn hurt', '-brace broken', '+stun', 'stun.1']);
+  });
+});
+
+test('what was judged is what is charged, whatever the start ends', () => {
+  const c = makeCharacter(`
+pools: { wind: { max: 20, start: 6 } }
+abilities:
+  calm: { start: { press: gale }, phases: [{ for: 99f }], open: jab }
+  jab: { start: { press: gaff }, cost: { wind: "pick(running(calm), 5, 15)" }, phases: [{ for: 3f }] }`);
+  tap(c, 'gale');
+  expect(started(tap(c, 'gaff'))).toEqual(['+jab']);
+  expect(c.readout.pool('wind')).toBe(1);
+});
+
+describe('each occurrence of an event counts', () => {
+  const TEA = `
+pools: { wind: { max: 99, start: 0 } }
+events: [tea, hit]
+abilities:
+  sip: { start: { event: tea }, buffer: 30f, phases: [{ for: 2f, gain: { wind: 5 } }] }
+  flinch: { lane: legs, start: { event: hit }, breaks: flinch, phases: [{ for: 9f, gain: { wind: 1 } }] }
+lanes: [body, legs]`;
+  test('two in one tick', () => {
+    const c = makeCharacter(TEA);
+    c.door.event('tea');
+    c.door.event('tea');
+    c.door.event('hit');
+    c.door.event('hit');
+    tick(c);
+    expect(c.readout.pool('wind')).toBe(7);
+    tick(c, 5);
+    expect(c.readout.pool('wind')).toBe(12);
+  });
+  test('in several ticks of a freeze, also through a snapshot', () => {
+    const c = makeCharacter(TEA);
+    c.door.freeze(6);
+    for (let i = 0; i < 3; i++) {
+      c.door.event('hit');
+      tick(c, 2);
+    }
+    const other = makeCharacter(TEA);
+    other.restore(c.snapshot());
+    for (const each of [c, other]) {
+      tick(each);
+      expect(each.readout.pool('wind')).toBe(3);
+    }
+  });
+  test('more than there is room for wait for the next tick', () => {
+    const c = makeCharacter(TEA);
+    c.door.freeze(3);
+    for (let i = 0; i < 40; i++) c.door.event('hit');
+    tick(c, 10);
+    expect(c.readout.pool('wind')).toBe(40);
+  });
+});
+
+describe('presses', () => {
+  test('kept by its buffer, a press of an ability that is open to itself is not lost', () => {
+    const c = makeCharacter(`
+abilities: { jab: { start: { press: gaff }, buffer: 10f, phases: [{ for: 5f }, { for: 9f, open: jab }] } }`);
+    tap(c, 'gaff');
+    expect(tap(c, 'gaff')).toEqual(['!jab running']);
+    expect(tick(c, 2)).toEqual(['jab.2', '-jab followed', '+jab', 'jab.1']);
+  });
+  test('a toggle that is tapped within a freeze latches once, and a sequence wants each of its presses', () => {
+    const c = makeCharacter(`
+abilities:
+  lamp: { lane: legs, start: { toggle: gale } }
+  twice: { start: { sequence: [gaff, gaff], within: 20f }, phases: [{ for: 1f }] }
+lanes: [body, legs]`);
+    c.door.freeze(8);
+    c.door.press('gale');
+    c.door.press('gaff');
+    tick(c, 3);
+    c.door.release('gale');
+    c.door.release('gaff');
+    expect(tick(c, 7)).toEqual(['+lamp']);
+    expect(started(tap(c, 'gaff'))).toEqual(['+twice']);
+  });
+  test('let go and pressed again within one tick, it was held for as long as it was', () => {
+    const c = makeCharacter(`
+lanes: [a, b, c]
+abilities:
+  short: { lane: a, start: { tap: gaff }, phases: [{ for: 1f }] }
+  long: { lane: b, start: { release: gaff, after: 30f }, phases: [{ for: 1f }] }`);
+    c.door.press('gaff');
+    tick(c, 40);
+    c.door.release('gaff');
+    c.door.press('gaff');
+    expect(started(tick(c))).toEqual(['+long']);
+  });
+  test('a hold sees a press that was let go between two ticks', () => {
+    const c = makeCharacter('abilities: { brace: { start: { hold: gale } } }');
+    c.door.press('gale');
+    c.door.release('gale');
+    expect(tick(c, 3)).toEqual(['+brace', '-brace letGo']);
+  });
+  test.each([
+    ['jab', 'guard'],
+    ['guard', 'jab'],
+  ])('one press starts one ability, in whatever order they are declared: first %s', (first, second) => {
+    const all: Record<string, string> = {
+      jab: '  jab: { start: { press: gaff }, phases: [{ for: 3f }] }\n',
+      guard: '  guard: { lane: hands, start: { hold: gaff } }\n',
+    };
+    const c = makeCharacter(`lanes: [body, hands]\nabilities:\n${all[first]}${all[second]}`);
+    c.door.press('gaff');
+    expect(started(tick(c, 9))).toEqual([`+${first}`]);
+  });
+  test('up and right together are up', () => {
+    const c = makeCharacter(`
+abilities:
+  ahead: { start: { press: gaff, toward: forward }, phases: [{ for: 1f }] }
+  above: { start: { press: gaff, toward: up }, phases: [{ for: 1f }] }`);
+    c.door.press('move.right');
+    tick(c, 9);
+    c.door.press('move.up');
+    tick(c);
+    expect(started(tap(c, 'gaff'))).toEqual(['+above']);
+  });
+  test('four quick presses are two doubles', () => {
+    const c = makeCharacter('abilities: { twice: { start: { double: gaff, within: 9f }, phases: [{ for: 1f }] } }');
+    const told = Array.from({ length: 4 }, () => tap(c, 'gaff')).flat();
+    expect(started(told)).toEqual(['+twice', '+twice']);
+  });
+  test('a direction pressed with a dash is the one it goes to, and what means back keeps its facing', () => {
+    const c = makeCharacter(`
+abilities:
+  dash: { start: { press: gale }, face: locked, steer: 0, phases: [{ for: 3f, move: { forward: 9 } }] }
+  hopBack: { start: { press: gaff, toward: back }, face: locked, steer: 0, phases: [{ for: 3f, move: { forward: -9 } }] }`);
+    c.door.press('move.left');
+    c.door.press('gale');
+    tick(c);
+    expect([c.readout.vx, c.readout.facing]).toEqual([-9, -1]);
+    c.door.releaseAll();
+    tick(c, 20);
+    c.door.press('gaff'); // the order in which keys of one tick come in does not matter
+    c.door.press('move.right');
+    tick(c);
+    expect([c.readout.ability(), c.readout.vx, c.readout.facing]).toEqual(['hopBack', 9, -1]);
+  });
+});
+
+test('requests of several abilities that only code starts stay apart', () => {
+  const names = ['one', 'two', 'three'];
+  const c = makeCharacter(
+    `abilities:\n${names.map((name) => `  ${name}: { start: { code: only }, cooldown: 19f, phases: [{ for: 1f }] }\n`).join('')}`,
+  );
+  c.door.request('three');
+  expect(started(tick(c))).toEqual(['+three']);
+  c.door.request('three');
+  expect(tick(c, 40)).toEqual(['-three time', '!three cooldown']);
+});
+
+test('tagged(x) and running(x) agree in the very tick', () => {
+  const c = makeCharacter(`
+lanes: [body, hands]
+abilities:
+  glow: { start: { press: gaff }, tags: bright, phases: [{ for: 2f }] }
+  see: { lane: hands, start: { press: gale }, when: [tagged(bright), running(glow)], phases: [{ for: 1f }] }`);
+  c.door.press('gaff');
+  c.door.press('gale');
+  expect(started(tick(c))).toEqual(['+glow', '+see']);
+});
+
+describe('loadouts', () => {
+  const FORMS = `
+pools: { wind: { max: 9 } }
+events: [ring]
+abilities:
+  jab: { start: { press: gaff }, cost: { wind: 4 }, phases: [{ for: 9f }] }
+  glow: { start: { press: gaff }, phases: [{ for: 9f }] }
+  bell: { start: { event: ring }, phases: [{ for: 9f }] }
+loadouts: { rigger: { abilities: [jab], tags: dry }, lantern: { abilities: [glow] } }`;
+  test('one that code swaps holds for the presses of that tick', () => {
+    const c = makeCharacter(FORMS);
+    tick(c);
+    c.door.loadout('lantern');
+    tick(c);
+    c.door.loadout('rigger');
+    c.door.press('gaff');
+    expect(started(tick(c))).toEqual(['+jab']);
+    expect(c.readout.pool('wind')).toBe(5);
+  });
+  test('a tag that only a loadout has is its own', () => {
+    const c = makeCharacter(FORMS);
+    tick(c);
+    expect([c.facts.fact('tagged(dry)'), c.facts.event('ring')]).toEqual([1, false]);
+    c.door.loadout('lantern');
+    tick(c);
+    expect(c.facts.fact('tagged(dry)')).toBe(0);
+  });
+});
+
+test('progress keeps toggles, and an older save unlearns', () => {
+  const moveset = `
+abilities:
+  lamp: { start: { toggle: gale } }
+  heave: { lane: hands, locked: true, start: { press: gaff }, phases: [{ for: 1f }] }
+lanes: [body, hands]`;
+  const c = makeCharacter(moveset);
+  const early = saveProgress(c);
+  tap(c, 'gale');
+  c.door.learn('heave');
+  tick(c);
+  const late = JSON.parse(JSON.stringify(saveProgress(c)));
+  expect(late.latched).toEqual(['lamp']);
+  const other = makeCharacter(moveset);
+  loadProgress(other, late);
+  expect(tick(other)).toEqual(['latched lamp', '+lamp']);
+  loadProgress(other, early);
+  tick(other);
+  expect([other.readout.isKnown('heave'), other.readout.isLatched('lamp')]).toEqual([false, false]);
+});
+
+test('what is locked is looked at by nothing: a thousand change no event', () => {
+  const locked = Array.from(
+    { length: 1000 },
+    (_, i) => `  x${i}: { locked: true, start: { press: gaff }, phases: [{ for: 1f }] }\n`,
+  );
+  const c = new Character(
+    plan(`${SMALL}abilities:\n  jab: { start: { press: gaff }, phases: [{ for: 3f }] }\n${locked.join('')}`),
+    { world: flatGround() },
+  );
+  expect(tap(c, 'gaff')).toEqual(['+jab', 'jab.1']);
+});
