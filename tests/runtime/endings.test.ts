@@ -124,13 +124,17 @@ abilities:
   });
   test('a pool within a rounding of its limit is empty, and says so', () => {
     const c = makeCharacter(`
-pools: { oil: { max: 1, start: 0.3 } }
-abilities: { glow: { start: { hold: gale }, upkeep: { oil: 6 } } }`);
+pools: { oil: { max: 1, start: 0.9 } }
+abilities: { glow: { start: { hold: gale }, upkeep: { oil: 18 } } }`); // 0.9 - 3 * 0.3 is a hair above 0
     c.door.press('gale');
     expect(tick(c, 4)).toEqual(['+glow', 'emptied oil', '-glow dry', '!glow pool']);
+    expect(c.readout.pool('oil')).toBe(0);
   });
   test('in a freeze a pool stands still, whatever comes in', () => {
-    const c = makeCharacter('pools: { oil: { max: 99, start: 10, regen: 60 } }');
+    const c = makeCharacter(`
+pools: { oil: { max: 99, start: 10, regen: 120 } }
+abilities: { glow: { start: { hold: gale }, upkeep: { oil: 60 } } }`);
+    c.door.press('gale');
     tick(c, 3);
     c.door.freeze(5);
     const before = c.readout.pool('oil');

@@ -186,15 +186,18 @@ abilities:
   });
 });
 
-test('requests of several abilities that only code starts stay apart', () => {
-  const names = ['one', 'two', 'three'];
-  const c = makeCharacter(
-    `abilities:\n${names.map((name) => `  ${name}: { start: { code: only }, cooldown: 19f, phases: [{ for: 1f }] }\n`).join('')}`,
-  );
-  c.door.request('three');
-  expect(started(tick(c))).toEqual(['+three']);
-  c.door.request('three');
-  expect(tick(c, 40)).toEqual(['-three time', '!three cooldown']);
+test('an ability that says twice that only code starts it leaves the requests of others alone', () => {
+  const c = makeCharacter(`
+pools: { wind: { max: 19 } }
+abilities:
+  one: { start: { press: gaff }, phases: [{ for: 1f }] }
+  two: { start: [{ code: only }, { code: only }], when: [pool.wind > 1, stance.time >= 10f], phases: [{ for: 1f }] }`);
+  c.door.request('two');
+  expect(tick(c, 60)).toEqual(['!two when']);
+  expect(started(tap(c, 'gaff'))).toEqual(['+one']);
+  tick(c, 3);
+  c.door.request('two');
+  expect(started(tick(c))).toEqual(['+two']);
 });
 
 test('tagged(x) and running(x) agree in the very tick', () => {
