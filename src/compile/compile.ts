@@ -4,7 +4,7 @@ import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
 import type { NameKind } from '../moveset/shape.js';
 import type { Test } from '../record/frame.js';
 import { layOut, PROBE } from '../record/layout.js';
-import { A_ENDED, COOLDOWN, NEVER, POOL, STICK } from '../record/slots.js';
+import { A_ENDED, COOLDOWN, LANE, NEVER, POOL, STICK } from '../record/slots.js';
 import type { Sink } from '../report/diagnostic.js';
 import { firstOf } from './conditions.js';
 import { allFacts, wearing } from './facts.js';
@@ -151,6 +151,8 @@ class PlanCompiler {
       layout,
       recordSize: layout.end,
       arraySize: () => formulas.size,
+      lanesAt: layout.lanes,
+      lanesEnd: layout.lanes + names.lane.length * LANE,
       probesAt: this.probesAt,
       devicesAt: this.devicesAt,
       roomAt: this.roomAt,
@@ -184,6 +186,9 @@ class PlanCompiler {
       phases: plans.phases,
       loadouts: plans.loadouts,
       clips: [...this.clips.keys()],
+      hasFactors: [...plans.stances, ...plans.loadouts, ...plans.abilities, ...plans.phases].some(
+        ({ scope }) => scope.scales.length > 0,
+      ),
       triggers,
       probesRead: names.probe.filter((name) => !readFacts || readFacts.some((fact) => fact.startsWith(`${name}.`))),
       indexOf,
@@ -306,7 +311,7 @@ class PlanCompiler {
   }
 
   private compileScope(scope: Parsed, ownAt: number): ScopePlan {
-    const [begins, eachs, folds, ends]: Action[][] = [[], [], [], []];
+    const [begins, eachs, folds, scales, ends]: Action[][] = [[], [], [], [], []];
     let own = ownAt;
     for (const effect of EFFECTS) {
       if (scope[effect.key] === undefined) continue;
@@ -314,6 +319,7 @@ class PlanCompiler {
       if (piece.begin) begins.push({ run: piece.begin, own });
       if (piece.each) eachs.push({ run: piece.each, own });
       if (piece.fold) folds.push({ run: piece.fold, own });
+      if (piece.scale) scales.push({ run: piece.scale, own });
       if (piece.end) ends.push({ run: piece.end, own });
       own += effect.owns;
     }
@@ -321,6 +327,7 @@ class PlanCompiler {
       begins,
       eachs,
       folds,
+      scales,
       ends,
       ownAt,
       owns: countOwned(scope),

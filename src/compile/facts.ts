@@ -35,11 +35,11 @@ import {
   STEER,
   STICK,
   T,
+  TOUCHES,
   VX,
   VY,
   VZ,
-  WALL_X,
-  WALL_Z,
+  WALL,
   X,
   Y,
   Z,
@@ -116,8 +116,8 @@ function bodyFacts(add: Add, tools: FactTools): void {
   add('airborne', () => truthAt(GROUNDED, 0));
   add('landed', () => truth(({ r }) => r[LANDED] === r[T]));
   add('moving', () => truth(({ r }) => r[VX] * r[VX] + r[VZ] * r[VZ] > STANDING * STANDING));
-  add('atWall', () => truth(({ r }) => r[WALL_X] !== 0 || r[WALL_Z] !== 0));
-  add('atCeiling', () => truthAt(CEILING));
+  add('atWall', () => truth(({ r }) => (r[TOUCHES] & WALL) !== 0));
+  add('atCeiling', () => truth(({ r }) => (r[TOUCHES] & CEILING) !== 0));
   add('headroom', () => truthAt(HEADROOM));
   for (const [key, at] of Object.entries({
     x: X,

@@ -18,6 +18,7 @@ export interface ScopePlan {
   readonly begins: readonly Action[];
   readonly eachs: readonly Action[];
   readonly folds: readonly Action[];
+  readonly scales: readonly Action[];
   readonly ends: readonly Action[];
   /** Numbers that its effects own: from where on, and how many. */
   readonly ownAt: number;
@@ -239,6 +240,9 @@ export interface Plan {
   readonly recordSize: number;
   /** Numbers a character needs: the record, and behind it what is derived from it. */
   arraySize(): number;
+  /** First place of the lanes, and the place behind them; each takes LANE numbers. */
+  readonly lanesAt: number;
+  readonly lanesEnd: number;
   readonly probesAt: number;
   /** Behind the record: what the devices hold now. Per button two numbers, per stick x and y as pushed; see the door. */
   readonly devicesAt: number;
@@ -270,6 +274,8 @@ export interface Plan {
   readonly phases: readonly PhasePlan[];
   readonly loadouts: readonly LoadoutPlan[];
   readonly clips: readonly string[];
+  /** Whether any effect is a percentage. */
+  readonly hasFactors: boolean;
   /** In the order in which requests are judged. */
   readonly triggers: readonly TriggerPlan[];
   /** Probes that some formula reads, or all if a function may. */

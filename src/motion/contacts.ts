@@ -6,9 +6,13 @@ import {
   GROUNDED,
   LANDED,
   T,
+  TOUCHES,
+  UNEVEN,
+  WALL,
   WALL_X,
   WALL_Z,
 } from '../record/slots.js';
+import type { Hit } from '../world/world.js';
 
 /** Steepest ground: the least upward part of its normal, a slope of about 45 degrees. */
 export const GROUND_STEEPEST = 0.7;
@@ -23,23 +27,35 @@ export function setGrounded(r: Float64Array, grounded: number, later: 0 | 1): vo
   if (grounded === 1) r[LANDED] = r[T] + later;
 }
 
-/** As it is where nothing is touched. */
+/** As it is where nothing is touched but level ground that stands still. */
 export function clearContacts(r: Float64Array): void {
+  if (r[TOUCHES] === 0) return;
+  r[TOUCHES] = 0;
   r[WALL_X] = 0;
   r[WALL_Z] = 0;
-  r[CEILING] = 0;
-  setGround(r, 0, 1, 0, 0, 0, 0);
+  r.fill(0, GROUND_NORMAL, GROUND_VELOCITY + 3);
+  r[GROUND_NORMAL + 1] = 1;
 }
 
-export function setGround(
-  r: Float64Array,
-  nx: number,
-  ny: number,
-  nz: number,
-  vx: number,
-  vy: number,
-  vz: number,
-): void {
+/** Notes what a move met, and says whether it is ground. */
+export function noteHit(r: Float64Array, hit: Hit): boolean {
+  const { nx, ny, nz } = hit;
+  if (ny > GROUND_STEEPEST) {
+    noteGround(r, hit);
+    return true;
+  }
+  if (ny < -GROUND_STEEPEST) r[TOUCHES] |= CEILING;
+  else {
+    r[TOUCHES] |= WALL;
+    r[WALL_X] = nx;
+    r[WALL_Z] = nz;
+  }
+  return false;
+}
+
+function noteGround(r: Float64Array, { nx, ny, nz, vx, vy, vz }: Hit): void {
+  if (ny === 1 && vx === 0 && vy === 0 && vz === 0 && !(r[TOUCHES] & UNEVEN)) return;
+  r[TOUCHES] |= UNEVEN;
   r[GROUND_NORMAL] = nx;
   r[GROUND_NORMAL + 1] = ny;
   r[GROUND_NORMAL + 2] = nz;

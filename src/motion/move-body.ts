@@ -1,10 +1,10 @@
 import type { BodyShape, Plan } from '../compile/plan.js';
 import { askOverlap, placeCast } from '../probes/ask-world.js';
-import { HEADROOM, SHAPE, STUCK, VZ, WANT_SHAPE, X } from '../record/slots.js';
-import { setGround, setGrounded } from './contacts.js';
+import { HEADROOM, SHAPE, STUCK, VX, VY, VZ, WANT_SHAPE } from '../record/slots.js';
+import { clearContacts, noteHit, setGrounded } from './contacts.js';
 import type { Mover } from './mover.js';
 import { pushOut } from './push-out.js';
-import { glide, isInRoom, leaveRoom } from './rooms.js';
+import { findRoom, glide, leaveRoom } from './rooms.js';
 import { askGround, slide } from './slide.js';
 import { applyGravity, holdVelocity, walk } from './velocity.js';
 
@@ -17,10 +17,13 @@ export function moveBody(plan: Plan, r: Float64Array, mover: Mover): void {
   const shape = plan.shapes[r[SHAPE]];
   // What moves may have moved into the body.
   if (mover.world.still !== true || r[STUCK] === 1) freeBody(plan, r, shape, mover);
-  if (!isInRoom(plan, r, shape, mover) || !glide(plan, r, shape)) slide(plan, r, shape, mover);
+  if (!glide(plan, r, shape) && !(findRoom(plan, r, shape, mover) && glide(plan, r, shape)))
+    slide(plan, r, shape, mover);
   r[HEADROOM] = r[SHAPE] === 0 || hasRoom(plan.shapes[0], r, mover) ? 1 : 0;
   // -0 and 0 are one: whether a body glided or slid must not show.
-  for (let slot = X; slot <= VZ; slot++) r[slot] += 0;
+  r[VX] += 0;
+  r[VY] += 0;
+  r[VZ] += 0;
 }
 
 /** Puts a body that was created or placed out of what it is in, and onto the ground within reach below it. */
@@ -29,9 +32,9 @@ export function settleBody(plan: Plan, r: Float64Array, mover: Mover): void {
   const shape = plan.shapes[r[SHAPE]];
   leaveRoom(plan, r);
   freeBody(plan, r, shape, mover);
+  clearContacts(r);
   const grounded = askGround(r, shape, world, cast, hit) ? 1 : 0;
-  if (grounded === 1) setGround(r, hit.nx, hit.ny, hit.nz, hit.vx, hit.vy, hit.vz);
-  else setGround(r, 0, 1, 0, 0, 0, 0);
+  if (grounded === 1) noteHit(r, hit);
   setGrounded(r, grounded, 0);
   r[HEADROOM] = r[SHAPE] === 0 || hasRoom(plan.shapes[0], r, mover) ? 1 : 0;
 }
@@ -63,5 +66,7 @@ export function driveBody(plan: Plan, r: Float64Array): void {
   holdVelocity(r);
   const wanted = plan.shapes[r[WANT_SHAPE]];
   if (isSmaller(wanted, plan.shapes[r[SHAPE]]) || r[HEADROOM] === 1) r[SHAPE] = r[WANT_SHAPE];
-  for (let slot = X; slot <= VZ; slot++) r[slot] += 0;
+  r[VX] += 0;
+  r[VY] += 0;
+  r[VZ] += 0;
 }

@@ -14,11 +14,10 @@ const Y1 = 4;
 const Z1 = 5;
 const FLOOR = 6;
 
-/** Whether a body of this shape is in the room that is known, or in one that the world knows. */
-export function isInRoom(plan: Plan, r: Float64Array, shape: BodyShape, { world, cast, room }: Mover): boolean {
+/** Finds out the room that a body of this shape is in, unless it is in the one that is known; says whether that is news. */
+export function findRoom(plan: Plan, r: Float64Array, shape: BodyShape, { world, cast, room }: Mover): boolean {
   const at = plan.roomAt;
-  if (isIn(r, at, shape)) return true;
-  if (world.still !== true || world.roomAround === undefined) return false;
+  if (world.still !== true || world.roomAround === undefined || isIn(r, at, shape)) return false;
   placeCast(cast, shape, r);
   if (!world.roomAround(cast, room)) return false;
   r[at + X0] = room.x0;
@@ -28,7 +27,7 @@ export function isInRoom(plan: Plan, r: Float64Array, shape: BodyShape, { world,
   r[at + Y1] = room.y1;
   r[at + Z1] = room.z1;
   r[at + FLOOR] = room.floor ? 1 : 0;
-  return isIn(r, at, shape);
+  return true;
 }
 
 function isIn(r: Float64Array, at: number, { hx, hy, hz }: BodyShape): boolean {
@@ -44,11 +43,11 @@ function isIn(r: Float64Array, at: number, { hx, hy, hz }: BodyShape): boolean {
 
 /** Forgets the room. */
 export function leaveRoom(plan: Plan, r: Float64Array): void {
-  r[plan.roomAt] = Number.NaN;
+  r[plan.roomAt + X1] = Number.NaN;
 }
 
 /**
- * Moves a body that stays within its room, or comes down on its floor: the same, number for number, as `slide`
+ * Moves a body that is in its room and stays there, or comes down on its floor: the same, number for number, as `slide`
  * would have it. Where that is not sure, it says false and has done nothing.
  */
 export function glide({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy, hz }: BodyShape): boolean {
@@ -58,11 +57,16 @@ export function glide({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy, hz }:
   const x = r[X];
   const y = r[Y];
   const z = r[Z];
+  // It may touch the sides of the room where it begins, but must stay away from those that it moves towards.
+  if (x - hx + Math.min(dx, 0) < r[at + X0] + (dx < 0 ? TOUCH : -TOUCH)) return false;
+  if (!(x + hx + Math.max(dx, 0) <= r[at + X1] + (dx > 0 ? -TOUCH : TOUCH))) return false;
+  if (z - hz + Math.min(dz, 0) < r[at + Z0] + (dz < 0 ? TOUCH : -TOUCH)) return false;
+  if (z + hz + Math.max(dz, 0) > r[at + Z1] + (dz > 0 ? -TOUCH : TOUCH)) return false;
+  if (y + hy + hy + Math.max(dy, 0) > r[at + Y1] + (dy > 0 ? -TOUCH : TOUCH)) return false;
+  const bottom = r[at + Y0];
+  const gap = y + hy - hy - bottom;
+  if (gap < -TOUCH) return false;
   const floor = r[at + FLOOR] === 1;
-  if (dx > 0 ? x + hx + dx > r[at + X1] - TOUCH : dx < 0 && x - hx + dx < r[at + X0] + TOUCH) return false;
-  if (dz > 0 ? z + hz + dz > r[at + Z1] - TOUCH : dz < 0 && z - hz + dz < r[at + Z0] + TOUCH) return false;
-  const gap = y + hy - hy - r[at + Y0];
-  if (gap < -TOUCH || (dy > 0 && y + hy + hy + dy > r[at + Y1] - TOUCH)) return false;
   if (!floor && dy <= 0 && gap + dy < TOUCH + REACH) return false;
 
   const part = dy < 0 && floor ? (gap > 0 ? gap / -dy : 0) : 2;
@@ -71,7 +75,7 @@ export function glide({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy, hz }:
     // What is left of the way after coming down leads along the floor.
     const left = 1 - part;
     r[X] = x + dx * part + dx * left;
-    r[Y] = r[at + Y0];
+    r[Y] = bottom;
     r[Z] = z + dz * part + dz * left;
     r[VY] = 0;
     grounded = 1;
@@ -79,7 +83,7 @@ export function glide({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy, hz }:
     r[X] = x + dx;
     r[Y] = y + dy;
     r[Z] = z + dz;
-    if (dy <= 0 && r[GROUNDED] === 1 && floor && (r[Y] + hy - hy - r[at + Y0]) / REACH <= 1) grounded = 1;
+    if (dy <= 0 && r[GROUNDED] === 1 && floor && (y + dy + hy - hy - bottom) / REACH <= 1) grounded = 1;
   }
   clearContacts(r);
   setGrounded(r, grounded, 1);

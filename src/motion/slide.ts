@@ -1,7 +1,7 @@
 import type { BodyShape, Plan } from '../compile/plan.js';
 import { askSweep, placeCast } from '../probes/ask-world.js';
-import { CEILING, GROUNDED, VX, VY, VZ, WALL_X, WALL_Z, X, Y, Z } from '../record/slots.js';
-import { clearContacts, GROUND_STEEPEST, REACH, setGround, setGrounded } from './contacts.js';
+import { GROUNDED, VX, VY, VZ, X, Y, Z } from '../record/slots.js';
+import { clearContacts, GROUND_STEEPEST, noteHit, REACH, setGrounded } from './contacts.js';
 import type { Mover } from './mover.js';
 
 /** How often a body may be turned aside in one tick. */
@@ -28,14 +28,7 @@ export function slide({ dt }: Plan, r: Float64Array, shape: BodyShape, { world, 
     if (!stopped) break;
     const { nx, ny, nz } = hit;
     if (ny === 1 && !Number.isNaN(hit.height)) r[Y] = hit.height;
-    if (ny > GROUND_STEEPEST) {
-      grounded = 1;
-      setGround(r, nx, ny, nz, hit.vx, hit.vy, hit.vz);
-    } else if (ny < -GROUND_STEEPEST) r[CEILING] = 1;
-    else {
-      r[WALL_X] = nx;
-      r[WALL_Z] = nz;
-    }
+    if (noteHit(r, hit)) grounded = 1;
     const into = dx * nx + dy * ny + dz * nz;
     const left = 1 - part;
     dx = (dx - nx * into) * left;
@@ -49,8 +42,8 @@ export function slide({ dt }: Plan, r: Float64Array, shape: BodyShape, { world, 
     }
   }
   if (grounded === 0 && r[GROUNDED] === 1 && r[VY] <= 0 && askGround(r, shape, world, cast, hit)) {
+    noteHit(r, hit);
     grounded = 1;
-    setGround(r, hit.nx, hit.ny, hit.nz, hit.vx, hit.vy, hit.vz);
   }
   setGrounded(r, grounded, 1);
 }

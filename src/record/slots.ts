@@ -33,10 +33,11 @@ export const GROUNDED = 13;
 export const GROUND_CHANGED = 14;
 /** Own tick at which the last landing is seen. */
 export const LANDED = 15;
-/** Normal of the wall touched in the last move, (0, 0) for none. */
+/** Level normal of the wall touched in the last move. */
 export const WALL_X = 16;
 export const WALL_Z = 17;
-export const CEILING = 18;
+/** What the last move touched: bits below. */
+export const TOUCHES = 18;
 /** Whether the first body shape has room where the body is. */
 export const HEADROOM = 19;
 /** 1 while the body is inside something solid and could not be pushed out. */
@@ -60,23 +61,31 @@ export const CLIP = 34;
 export const CLIP_SINCE = 35;
 export const CLIP_LASTS = 36;
 
-/** Folded effects: a value, and behind it the product of the factors laid over it, multiplied in at the end. */
+/** Folded effects: what the active stance, loadout, abilities and phases make of the base values together. */
 export const GRAVITY = 37;
-export const FALL = 39;
-export const STEER = 41;
-export const SPEED = 43;
-export const ACCEL = 45;
-export const BRAKE = 47;
-export const WANT_SHAPE = 49;
-export const FACE_LOCK = 50;
+export const FALL = 38;
+export const STEER = 39;
+export const SPEED = 40;
+export const ACCEL = 41;
+export const BRAKE = 42;
+export const WANT_SHAPE = 43;
+export const FACE_LOCK = 44;
 /** Which parts of the velocity moves hold (1 level, 2 upright), and what they hold them at: x, y, z. */
-export const HELD = 51;
-export const HELD_VELOCITY = 52;
-
+export const HELD = 45;
+export const HELD_VELOCITY = 46;
 /** The host tick in which code last put the body somewhere else. */
-export const WARPED = 55;
+export const WARPED = 49;
+/** How many lanes run something, how many triggers have requests that wait, how many abilities lack charges. */
+export const RUNNING = 50;
+export const PENDING = 51;
+export const LACKING = 52;
 
-export const HEAD = 56;
+export const HEAD = 53;
+
+/** Bits of {@link TOUCHES}: a wall; a ceiling; ground that is not level or moves. */
+export const WALL = 1;
+export const CEILING = 2;
+export const UNEVEN = 4;
 
 /** Bits of {@link HELD}. */
 export const LEVEL = 1;
@@ -94,7 +103,7 @@ export const B_USED = 3;
 export const STICK = 2;
 
 /** Per pool: the straight line it is on. What it has now is read off it when someone asks, behind the record. */
-export const POOL = 8;
+export const POOL = 9;
 export const P_BASE = 0;
 /** Own tick at which the value was P_BASE. */
 export const P_SINCE = 1;
@@ -108,6 +117,8 @@ export const P_MIN = 5;
 export const P_MAX = 6;
 /** Regained per tick. */
 export const P_REGEN = 7;
+/** 1 while it may become empty, or is. */
+export const P_WATCHED = 8;
 
 /** Per lane. */
 export const LANE = 6;

@@ -2,7 +2,6 @@ import type { Plan } from '../compile/plan.js';
 import type { FactFrame } from '../compile/readings.js';
 import type { Mover } from '../motion/mover.js';
 import type { Rows } from '../record/rows.js';
-import type { ReasonRows } from './reason-rows.js';
 import type { Roster } from './roster.js';
 
 /** What the steps of a tick see of a character. */
@@ -14,10 +13,12 @@ export interface Actor extends FactFrame {
   readonly incoming: Rows;
   /** What happened in this tick, and the reasons of its refusals. */
   readonly events: Rows;
-  readonly reasons: ReasonRows;
+  readonly reasons: Rows;
   /** What it can do now: derived from what it has learnt and its loadout, whenever these change. */
   readonly roster: Roster;
   changeRoster(): void;
+  /** Derives the roster again, if it was changed. */
+  updateRoster(): void;
   /** Writes down what comes in, if set. */
   readonly tape: { write(tick: number, rows: Float64Array, at: number): void } | null;
   /** What probes answered holds no more: the body, its facing or the world may have changed. */

@@ -12,7 +12,6 @@ import type { Actor } from './actor.js';
 import { checksumOf } from './checksum.js';
 import { heedOwnEvent } from './cooldowns.js';
 import { decodeEvents } from './decode-events.js';
-import { addReadings, decodeReasons } from './decode-reasons.js';
 import { Door } from './door.js';
 import { FactView } from './fact-view.js';
 import { initializeActor, initializeRecord } from './initialize.js';
@@ -20,7 +19,7 @@ import { judge } from './judge.js';
 import { indexOf } from './names.js';
 import { gain } from './pools.js';
 import { Readout } from './readout.js';
-import { ReasonRows } from './reason-rows.js';
+import { decodeReasons, writeReasons } from './reasons.js';
 import { type Roster, rosterOf } from './roster.js';
 import type { Tape } from './tape.js';
 import { tick } from './tick.js';
@@ -56,10 +55,12 @@ export class Character implements Actor {
   /** @internal */
   readonly events = new Rows();
   /** @internal */
-  readonly reasons = new ReasonRows();
+  readonly reasons = new Rows();
   /** @internal */
   readonly mover: Mover | null;
-  private available: Roster | null = null;
+  /** @internal */
+  roster: Roster;
+  private rosterChanged = false;
   private readonly answer: AnswerProbe | null;
   private moment = 1;
   private view: FactView | null = null;
@@ -102,6 +103,7 @@ export class Character implements Actor {
     this.mover = world ? moverOf(world) : null;
     this.answer = this.mover?.answer ?? probes ?? null;
     initializeRecord(plan, this.r, birth);
+    this.roster = rosterOf(plan, this.r);
     this.door = new Door(plan, this.r, this.incoming, this.mover === null);
     this.readout = new Readout(this);
     initializeActor(this);
@@ -120,17 +122,16 @@ export class Character implements Actor {
   explain(ability: string): Explanation {
     const { plan } = this;
     const a = plan.abilities[indexOf(plan, 'explain', 'ability', ability)];
-    const rows = new ReasonRows();
-    const may = judge(this, a, rows);
-    addReadings(this, a, rows, 0);
+    const rows = new Rows();
+    writeReasons(this, a, judge(this, a), rows);
     const reasons = decodeReasons(plan, a, rows, 0, rows.count);
-    return { may, reasons, text: wordRefusal(ability, reasons) };
+    return { may: reasons.length === 0, reasons, text: wordRefusal(ability, reasons) };
   }
 
   /** Whether an ability may start now; for interfaces that ask in every frame, since it allocates nothing. */
   may(ability: string): boolean {
     const { plan } = this;
-    return judge(this, plan.abilities[indexOf(plan, 'may', 'ability', ability)], null);
+    return judge(this, plan.abilities[indexOf(plan, 'may', 'ability', ability)]) === 0;
   }
 
   /** Everything that changes from tick to tick. A view: copy it with `snapshot`. */
@@ -162,7 +163,8 @@ export class Character implements Actor {
     for (let i = 0; i < snapshot.length; i++)
       if (Number.isNaN(snapshot[i])) throw refuse(`number ${i} of this snapshot is not a number.`);
     r.set(snapshot);
-    this.available = null;
+    this.roster = rosterOf(plan, r);
+    this.rosterChanged = false;
     this.events.count = 0;
     this.reasons.count = 0;
     this.senseAgain();
@@ -201,13 +203,14 @@ export class Character implements Actor {
   }
 
   /** @internal */
-  get roster(): Roster {
-    this.available ??= rosterOf(this.plan, this.r);
-    return this.available;
+  changeRoster(): void {
+    this.rosterChanged = true;
   }
   /** @internal */
-  changeRoster(): void {
-    this.available = null;
+  updateRoster(): void {
+    if (!this.rosterChanged) return;
+    this.rosterChanged = false;
+    this.roster = rosterOf(this.plan, this.r);
   }
   /** @internal */
   get world(): World | null {

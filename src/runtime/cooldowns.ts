@@ -1,5 +1,5 @@
 import type { AbilityPlan } from '../compile/plan.js';
-import { C_LENGTH, C_READY, C_WAITING, L_ABILITY, N_LEFT, N_REFILL, NEVER, T } from '../record/slots.js';
+import { C_LENGTH, C_READY, C_WAITING, L_ABILITY, LACKING, N_LEFT, N_REFILL, NEVER, T } from '../record/slots.js';
 import type { Actor } from './actor.js';
 
 /** A cooldown that counts from now. It may be shared: of two, the one that is over later counts. */
@@ -57,7 +57,9 @@ export function resetAbility(c: Actor, a: AbilityPlan): void {
     r[a.cooldownAt + C_READY] = -NEVER;
     if (a.waitsAt >= 0 && r[a.waitsAt] === 1) stopWaiting(c, a);
   }
-  if (a.chargesAt >= 0) r[a.chargesAt + N_LEFT] = a.charges;
+  if (a.chargesAt < 0) return;
+  if (r[a.chargesAt + N_LEFT] < a.charges) r[LACKING] -= 1;
+  r[a.chargesAt + N_LEFT] = a.charges;
 }
 
 /** Charges that come back, by time or because their condition holds. */
@@ -72,12 +74,16 @@ export function refillCharges(c: Actor): void {
       r[at + N_LEFT] += 1;
       r[at + N_REFILL] += refillEvery;
     }
+    if (r[at + N_LEFT] >= charges) r[LACKING] -= 1;
   }
 }
 
 /** One use less; the first that is missing begins the wait for the next. */
 export function takeCharge({ r }: Actor, a: AbilityPlan): void {
   const at = a.chargesAt;
-  if (r[at + N_LEFT] === a.charges && a.refillEvery > 0) r[at + N_REFILL] = r[T] + a.refillEvery;
+  if (r[at + N_LEFT] === a.charges) {
+    r[LACKING] += 1;
+    if (a.refillEvery > 0) r[at + N_REFILL] = r[T] + a.refillEvery;
+  }
   r[at + N_LEFT] -= 1;
 }

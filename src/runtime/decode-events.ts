@@ -1,17 +1,16 @@
 import type { Plan } from '../compile/plan.js';
 import { Rows } from '../record/rows.js';
 import { ENDINGS, EVENT, type LoggiaEvent } from '../report/events.js';
-import { decodeReasons } from './decode-reasons.js';
-import type { ReasonRows } from './reason-rows.js';
+import { decodeReasons } from './reasons.js';
 
 /** The events of one tick as data that anyone may keep. */
-export function decodeEvents(plan: Plan, events: Rows, reasons: ReasonRows): LoggiaEvent[] {
+export function decodeEvents(plan: Plan, events: Rows, reasons: Rows): LoggiaEvent[] {
   const decoded: LoggiaEvent[] = [];
   for (let i = 0; i < events.count; i++) decoded.push(decodeRow(plan, events.data, i * Rows.WIDTH, reasons));
   return decoded;
 }
 
-function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: ReasonRows): LoggiaEvent {
+function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: Rows): LoggiaEvent {
   const { ability, event, pool, stance, loadout } = plan.names;
   const what = data[row + 1];
   const a = data[row + 2];

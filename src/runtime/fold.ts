@@ -16,6 +16,7 @@ import {
   LANE,
   LOADOUT,
   NEVER,
+  RUNNING,
   SPEED,
   STANCE,
   STANCE_SINCE,
@@ -26,9 +27,6 @@ import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 import { runActions } from './scopes.js';
 
-/** The most that factors may make of any folded number. */
-const MOST = 1e6;
-
 /** The values over which effects are laid. */
 export function foldBase({ r, plan }: Actor): void {
   const { body } = plan;
@@ -38,29 +36,35 @@ export function foldBase({ r, plan }: Actor): void {
   r[SPEED] = body.speed;
   r[ACCEL] = body.accel;
   r[BRAKE] = body.brake;
-  for (let slot = GRAVITY + 1; slot <= BRAKE + 1; slot += 2) r[slot] = 1;
   r[WANT_SHAPE] = 0;
   r[FACE_LOCK] = 0;
-  r[HELD] = 0;
-  r[HELD_VELOCITY] = 0;
-  r[HELD_VELOCITY + 1] = 0;
-  r[HELD_VELOCITY + 2] = 0;
+  if (r[HELD] !== 0) r.fill(0, HELD, HELD_VELOCITY + 3);
 }
 
 /** Lays the effects of all that is active over the base values: the stance, the loadout, then lane by lane. */
 export function foldEffects(c: Actor): void {
   const { r, plan } = c;
   foldBase(c);
-  runActions(c, plan.stances[r[STANCE]].scope.folds);
+  const stance = plan.stances[r[STANCE]].scope;
+  runActions(c, stance.folds);
   if (r[LOADOUT] >= 0) runActions(c, plan.loadouts[r[LOADOUT]].scope.folds);
-  const end = plan.layout.lanes + plan.names.lane.length * LANE;
-  for (let lane = plan.layout.lanes; lane < end; lane += LANE) {
-    if (r[lane + L_ABILITY] < 0) continue;
-    runActions(c, plan.abilities[r[lane + L_ABILITY]].scope.folds);
-    if (r[lane + L_PHASE] >= 0) runActions(c, plan.phases[r[lane + L_PHASE]].scope.folds);
-  }
-  for (let slot = GRAVITY; slot <= BRAKE; slot += 2) r[slot] = Math.min(MOST, r[slot] * r[slot + 1]);
-  if (r[STEER] > 1) r[STEER] = 1;
+  if (r[RUNNING] > 0)
+    for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
+      if (r[lane + L_ABILITY] < 0) continue;
+      runActions(c, plan.abilities[r[lane + L_ABILITY]].scope.folds);
+      if (r[lane + L_PHASE] >= 0) runActions(c, plan.phases[r[lane + L_PHASE]].scope.folds);
+    }
+
+  // Factors multiply whatever number came last, so their order is of no account.
+  if (!plan.hasFactors) return;
+  runActions(c, stance.scales);
+  if (r[LOADOUT] >= 0) runActions(c, plan.loadouts[r[LOADOUT]].scope.scales);
+  if (r[RUNNING] > 0)
+    for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
+      if (r[lane + L_ABILITY] < 0) continue;
+      runActions(c, plan.abilities[r[lane + L_ABILITY]].scope.scales);
+      if (r[lane + L_PHASE] >= 0) runActions(c, plan.phases[r[lane + L_PHASE]].scope.scales);
+    }
 }
 
 /** The clip of what lies uppermost: the stance's, the loadout's, then lane by lane. */
@@ -71,8 +75,7 @@ export function foldClip(c: Actor): void {
   let since = r[STANCE_SINCE];
   let lasts = NEVER;
   if (r[LOADOUT] >= 0 && plan.loadouts[r[LOADOUT]].scope.clip >= 0) clip = plan.loadouts[r[LOADOUT]].scope.clip;
-  const end = plan.layout.lanes + plan.names.lane.length * LANE;
-  for (let lane = plan.layout.lanes; lane < end; lane += LANE) {
+  for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
     if (r[lane + L_ABILITY] < 0) continue;
     const a = plan.abilities[r[lane + L_ABILITY]];
     if (a.scope.clip >= 0) {

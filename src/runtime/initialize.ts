@@ -27,10 +27,7 @@ import {
   N_LEFT,
   N_REFILL,
   NEVER,
-  P_EMPTY,
   P_MAX,
-  P_MIN,
-  P_REST,
   P_SINCE,
   PLACED,
   POOL,
@@ -46,7 +43,7 @@ import {
 } from '../record/slots.js';
 import type { Actor } from './actor.js';
 import { foldBase, foldEffects } from './fold.js';
-import { beginLine, updateLimits } from './pools.js';
+import { setLine, updateLimits } from './pools.js';
 import { initializeStance } from './stance.js';
 
 export interface Birth {
@@ -121,10 +118,8 @@ export function beginActor(c: Actor): void {
   for (const pool of plan.pools) {
     updateLimits(c, pool);
     r[pool.value] = pool.start ?? r[pool.at + P_MAX];
-    beginLine(r, pool);
+    setLine(r, pool);
     r[pool.at + P_SINCE] = 0;
-    r[pool.at + P_REST] = 0;
-    r[pool.at + P_EMPTY] = r[pool.value] <= r[pool.at + P_MIN] ? 1 : 0;
   }
   initializeStance(c);
   foldEffects(c);

@@ -10,145 +10,136 @@ import {
   LANE,
   LOADOUT,
   N_LEFT,
-  N_REFILL,
   P_MIN,
+  RUNNING,
   STANCE,
   T,
 } from '../record/slots.js';
 import type { Actor } from './actor.js';
-import { REASON, type ReasonRows } from './reason-rows.js';
+
+/** What may stand against a request, a bit each; in the order in which reasons are told. */
+export const AGAINST = {
+  locked: 1 << 0,
+  loadout: 1 << 1,
+  running: 1 << 2,
+  contested: 1 << 3,
+  busy: 1 << 4,
+  barred: 1 << 5,
+  follows: 1 << 6,
+  from: 1 << 7,
+  cooldown: 1 << 8,
+  charges: 1 << 9,
+} as const;
+/** The first bits of conditions, costs and upkeeps, one for each in their order, and how many bits there are of them. */
+export const WHEN_BIT = 10;
+export const WHEN_BITS = 8;
+export const COST_BIT = 18;
+export const COST_BITS = 6;
+export const UPKEEP_BIT = 24;
+export const UPKEEP_BITS = 5;
+
+/** The bit of the `i`th of a kind; those that are too many share the last. */
+export function bitOf(first: number, bits: number, i: number): number {
+  return 1 << (first + (i < bits ? i : bits - 1));
+}
 
 /**
- * Judges a request whole and changes nothing: whether the ability may start. With `out`, it writes every reason
- * against it there; without, it stops at the first. This is all there is to whether something may start.
+ * Judges a request whole and changes nothing: 0 if the ability may start, else a bit for every reason against it. This
+ * is all there is to whether something may start; reasons.ts says what each bit means now.
  *
  * It leaves the price of each cost behind the record, for `startAbility` to charge.
  */
-export function judge(c: Actor, a: AbilityPlan, out: ReasonRows | null): boolean {
+export function judge(c: Actor, a: AbilityPlan): number {
   const { r, plan } = c;
   const now = r[T];
-  let may = true;
-  out?.begin();
+  let against = 0;
 
-  if (r[a.at + A_KNOWN] === 0) {
-    if (out === null) return false;
-    may = false;
-    out.against(REASON.locked);
-  }
-  if (a.loadouts !== null && a.loadouts[r[LOADOUT]] !== 1) {
-    if (out === null) return false;
-    may = false;
-    out.against(REASON.loadout, r[LOADOUT] | 0);
-  }
+  if (r[a.at + A_KNOWN] === 0) against |= AGAINST.locked;
+  if (a.loadouts !== null && a.loadouts[r[LOADOUT]] !== 1) against |= AGAINST.loadout;
 
-  // The lane is free, or what runs there lets it in, or it breaks in. Whole numbers by `| 0`: they are passed on.
-  const running = r[a.laneAt + L_ABILITY] | 0;
-  const phase = r[a.laneAt + L_PHASE] | 0;
-  if (running >= 0 && a.breaks?.[running] !== 1) {
-    const open = isOpen(c, running, phase, a);
-    const first = r[a.laneAt + L_SINCE] === now;
-    if (first || !open) {
-      if (out === null) return false;
-      may = false;
-      if (running === a.index && !open) out.against(REASON.running, running);
-      else if (first) out.against(REASON.contested, running);
-      else out.against(REASON.busy, running, phase);
+  if (r[RUNNING] > 0) {
+    // Its lane is free, or what runs there lets it in, or it breaks in.
+    const running = r[a.laneAt + L_ABILITY];
+    if (running >= 0 && a.breaks?.[running] !== 1) {
+      const open = isOpen(c, running, a);
+      const first = r[a.laneAt + L_SINCE] === now;
+      if (running === a.index && !open) against |= AGAINST.running;
+      else if (first) against |= AGAINST.contested;
+      else if (!open) against |= AGAINST.busy;
     }
+    // Nothing that runs bars it, in any lane.
+    for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) if (bars(c, lane, a)) against |= AGAINST.barred;
   }
 
-  // Nothing that runs bars it, in any lane.
-  for (let i = 0; i < plan.names.lane.length; i++) {
-    const lane = plan.layout.lanes + i * LANE;
-    const other = r[lane + L_ABILITY] | 0;
-    if (other < 0 || a.breaks?.[other] === 1 || !bars(c, other, r[lane + L_PHASE] | 0, a)) continue;
-    if (out === null) return false;
-    may = false;
-    out.against(REASON.barred, other);
-  }
-
-  if (a.follows !== null && !follows(c, a, running)) {
-    if (out === null) return false;
-    may = false;
-    out.against(REASON.follows);
-  }
+  if (a.follows !== null && !follows(c, a)) against |= AGAINST.follows;
 
   if (!(a.eligibleAt >= 0 && now - r[a.eligibleAt] <= a.grace)) {
-    if (a.from !== null && a.from[r[STANCE]] === 0) {
-      if (out === null) return false;
-      may = false;
-      out.against(REASON.from, r[STANCE] | 0);
-    }
-    for (let i = 0; i < a.when.length; i++) {
-      if (a.when[i].test(c)) continue;
-      if (out === null) return false;
-      may = false;
-      out.against(REASON.when, i);
-    }
+    if (a.from !== null && a.from[r[STANCE]] === 0) against |= AGAINST.from;
+    for (let i = 0; i < a.when.length; i++) if (!a.when[i].test(c)) against |= bitOf(WHEN_BIT, WHEN_BITS, i);
   }
 
   const ready = a.cooldownAt;
-  if (ready >= 0 && (now < r[ready + C_READY] || r[ready + C_WAITING] > 0)) {
-    if (out === null) return false;
-    may = false;
-    out.against(REASON.cooldown, 0, r[ready + C_WAITING] > 0 ? -1 : (r[ready + C_READY] - now) | 0);
-  }
-  if (a.charges > 0 && r[a.chargesAt + N_LEFT] < 1) {
-    if (out === null) return false;
-    may = false;
-    out.against(REASON.charges, 0, a.refillEvery > 0 ? (r[a.chargesAt + N_REFILL] - now) | 0 : -1);
-  }
+  if (ready >= 0 && (now < r[ready + C_READY] || r[ready + C_WAITING] > 0)) against |= AGAINST.cooldown;
+  if (a.chargesAt >= 0 && r[a.chargesAt + N_LEFT] < 1) against |= AGAINST.charges;
 
-  for (let i = 0; i < a.costs.length; i++) {
-    const { pool, amount, price } = a.costs[i];
-    const { at, value } = plan.pools[pool];
-    updatePool(r, plan.pools[pool]);
-    amount.run?.(c);
-    r[price] = r[amount.at];
-    if (r[value] + ENOUGH >= r[at + P_MIN] + r[price]) continue;
-    if (out === null) return false;
-    may = false;
-    if (Number.isNaN(r[price])) {
-      out.against(REASON.cost, pool);
-      continue;
-    }
-    const row = out.against(REASON.pool, pool);
-    out.data[row + 2] = r[value];
-    out.data[row + 3] = r[at + P_MIN] + r[price];
-  }
-  for (let i = 0; i < a.upkeeps.length; i++) {
-    const { pool, restart } = a.upkeeps[i];
-    const { at, value } = plan.pools[pool];
-    updatePool(r, plan.pools[pool]);
-    const short = a.dryAt >= 0 && r[a.dryAt] === 1 && r[value] + ENOUGH < r[at + P_MIN] + restart;
-    if (!short && r[value] > r[at + P_MIN]) continue;
-    if (out === null) return false;
-    may = false;
-    const row = out.against(short ? REASON.restart : REASON.pool, pool);
-    out.data[row + 2] = r[value];
-    out.data[row + 3] = short ? r[at + P_MIN] + restart : r[at + P_MIN];
-  }
-  return may;
+  for (let i = 0; i < a.costs.length; i++) if (lacksCost(c, a, i)) against |= bitOf(COST_BIT, COST_BITS, i);
+  for (let i = 0; i < a.upkeeps.length; i++) if (lacksUpkeep(c, a, i)) against |= bitOf(UPKEEP_BIT, UPKEEP_BITS, i);
+  return against;
 }
 
-/** Whether what runs, or its phase, lets `a` follow. */
-function isOpen({ plan }: Actor, running: number, phase: number, a: AbilityPlan): boolean {
+/** Whether what runs in its lane, or its phase, lets `a` follow. */
+function isOpen({ r, plan }: Actor, running: number, a: AbilityPlan): boolean {
   if (plan.abilities[running].scope.open?.[a.index] === 1) return true;
+  const phase = r[a.laneAt + L_PHASE];
   return phase >= 0 && plan.phases[phase].scope.open?.[a.index] === 1;
 }
 
-function bars({ plan }: Actor, running: number, phase: number, a: AbilityPlan): boolean {
-  if (plan.abilities[running].scope.bars?.[a.index] === 1) return true;
+/** Whether what runs in a lane keeps `a` from starting. */
+export function bars({ r, plan }: Actor, lane: number, a: AbilityPlan): boolean {
+  const other = r[lane + L_ABILITY];
+  if (other < 0 || a.breaks?.[other] === 1) return false;
+  if (plan.abilities[other].scope.bars?.[a.index] === 1) return true;
+  const phase = r[lane + L_PHASE];
   return phase >= 0 && plan.phases[phase].scope.bars?.[a.index] === 1;
 }
 
 /** Whether it comes out of one of its predecessors, or soon enough after one. */
-function follows({ r }: Actor, a: AbilityPlan, running: number): boolean {
+function follows({ r }: Actor, a: AbilityPlan): boolean {
   const predecessors = a.follows ?? [];
+  const running = r[a.laneAt + L_ABILITY];
   for (let i = 0; i < predecessors.length; i++) {
     const { ability, endedAt, within } = predecessors[i];
     if (running === ability || (within > 0 && r[T] - r[endedAt] <= within)) return true;
   }
   return false;
+}
+
+/** Whether a pool has too little for a cost, or its function gives no number. Writes the price. */
+export function lacksCost(c: Actor, a: AbilityPlan, i: number): boolean {
+  const { r } = c;
+  const { pool, amount, price } = a.costs[i];
+  const { at, value } = c.plan.pools[pool];
+  updatePool(r, c.plan.pools[pool]);
+  amount.run?.(c);
+  r[price] = r[amount.at];
+  return !(r[value] + ENOUGH >= r[at + P_MIN] + r[price]);
+}
+
+/** Whether there is nothing to keep it up from, or too little to begin again. */
+export function lacksUpkeep(c: Actor, a: AbilityPlan, i: number): boolean {
+  const { r } = c;
+  const { pool } = a.upkeeps[i];
+  const { at, value } = c.plan.pools[pool];
+  updatePool(r, c.plan.pools[pool]);
+  return r[value] <= r[at + P_MIN] || isShort(c, a, i);
+}
+
+/** Whether its upkeep ran dry and there is less than is needed to begin again. */
+export function isShort({ r, plan }: Actor, a: AbilityPlan, i: number): boolean {
+  if (a.dryAt < 0 || r[a.dryAt] === 0) return false;
+  const { pool, restart } = a.upkeeps[i];
+  const { at, value } = plan.pools[pool];
+  return r[value] + ENOUGH < r[at + P_MIN] + restart;
 }
 
 /** Whether `from` and `when` hold, for grace. */

@@ -16,6 +16,7 @@ export function useLoadout(c: Actor): void {
     if (loadout === r[LOADOUT]) return;
     r[LOADOUT] = loadout;
     c.changeRoster();
+    c.updateRoster();
     c.events.add(EVENT.loadout, loadout);
   } while (endUnavailable(c));
 }

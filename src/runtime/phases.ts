@@ -14,6 +14,7 @@ import {
   LANE,
   NEVER,
   P_MIN,
+  RUNNING,
   T,
 } from '../record/slots.js';
 import { ENDED, EVENT } from '../report/events.js';
@@ -71,6 +72,7 @@ export function endAbility(c: Actor, lane: number, why: number, by: number): voi
   const a = plan.abilities[r[lane + L_ABILITY]];
   if (r[lane + L_PHASE] >= 0) closePhase(c, lane);
   closeScope(c, a.scope);
+  r[RUNNING] -= 1;
   r[lane + L_ABILITY] = -1;
   r[a.at + A_ENDED] = r[T];
   if ((why === ENDED.broken && by !== a.index) || why === ENDED.code) r[a.at + A_BROKEN] = r[T];
@@ -83,15 +85,13 @@ export function endAbility(c: Actor, lane: number, why: number, by: number): voi
 /** Phases whose time is up. */
 export function endDuePhases(c: Actor): void {
   const { r, plan } = c;
-  const end = plan.layout.lanes + plan.names.lane.length * LANE;
-  for (let lane = plan.layout.lanes; lane < end; lane += LANE) if (r[lane + L_DUE] <= r[T]) leavePhase(c, lane);
+  for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) if (r[lane + L_DUE] <= r[T]) leavePhase(c, lane);
 }
 
 /** Beats whose tick has come, and what effects do in each tick. */
 export function playBeats(c: Actor): void {
   const { r, plan } = c;
-  const end = plan.layout.lanes + plan.names.lane.length * LANE;
-  for (let lane = plan.layout.lanes; lane < end; lane += LANE) {
+  for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
     if (r[lane + L_ABILITY] < 0) continue;
     runActions(c, plan.abilities[r[lane + L_ABILITY]].scope.eachs);
     if (r[lane + L_PHASE] < 0) continue;
@@ -108,8 +108,7 @@ export function playBeats(c: Actor): void {
 /** Abilities that end, and phases that are over, by their conditions. */
 export function checkEndings(c: Actor): void {
   const { r, plan } = c;
-  const end = plan.layout.lanes + plan.names.lane.length * LANE;
-  for (let lane = plan.layout.lanes; lane < end; lane += LANE) {
+  for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
     if (r[lane + L_ABILITY] < 0) continue;
     const a = plan.abilities[r[lane + L_ABILITY]];
     if (anyHolds(c, a.interrupt)) endAbility(c, lane, ENDED.interrupted, -1);
@@ -159,9 +158,8 @@ function isReleased(c: Actor, a: AbilityPlan, lane: number): boolean {
 /** Ends what is no longer there: forgotten, or not in the loadout. Says whether there was any. */
 export function endUnavailable(c: Actor): boolean {
   const { r, plan } = c;
-  const end = plan.layout.lanes + plan.names.lane.length * LANE;
   let ended = false;
-  for (let lane = plan.layout.lanes; lane < end; lane += LANE) {
+  for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
     if (r[lane + L_ABILITY] < 0 || isAvailable(r, plan.abilities[r[lane + L_ABILITY]])) continue;
     endAbility(c, lane, ENDED.gone, -1);
     ended = true;

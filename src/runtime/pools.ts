@@ -11,6 +11,7 @@ import {
   P_REGEN,
   P_REST,
   P_SINCE,
+  P_WATCHED,
   T,
 } from '../record/slots.js';
 import { EVENT } from '../report/events.js';
@@ -19,17 +20,21 @@ import type { Actor } from './actor.js';
 /** Limits and rates that are formulas are evaluated; pools that came down to their lower limit are told of. */
 export function updatePools(c: Actor): void {
   const { r, plan } = c;
-  for (let i = 0; i < plan.varyingPools.length; i++) {
-    const pool = plan.varyingPools[i];
-    updatePool(r, pool);
-    if (updateLimits(c, pool)) beginLine(r, pool);
+  const { pools, varyingPools } = plan;
+  for (let i = 0; i < varyingPools.length; i++) {
+    updatePool(r, varyingPools[i]);
+    if (updateLimits(c, varyingPools[i])) beginLine(r, varyingPools[i]);
   }
-  for (let i = 0; i < plan.pools.length; i++) {
-    const { at } = plan.pools[i];
-    if (r[at + P_DRAIN] === 0 && r[at + P_REGEN] >= 0 && r[at + P_EMPTY] === 0) continue;
-    updatePool(r, plan.pools[i]);
-    noteEmpty(c, plan.pools[i]);
+  for (let i = 0; i < pools.length; i++) {
+    if (r[pools[i].at + P_WATCHED] === 0) continue;
+    updatePool(r, pools[i]);
+    noteEmpty(c, pools[i]);
   }
+}
+
+/** A pool that falls may run empty, and one that is empty may be so no longer. */
+function watch(r: Float64Array, at: number): void {
+  r[at + P_WATCHED] = r[at + P_DRAIN] > 0 || r[at + P_REGEN] < 0 || r[at + P_EMPTY] === 1 ? 1 : 0;
 }
 
 function noteEmpty(c: Actor, { index, at, value }: PoolPlan): void {
@@ -37,6 +42,7 @@ function noteEmpty(c: Actor, { index, at, value }: PoolPlan): void {
   const empty = r[value] <= r[at + P_MIN] ? 1 : 0;
   if (empty === 1 && r[at + P_EMPTY] === 0) c.events.add(EVENT.emptied, index);
   r[at + P_EMPTY] = empty;
+  watch(r, at);
 }
 
 /** Evaluates limits and rate into the record; says whether any changed. What is no number changes nothing. */
@@ -59,6 +65,7 @@ export function beginLine(r: Float64Array, { at, value }: PoolPlan): void {
   r[value] = Math.max(r[at + P_MIN], Math.min(r[at + P_MAX], r[value]));
   r[at + P_BASE] = r[value];
   r[at + P_SINCE] = r[T];
+  watch(r, at);
 }
 
 /** Takes the number at `r[from]` out of a pool; regeneration rests. */
@@ -89,8 +96,14 @@ export function setPool(c: Actor, index: number, from: number): void {
   const { r } = c;
   const pool = c.plan.pools[index];
   r[pool.value] = r[from];
+  setLine(r, pool);
+}
+
+/** Begins a new line; that a pool is empty from now on is nothing that happened. */
+export function setLine(r: Float64Array, pool: PoolPlan): void {
   beginLine(r, pool);
   r[pool.at + P_EMPTY] = r[pool.value] <= r[pool.at + P_MIN] ? 1 : 0;
+  watch(r, pool.at);
 }
 
 /** Sums what the running abilities drain; called when they changed. */

@@ -1,5 +1,16 @@
 import type { TriggerPlan } from '../compile/plan.js';
-import { B_DOWN, B_PRESSED, B_RELEASED, B_USED, BUTTON, R_COUNT, R_TOLD, R_UNTIL, T } from '../record/slots.js';
+import {
+  B_DOWN,
+  B_PRESSED,
+  B_RELEASED,
+  B_USED,
+  BUTTON,
+  PENDING,
+  R_COUNT,
+  R_TOLD,
+  R_UNTIL,
+  T,
+} from '../record/slots.js';
 import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 
@@ -40,9 +51,17 @@ export function noteMoments(c: Actor, triggers: readonly TriggerPlan[], button: 
 /** A request from now on, for the time of its buffer; presses do not add up, other occurrences do. */
 export function noteRequest(r: Float64Array, { at, on, buffer }: TriggerPlan, count: number): void {
   const counted = on === 'event' || on === 'code';
+  if (r[at + R_COUNT] === 0) r[PENDING] += 1;
   r[at + R_COUNT] = counted && r[at + R_UNTIL] >= r[T] ? r[at + R_COUNT] + count : count;
   r[at + R_UNTIL] = r[T] + buffer;
   r[at + R_TOLD] = 0;
+}
+
+/** What waits of a trigger is requested no longer. */
+export function dropRequests(r: Float64Array, { at }: TriggerPlan): void {
+  if (r[at + R_COUNT] === 0) return;
+  r[at + R_COUNT] = 0;
+  r[PENDING] -= 1;
 }
 
 export function setLatch({ r, plan, events }: Actor, { at, ability }: TriggerPlan, on: number): void {
@@ -73,7 +92,10 @@ export function usePress(c: Actor, trigger: TriggerPlan): void {
   const { r } = c;
   const { button, at, buffer, on, latch } = trigger;
   const moment = on !== null && !latch ? r[at + R_UNTIL] - buffer : r[button + B_PRESSED];
-  if (on !== null && !latch) r[at + R_COUNT] -= 1;
+  if (on !== null && !latch) {
+    if (r[at + R_COUNT] === 1) dropRequests(r, trigger);
+    else r[at + R_COUNT] -= 1;
+  }
   if (button < 0) return;
   const released = on === 'release';
   if (!released && r[button + B_PRESSED] === moment) r[button + B_USED] = trigger.ability + 1;
@@ -81,6 +103,6 @@ export function usePress(c: Actor, trigger: TriggerPlan): void {
   for (let i = 0; i < triggers.length; i++) {
     const other = triggers[i];
     if (other.button !== button || other.on === null || other.latch || (other.on === 'release') !== released) continue;
-    if (r[other.at + R_COUNT] > 0 && r[other.at + R_UNTIL] - other.buffer === moment) r[other.at + R_COUNT] = 0;
+    if (r[other.at + R_UNTIL] - other.buffer === moment) dropRequests(r, other);
   }
 }

@@ -1,12 +1,11 @@
 import type { AbilityPlan, TriggerPlan } from '../compile/plan.js';
 import { Rows } from '../record/rows.js';
-import { L_ABILITY, R_COUNT, R_TOLD, R_UNTIL, T } from '../record/slots.js';
+import { L_ABILITY, PENDING, R_COUNT, R_TOLD, R_UNTIL, T } from '../record/slots.js';
 import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
-import { addReadings } from './decode-reasons.js';
 import { judge } from './judge.js';
-import { usePress } from './presses.js';
-import { REASON } from './reason-rows.js';
+import { dropRequests, usePress } from './presses.js';
+import { signatureOf, writeReasons } from './reasons.js';
 import { isAvailable } from './roster.js';
 import { startAbility } from './start-ability.js';
 
@@ -15,62 +14,65 @@ const refused = new Rows();
 
 /** Judges all requests in their order: starts what may start, then tells why the others may not. */
 export function evaluateRequests(c: Actor): void {
-  const { r, plan } = c;
-  const { triggers } = c.roster;
+  const { r, roster } = c;
   const from = refused.count;
-  let last = -1;
+  const triggers = r[PENDING] > 0 ? roster.triggers : roster.sustained;
   for (let i = 0; i < triggers.length; i++) {
-    const trigger = triggers[i];
-    const a = plan.abilities[trigger.ability];
-    if (trigger.sustained !== null) {
-      if (!trigger.sustained(c)) r[trigger.at + R_TOLD] = 0;
-      else if (r[a.laneAt + L_ABILITY] === a.index) continue;
-      else if (consider(c, a, trigger)) last = a.index;
-      continue;
-    }
-    if (r[trigger.at + R_COUNT] === 0) continue;
-    if (r[trigger.at + R_UNTIL] < r[T]) {
-      r[trigger.at + R_COUNT] = 0;
-      continue;
-    }
-    // Each occurrence is judged by itself.
-    for (let k = r[trigger.at + R_COUNT]; k > 0; k--) if (consider(c, a, trigger)) last = a.index;
+    if (triggers[i].sustained !== null) evaluateSustained(c, triggers[i]);
+    else if (r[triggers[i].at + R_COUNT] > 0) evaluateWaiting(c, triggers[i]);
   }
-  tellRefusals(c, from, last);
+  if (refused.count === from) return;
+  tellRefusals(c, from);
   refused.count = from;
+}
+
+/** What requests as long as something holds; what it has started, it keeps up. */
+function evaluateSustained(c: Actor, trigger: TriggerPlan): void {
+  const { r } = c;
+  if (!trigger.sustained?.(c)) {
+    r[trigger.at + R_TOLD] = 0;
+    return;
+  }
+  const a = c.plan.abilities[trigger.ability];
+  if (r[a.laneAt + L_ABILITY] !== a.index) consider(c, a, trigger);
+}
+
+/** What a moment brought about and its buffer keeps; each occurrence is judged by itself. */
+function evaluateWaiting(c: Actor, trigger: TriggerPlan): void {
+  const { r } = c;
+  if (r[trigger.at + R_UNTIL] < r[T]) {
+    dropRequests(r, trigger);
+    return;
+  }
+  const a = c.plan.abilities[trigger.ability];
+  for (let k = r[trigger.at + R_COUNT]; k > 0; k--) consider(c, a, trigger);
 }
 
 function consider(c: Actor, a: AbilityPlan, trigger: TriggerPlan): boolean {
   // A loadout that has changed since this tick's requests began.
   if (!isAvailable(c.r, a)) return false;
-  if (!judge(c, a, null)) {
-    refused.add(trigger.index);
-    return false;
+  const against = judge(c, a);
+  if (against === 0) {
+    startAbility(c, a, trigger);
+    usePress(c, trigger);
+    return true;
   }
-  startAbility(c, a, trigger);
-  usePress(c, trigger);
-  return true;
+  // Told when it happens, and again when its reasons change.
+  if (signatureOf(c, a, against) !== c.r[trigger.at + R_TOLD]) refused.add(trigger.index, against);
+  return false;
 }
 
-/**
- * A refusal is told when it happens, and again when its reasons change; not if its press has started another ability
- * after all. What was refused before something else started, and would not be now, came after that: `last`.
- */
-function tellRefusals(c: Actor, from: number, last: number): void {
+/** Tells refusals, once all that may start has started: not those whose press has started another ability after all. */
+function tellRefusals(c: Actor, from: number): void {
   const { r, plan, reasons } = c;
   for (let i = from; i < refused.count; i++) {
-    const trigger = plan.triggers[refused.data[i * Rows.WIDTH]];
-    const { at, ability, sustained } = trigger;
+    const { at, ability, sustained } = plan.triggers[refused.data[i * Rows.WIDTH]];
+    const against = refused.data[i * Rows.WIDTH + 1];
     if (sustained === null ? r[at + R_COUNT] === 0 : !sustained(c)) continue;
     const a = plan.abilities[ability];
     const first = reasons.count;
-    if (judge(c, a, reasons)) reasons.against(REASON.contested, Math.max(0, last));
-    if (reasons.signature === r[at + R_TOLD]) {
-      reasons.count = first;
-      continue;
-    }
-    r[at + R_TOLD] = reasons.signature;
-    addReadings(c, a, reasons, first);
+    r[at + R_TOLD] = signatureOf(c, a, against);
+    writeReasons(c, a, against, reasons);
     const kept = sustained === null ? (r[at + R_UNTIL] - r[T]) | 0 : 0;
     c.events.add(EVENT.refused, ability, first, reasons.count, kept);
   }

@@ -8,6 +8,8 @@ import { A_KNOWN, BUTTON, LOADOUT } from '../record/slots.js';
 export interface Roster {
   /** In the order in which requests are judged. */
   readonly triggers: readonly TriggerPlan[];
+  /** Those of them that request as long as something holds. */
+  readonly sustained: readonly TriggerPlan[];
   /** By button: what its press may bring about, and its release. */
   readonly press: readonly (readonly TriggerPlan[])[];
   readonly release: readonly (readonly TriggerPlan[])[];
@@ -59,6 +61,7 @@ function makeRoster(plan: Plan, r: Float64Array): Roster {
   const buttonOf = ({ button: at }: TriggerPlan) => (at - plan.layout.buttons) / BUTTON;
   return {
     triggers,
+    sustained: triggers.filter((trigger) => trigger.sustained !== null),
     press: by(button.length, (trigger) => (trigger.on === 'press' ? buttonOf(trigger) : -1)),
     release: by(button.length, (trigger) => (trigger.on === 'release' ? buttonOf(trigger) : -1)),
     edges: triggers.filter((trigger) => trigger.on === 'edge'),

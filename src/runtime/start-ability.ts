@@ -10,6 +10,7 @@ import {
   L_TRIGGER,
   LANE,
   NEVER,
+  RUNNING,
   T,
 } from '../record/slots.js';
 import { ENDED, EVENT } from '../report/events.js';
@@ -26,8 +27,7 @@ import { openScope } from './scopes.js';
 export function startAbility(c: Actor, a: AbilityPlan, trigger: TriggerPlan): void {
   const { r, plan } = c;
   const lane = a.laneAt;
-  for (let i = 0; i < plan.names.lane.length; i++) {
-    const at = plan.layout.lanes + i * LANE;
+  for (let at = plan.lanesAt; at < plan.lanesEnd; at += LANE) {
     const other = r[at + L_ABILITY];
     if (other < 0) continue;
     const breaks = a.breaks?.[other] === 1;
@@ -42,6 +42,7 @@ export function startAbility(c: Actor, a: AbilityPlan, trigger: TriggerPlan): vo
   if (a.chargesAt >= 0) takeCharge(c, a);
   endGrace(c, a);
 
+  r[RUNNING] += 1;
   r[lane + L_ABILITY] = a.index;
   r[lane + L_PHASE] = -1;
   r[lane + L_SINCE] = r[T];

@@ -22,9 +22,12 @@ import {
   STOP,
   STUCK,
   T,
+  TOUCHES,
+  UNEVEN,
   VX,
   VY,
   VZ,
+  WALL,
   WALL_X,
   WALL_Z,
   WARPED,
@@ -60,6 +63,7 @@ export function takeRows(c: Actor): void {
     if (data[at] < ROW.moved) takeRow(c, data, at);
     else if (!stood) takeContacts(c, data, at);
   }
+  c.updateRoster();
   useLoadout(c);
   // Presses last, so that the order in which keys of one tick come in does not matter.
   for (let at = 0; at < end; at += Rows.WIDTH) if (data[at] === ROW.press) notePress(c, data[at + 1]);
@@ -210,13 +214,15 @@ function takeContacts(c: Actor, data: Float64Array, at: number): void {
       r[VX] = a;
       r[VY] = b;
       r[VZ] = d;
-      r[CEILING] = data[at + 1] >> 1;
+      // All contacts are told of with each step, so that those of the last step are gone.
+      r[TOUCHES] = UNEVEN | (data[at + 1] & 2 ? CEILING : 0);
       takeGround(c, data[at + 1] & 1);
       break;
     case ROW.wall:
       r[WALL_X] = a;
       r[WALL_Z] = b;
       r[HEADROOM] = d;
+      if (a !== 0 || b !== 0) r[TOUCHES] |= WALL;
       break;
     case ROW.ground:
       r[GROUND_NORMAL] = a;

@@ -1,6 +1,6 @@
 import { driveBody, moveBody } from '../motion/move-body.js';
 import { faceStick } from '../motion/velocity.js';
-import { FACE_LOCK, GROUNDED, HOST, STOP, STUCK, T } from '../record/slots.js';
+import { FACE_LOCK, GROUNDED, HOST, LACKING, RUNNING, STOP, STUCK, T } from '../record/slots.js';
 import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 import { refillCharges } from './cooldowns.js';
@@ -40,13 +40,15 @@ export function takeIn(c: Actor): boolean {
 /** What happens in this tick. */
 export function decide(c: Actor): void {
   updatePools(c);
-  playBeats(c);
-  endDuePhases(c);
-  refillCharges(c);
+  if (c.r[RUNNING] > 0) {
+    playBeats(c);
+    endDuePhases(c);
+  }
+  if (c.r[LACKING] > 0) refillCharges(c);
 
   deriveStance(c);
-  checkLatches(c);
-  checkEndings(c);
+  if (c.roster.toggles.length > 0) checkLatches(c);
+  if (c.r[RUNNING] > 0) checkEndings(c);
   useLoadout(c);
   noteGrace(c);
   evaluateRequests(c);

@@ -1,5 +1,5 @@
 import type { Frame, Operand } from '../../record/frame.js';
-import type { ParsedFormula } from '../read.js';
+import { MOST, type ParsedFormula } from '../read.js';
 import type { NameKind, Shape } from '../shape.js';
 
 export interface EffectTools {
@@ -19,6 +19,8 @@ export interface Piece {
   each?: (c: Frame, own: number) => void;
   /** Lays it over what was folded before, in every tick. */
   fold?: (c: Frame, own: number) => void;
+  /** Multiplies what was folded, in every tick, once all is laid. */
+  scale?: (c: Frame, own: number) => void;
   /** Done once as the scope closes, by whatever way. */
   end?: (c: Frame, own: number) => void;
 }
@@ -43,18 +45,21 @@ export function effect<T>(
   return { key, shape, compile, inStances, owns };
 }
 
-/** A number replaces what is at `slot`; a percentage multiplies into the factor behind it. What is no number does nothing. */
-export function layOver(slot: number, parsed: ParsedFormula | undefined, tools: EffectTools): Piece {
+/** A number replaces what is at `slot`; a percentage multiplies it, up to `most`. What is no number does nothing. */
+export function layOver(slot: number, parsed: ParsedFormula | undefined, tools: EffectTools, most = MOST): Piece {
   if (!parsed) return {};
   const { at, run } = tools.number(parsed);
-  const { percent } = parsed;
+  if (parsed.percent)
+    return {
+      scale: ({ r }) => {
+        r[slot] = Math.min(most, r[slot] * r[at]);
+      },
+    };
   return {
     fold: (c) => {
       run?.(c);
       const { r } = c;
-      if (Number.isNaN(r[at])) return;
-      if (percent) r[slot + 1] *= r[at];
-      else r[slot] = r[at];
+      if (!Number.isNaN(r[at])) r[slot] = r[at];
     },
   };
 }

@@ -11,4 +11,4 @@ export const gravity = effect<ParsedFormula>('gravity', amount(10_000), (value, 
 
 export const fall = effect<ParsedFormula>('fall', amount(10_000), (value, tools) => layOver(FALL, value, tools));
 
-export const steer = effect<ParsedFormula>('steer', amount(1), (value, tools) => layOver(STEER, value, tools));
+export const steer = effect<ParsedFormula>('steer', amount(1), (value, tools) => layOver(STEER, value, tools, 1));

@@ -2,7 +2,7 @@ import { ACCEL, BRAKE, SPEED } from '../../record/slots.js';
 import type { Amount, NameTypes } from '../name-types.js';
 import type { ParsedFormula } from '../read.js';
 import { fields, formula, optional } from '../shape.js';
-import { effect, layOver } from './effect.js';
+import { effect, layOver, type Piece } from './effect.js';
 
 /** How the stick moves the body. A number replaces, a percentage multiplies. */
 export interface Walk<N extends NameTypes = NameTypes> {
@@ -25,12 +25,19 @@ export const walkShape = fields('walk', {
 const SLOTS = { speed: SPEED, accel: ACCEL, brake: BRAKE };
 
 export const walk = effect<Partial<Record<keyof typeof SLOTS, ParsedFormula>>>('walk', walkShape, (value, tools) => {
-  const folds = Object.entries(value).flatMap(
-    ([key, parsed]) => layOver(SLOTS[key as keyof typeof SLOTS], parsed, tools).fold ?? [],
-  );
-  return {
-    fold: (c, own) => {
-      for (let i = 0; i < folds.length; i++) folds[i](c, own);
-    },
-  };
+  const pieces = Object.entries(value).map(([key, parsed]) => layOver(SLOTS[key as keyof typeof SLOTS], parsed, tools));
+  return { fold: inTurn(pieces.map(({ fold }) => fold)), scale: inTurn(pieces.map(({ scale }) => scale)) };
 });
+
+type Step = NonNullable<Piece['fold']>;
+
+/** Steps one behind the other, or undefined for none. */
+function inTurn(steps: readonly (Step | undefined)[]): Step | undefined {
+  return steps.reduce((before, step) => {
+    if (!before || !step) return before ?? step;
+    return (c, own) => {
+      before(c, own);
+      step(c, own);
+    };
+  }, undefined);
+}
