@@ -191,7 +191,7 @@ class PlanCompiler {
       ),
       triggers,
       probesRead: names.probe.filter((name) => !readFacts || readFacts.some((fact) => fact.startsWith(`${name}.`))),
-      indexOf,
+      indexes: this.indexes,
       reading: (fact) => formulas.lateReading(fact),
       conditions: (formula, sink) => formulas.reportingTo(sink).conditions(formula),
       factNames: () => [...formulas.facts.keys()],

@@ -280,8 +280,8 @@ export interface Plan {
   readonly triggers: readonly TriggerPlan[];
   /** Probes that some formula reads, or all if a function may. */
   readonly probesRead: readonly string[];
-  /** Index of a name among its kind, or -1. */
-  indexOf(kind: keyof Names, name: string): number;
+  /** By kind: the index of each name. */
+  readonly indexes: Readonly<Record<keyof Names, ReadonlyMap<string, number>>>;
   /** Any fact by its name in formulas, or undefined. */
   reading(fact: string): Reading | undefined;
   factNames(): string[];

@@ -52,12 +52,12 @@ export class Door {
 
   /** Presses a button or a side of a stick (`move.left`); nothing happens if it is down already. */
   press(input: string): void {
-    this.set(this.index('press', 'button', input), true);
+    this.set(this.plan.indexes.button.get(input) ?? this.index('press', 'button', input), true);
   }
 
   /** Lets a button or a side of a stick go; nothing happens if it is up already. */
   release(input: string): void {
-    this.set(this.index('release', 'button', input), false);
+    this.set(this.plan.indexes.button.get(input) ?? this.index('release', 'button', input), false);
   }
 
   /** Pushes a stick: x right, y up. What is longer than 1 is shortened to 1. Sides held by keys go before it. */

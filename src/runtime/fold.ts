@@ -70,7 +70,6 @@ export function foldEffects(c: Actor): void {
 /** The clip of what lies uppermost: the stance's, the loadout's, then lane by lane. */
 export function foldClip(c: Actor): void {
   const { r, plan } = c;
-  if (plan.clips.length === 0) return;
   let clip = plan.stances[r[STANCE]].scope.clip;
   let since = r[STANCE_SINCE];
   let lasts = NEVER;

@@ -6,7 +6,6 @@ import { endUnavailable } from './phases.js';
 /** The loadout that the host set, unless an ability brings another one. What is not in it ends. */
 export function useLoadout(c: Actor): void {
   const { r, plan } = c;
-  if (plan.loadouts.length === 0) return;
   do {
     let loadout = r[BASE_LOADOUT];
     for (let i = 0; i < plan.names.lane.length; i++) {

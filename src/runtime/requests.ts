@@ -18,8 +18,11 @@ export function evaluateRequests(c: Actor): void {
   const from = refused.count;
   const triggers = r[PENDING] > 0 ? roster.triggers : roster.sustained;
   for (let i = 0; i < triggers.length; i++) {
-    if (triggers[i].sustained !== null) evaluateSustained(c, triggers[i]);
-    else if (r[triggers[i].at + R_COUNT] > 0) evaluateWaiting(c, triggers[i]);
+    const { sustained, at } = triggers[i];
+    if (sustained === null) {
+      if (r[at + R_COUNT] > 0) evaluateWaiting(c, triggers[i]);
+    } else if (sustained(c)) keepUp(c, triggers[i]);
+    else r[at + R_TOLD] = 0;
   }
   if (refused.count === from) return;
   tellRefusals(c, from);
@@ -27,14 +30,9 @@ export function evaluateRequests(c: Actor): void {
 }
 
 /** What requests as long as something holds; what it has started, it keeps up. */
-function evaluateSustained(c: Actor, trigger: TriggerPlan): void {
-  const { r } = c;
-  if (!trigger.sustained?.(c)) {
-    r[trigger.at + R_TOLD] = 0;
-    return;
-  }
+function keepUp(c: Actor, trigger: TriggerPlan): void {
   const a = c.plan.abilities[trigger.ability];
-  if (r[a.laneAt + L_ABILITY] !== a.index) consider(c, a, trigger);
+  if (c.r[a.laneAt + L_ABILITY] !== a.index) consider(c, a, trigger);
 }
 
 /** What a moment brought about and its buffer keeps; each occurrence is judged by itself. */

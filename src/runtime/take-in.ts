@@ -48,7 +48,6 @@ import { noteMoments, notePress, noteRequest, setLatch, takePress, takeRelease }
 /** Takes in what came through the door since the last tick, in its order. */
 export function takeRows(c: Actor): void {
   const { r, incoming } = c;
-  if (incoming.count === 0) return;
   const { data } = incoming;
   const end = incoming.count * Rows.WIDTH;
   // What an engine tells answers the drive of the tick before; in a freeze, that was to stand still.
@@ -64,7 +63,7 @@ export function takeRows(c: Actor): void {
     else if (!stood) takeContacts(c, data, at);
   }
   c.updateRoster();
-  useLoadout(c);
+  if (c.plan.loadouts.length > 0) useLoadout(c);
   // Presses last, so that the order in which keys of one tick come in does not matter.
   for (let at = 0; at < end; at += Rows.WIDTH) if (data[at] === ROW.press) notePress(c, data[at + 1]);
   keepEvents(incoming, full);
@@ -91,7 +90,6 @@ function keepEvents(incoming: Rows, full: number): void {
 export function handleMessages(c: Actor): void {
   const { r, plan } = c;
   const { messages, events } = plan.layout;
-  if (messages < 0) return;
   const count = r[messages];
   for (let i = 1; i <= count; i++) {
     const event = r[messages + i];

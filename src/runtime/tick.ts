@@ -28,34 +28,35 @@ export function takeIn(c: Actor): boolean {
   r[HOST] += 1;
   // What comes in during a freeze belongs to the tick in which the clock goes on.
   r[T] += 1;
-  takeRows(c);
+  if (c.incoming.count > 0) takeRows(c);
   if (r[HOST] < r[STOP]) {
     r[T] -= 1;
     return false;
   }
-  handleMessages(c);
+  if (c.plan.names.event.length > 0) handleMessages(c);
   return true;
 }
 
 /** What happens in this tick. */
 export function decide(c: Actor): void {
-  updatePools(c);
-  if (c.r[RUNNING] > 0) {
+  const { r, plan, roster } = c;
+  if (plan.pools.length > 0) updatePools(c);
+  if (r[RUNNING] > 0) {
     playBeats(c);
     endDuePhases(c);
   }
-  if (c.r[LACKING] > 0) refillCharges(c);
+  if (r[LACKING] > 0) refillCharges(c);
 
   deriveStance(c);
-  if (c.roster.toggles.length > 0) checkLatches(c);
-  if (c.r[RUNNING] > 0) checkEndings(c);
-  useLoadout(c);
-  noteGrace(c);
+  if (roster.toggles.length > 0) checkLatches(c);
+  if (r[RUNNING] > 0) checkEndings(c);
+  if (plan.loadouts.length > 0) useLoadout(c);
+  if (roster.graced.length > 0) noteGrace(c);
   evaluateRequests(c);
 
   foldEffects(c);
-  foldClip(c);
-  if (c.r[FACE_LOCK] === 0) faceStick(c.plan, c.r);
+  if (plan.clips.length > 0) foldClip(c);
+  if (r[FACE_LOCK] === 0) faceStick(plan, r);
 }
 
 /** Moves the body, or says what an engine is to do with it. */
