@@ -61,7 +61,7 @@ export function writeReasons(c: Actor, a: AbilityPlan, against: number, rows: Ro
   if (against & AGAINST.charges)
     rows.add(AGAINST.charges, 0, a.refillEvery > 0 ? (r[a.chargesAt + N_REFILL] - now) | 0 : -1);
   for (let i = 0; i < a.costs.length; i++) {
-    if (!(against & bitOf(COST_BIT, COST_BITS, i)) || !lacksCost(c, a, i)) continue;
+    if (!(against & bitOf(COST_BIT, COST_BITS, i)) || (!lacksCost(c, a, i) && i >= COST_BITS - 1)) continue;
     const { pool, price } = a.costs[i];
     if (Number.isNaN(r[price])) rows.add(COST, pool);
     else {
@@ -71,7 +71,7 @@ export function writeReasons(c: Actor, a: AbilityPlan, against: number, rows: Ro
     }
   }
   for (let i = 0; i < a.upkeeps.length; i++) {
-    if (!(against & bitOf(UPKEEP_BIT, UPKEEP_BITS, i)) || !lacksUpkeep(c, a, i)) continue;
+    if (!(against & bitOf(UPKEEP_BIT, UPKEEP_BITS, i)) || (!lacksUpkeep(c, a, i) && i >= UPKEEP_BITS - 1)) continue;
     const { pool, restart } = a.upkeeps[i];
     const short = isShort(c, a, i);
     const row = rows.add(short ? RESTART : POOL, pool);
@@ -80,7 +80,7 @@ export function writeReasons(c: Actor, a: AbilityPlan, against: number, rows: Ro
   }
 }
 
-/** The conditions that failed, each followed by what it read. */
+/** The conditions that failed, each followed by what it read; of those that share a bit, the ones that fail now. */
 function writeConditions(c: Actor, a: AbilityPlan, against: number, rows: Rows): void {
   for (let i = 0; i < a.when.length; i++) {
     if (!(against & bitOf(WHEN_BIT, WHEN_BITS, i)) || (i >= WHEN_BITS - 1 && a.when[i].test(c))) continue;

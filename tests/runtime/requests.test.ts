@@ -272,3 +272,86 @@ test('what is locked is looked at by nothing: a thousand change no event', () =>
   );
   expect(tap(c, 'gaff')).toEqual(['+jab', 'jab.1']);
 });
+
+describe('refusals', () => {
+  test('of a press that started another ability are not told, and what is kept says how long', () => {
+    const c = makeCharacter(`
+abilities:
+  dash: { start: { press: gale, with: jump }, from: air, phases: [{ for: 1f }] }
+  step: { start: { press: gale }, phases: [{ for: 1f }] }
+  leap: { start: { press: gaff }, buffer: 12f, from: air, phases: [{ for: 1f }] }`);
+    c.door.press('jump');
+    tick(c);
+    expect(tap(c, 'gale')).toEqual(['+step', 'step.1', '-step time']);
+    c.door.press('gaff');
+    c.tick();
+    expect(c.readout.events).toEqual([
+      { kind: 'refused', ability: 'leap', reasons: [{ code: 'from', stance: 'stand', allowed: ['air'] }], kept: 0.2 },
+    ]);
+    expect(tick(c, 12)).toEqual([]);
+    c.door.place(0, 9);
+    expect(tick(c)).not.toContain('+leap');
+  });
+  test('a hold that starts uses its press up', () => {
+    const c = makeCharacter(`
+lanes: [body, legs]
+abilities:
+  brace: { start: { hold: gaff } }
+  jab: { lane: legs, start: { press: gaff }, buffer: 9f, phases: [{ for: 1f }] }`);
+    c.door.press('gaff');
+    expect(tick(c, 9)).toEqual(['+brace']);
+  });
+  test('more conditions and costs than there are bits for are told one by one', () => {
+    const c = makeCharacter(`
+pools: { a: { max: 1 }, b: { max: 1 }, c: { max: 1 }, d: { max: 1 }, e: { max: 1 }, f: { max: 9 }, g: { max: 1 }, h: { max: 1 } }
+abilities:
+  ask:
+    start: { press: gaff }
+    when: [x > 0, x > 1, x > 2, x > 3, x > 4, x > 5, x > 6, x == 0, x > 8, x > 9]
+    cost: { a: 2, b: 2, c: 2, d: 2, e: 2, f: 2, g: 2, h: 2 }
+    phases: [{ for: 1f }]`);
+    const told = c
+      .explain('ask')
+      .reasons.map((reason) => (reason.code === 'when' ? reason.text : 'pool' in reason && reason.pool));
+    expect(told).toEqual([
+      'x > 0',
+      'x > 1',
+      'x > 2',
+      'x > 3',
+      'x > 4',
+      'x > 5',
+      'x > 6',
+      'x > 8',
+      'x > 9',
+      'a',
+      'b',
+      'c',
+      'd',
+      'e',
+      'g',
+      'h',
+    ]);
+  });
+});
+
+test('follows: while the other still runs, or soon after; and a start takes the grace of its lane away', () => {
+  const c = makeCharacter(`
+abilities:
+  jab: { start: { press: gaff }, phases: [{ for: 9f, open: sweep }] }
+  sweep: { start: { press: gale }, follows: [jab], phases: [{ for: 3f }] }
+  hop: { start: { press: jump }, from: floor, grace: 30f, phases: [{ for: 1f }] }
+  dive: { start: { press: move.down }, phases: [{ for: 1f }] }`);
+  expect(started(tap(c, 'gale'))).toEqual([]);
+  tap(c, 'gaff');
+  expect(started(tap(c, 'gale'))).toEqual(['+sweep']);
+  tick(c, 5);
+  expect(started(tap(c, 'gale'))).toEqual([]);
+  c.door.place(0, 0.5);
+  tick(c, 30);
+  c.door.velocity(0, 5);
+  tick(c, 3);
+  expect([c.readout.grounded, c.may('hop')]).toEqual([false, true]); // it left the ground by no ability
+  tap(c, 'move.down');
+  tick(c);
+  expect(c.may('hop')).toBe(false);
+});
