@@ -4,14 +4,16 @@ import { Character } from 'loggia';
 import { loadMoveset } from 'loggia/files';
 
 const { plan } = await loadMoveset(new URL('../../demo/boatyard/pell.yaml', import.meta.url).pathname);
-const pell = new Character(plan); // no world: the host moves the body
+// No world: the host moves the body. Pell's moveset has no probes; if it had, a function `probes` would ask the engine.
+const pell = new Character(plan);
 const WALL = 6;
 
 const body = { x: 0, y: 0, vx: 0, vy: 0, grounded: true, wallX: 0 };
 
 function stepEngine(drive) {
+  if (drive.stopped) return;
   body.vx = drive.vx;
-  body.vy = drive.vy - drive.gravity / plan.rate;
+  body.vy = drive.holdsUpright ? drive.vy : Math.max(drive.vy - drive.gravity / plan.rate, -drive.fall);
   body.x += body.vx / plan.rate;
   body.y += body.vy / plan.rate;
   body.grounded = body.y <= 0;

@@ -11,12 +11,10 @@ export type Node =
 
 export type BinaryOp = 'or' | 'and' | '<' | '<=' | '>' | '>=' | '==' | '!=' | '+' | '-' | '*' | '/' | '%';
 
-export interface FormulaFault {
-  readonly code: 'formula-syntax' | 'formula-depth';
-  readonly from: number;
-  readonly to: number;
-  readonly params: Record<string, unknown>;
-}
+export type FormulaFault = { from: number; to: number } & (
+  | { code: 'formula-syntax'; params: { expected: string; found: string; hint?: string } }
+  | { code: 'formula-depth'; params: { limit: number; of: string } }
+);
 
 const LONGEST = 2000;
 const DEEPEST = 40;

@@ -1,4 +1,5 @@
-import { CODES, type Path, type Sink } from '../report/diagnostic.js';
+import type { Path, Sink } from '../report/diagnostic.js';
+import { FAULTS } from '../report/faults.js';
 import { describe, withArticle } from '../report/words.js';
 import { type Node, parseFormula } from './formula.js';
 import type { FieldsShape, FormulaShape, NameKind, Shape } from './shape.js';
@@ -153,14 +154,16 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
   function parse(text: string, path: Path): Node | undefined {
     const result = parseFormula(text);
     if ('node' in result) return result.node;
-    const { code, from, to, params } = result.fault;
-    sink.add(code, path, params, { span: [from, to] });
+    const { fault } = result;
+    const span = [fault.from, fault.to] as const;
+    if (fault.code === 'formula-depth') sink.add(fault.code, path, fault.params, { span });
+    else sink.add(fault.code, path, fault.params, { span });
     return undefined;
   }
 
   function readTime(min: number, value: unknown, path: Path): number | undefined {
     const ticks = typeof value === 'string' ? parseTime(value, rate) : undefined;
-    if (ticks === undefined) return void sink.add('bad-time', path, { value, rate });
+    if (ticks === undefined) return void sink.add('bad-time', path, { value });
     const max = LONGEST_SECONDS * rate;
     const whole = Math.round(ticks);
     if (whole < min || whole > max)
@@ -184,8 +187,8 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
   }
 
   function checkCode(key: string, path: Path): boolean {
-    if ((CODES as readonly string[]).includes(key)) return true;
-    sink.add('unknown-name', path, { value: key, what: 'warning', known: CODES }, { on: 'key' });
+    if (Object.hasOwn(FAULTS, key)) return true;
+    sink.add('unknown-name', path, { value: key, what: 'warning', known: Object.keys(FAULTS) }, { on: 'key' });
     return false;
   }
 

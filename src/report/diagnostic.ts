@@ -1,56 +1,9 @@
+import type { Code, Told } from './faults.js';
+
+export type { Code } from './faults.js';
+
 /** Where in the definition a diagnostic points: keys and indexes from the root. */
 export type Path = readonly (string | number)[];
-
-/** Every fault that a moveset or scenario can have. The sentence for each is in wording.ts. */
-export const CODES = [
-  'alias-expansion',
-  'bad-name',
-  'bad-text',
-  'bad-time',
-  'bound-twice',
-  'clip-length',
-  'clip-unknown',
-  'duplicate-key',
-  'empty',
-  'file-too-large',
-  'file-unreadable',
-  'formula-argument',
-  'formula-depth',
-  'formula-name',
-  'formula-syntax',
-  'formula-type',
-  'include-clash',
-  'include-cycle',
-  'include-outside',
-  'include-unread',
-  'lost-loadout',
-  'missing-key',
-  'name-clash',
-  'never-ends',
-  'no-drain',
-  'no-follow',
-  'no-release',
-  'no-start',
-  'not-utf8',
-  'one-of-keys',
-  'out-of-range',
-  'same-press',
-  'short-cooldown',
-  'stance-last',
-  'stance-unreachable',
-  'syntax',
-  'time-range',
-  'time-rounded',
-  'too-deep',
-  'too-many',
-  'unbound-input',
-  'unknown-key',
-  'unknown-name',
-  'unknown-version',
-  'unread-input',
-  'wrong-type',
-] as const;
-export type Code = (typeof CODES)[number];
 
 export interface Diagnostic {
   readonly code: Code;
@@ -72,13 +25,13 @@ export interface Diagnostic {
 export class Sink {
   readonly list: Diagnostic[] = [];
 
-  add(
-    code: Code,
+  add<C extends Code>(
+    code: C,
     path: Path,
-    params: Record<string, unknown> = {},
+    params: Told<C>,
     more: Partial<Pick<Diagnostic, 'severity' | 'on' | 'span'>> = {},
   ): void {
-    this.list.push({ code, severity: 'error', on: 'value', path: [...path], params, ...more });
+    this.list.push({ code, severity: 'error', on: 'value', path: [...path], params: params as never, ...more });
   }
 
   get failed(): boolean {

@@ -41,8 +41,8 @@ export async function loadAndRun(file: string): Promise<ScenarioReport> {
   if (!plan) return { file, scenario, diagnostics, lines: [] };
 
   const sink = new Sink();
-  const written = read(SCENARIO, data, [], plan.names, plan.rate, sink) as Record<string, unknown>;
-  const result = sink.failed ? undefined : runScenario(plan, written, sink);
+  const parsed = read(SCENARIO, data, [], plan.names, plan.rate, sink) as Record<string, unknown>;
+  const result = sink.failed ? undefined : runScenario(plan, parsed, sink);
   source.add(sink.list);
   const lines = Array.isArray(data.expect)
     ? data.expect.map((_, i) => source.position(source.rangeAt(['expect', i])[0]).line)

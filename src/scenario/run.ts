@@ -1,6 +1,6 @@
 import type { Plan } from '../compile/plan.js';
 import type { Condition, Reading } from '../compile/readings.js';
-import type { ParsedFormula } from '../moveset/read.js';
+import type { Parsed, ParsedFormula } from '../moveset/read.js';
 import { parseTime } from '../moveset/time.js';
 import type { Sink } from '../report/diagnostic.js';
 import type { LoggiaEvent } from '../report/events.js';
@@ -9,8 +9,6 @@ import { wordEvent } from '../report/story.js';
 import { Character } from '../runtime/character.js';
 import { TileWorld } from '../world/tile-world.js';
 import { writeScript } from './script.js';
-
-type Written = Record<string, any>;
 
 /** What a tick of a run looked like, after it. */
 export interface Trace {
@@ -45,25 +43,25 @@ export interface RunResult {
 }
 
 /** Runs a scenario that was read by its shape. Faults of its own formulas go to `sink`; then nothing runs. */
-export function runScenario(plan: Plan, written: Written, sink: Sink): RunResult | undefined {
-  const expects = (written.expect as Written[]).map((row, i) => prepare(plan, row, i, written.run, sink));
-  const world = new TileWorld(written.world.rows, {
-    size: written.world.size,
+export function runScenario(plan: Plan, scenario: Parsed, sink: Sink): RunResult | undefined {
+  const expects = (scenario.expect as Parsed[]).map((row, i) => prepare(plan, row, i, scenario.run, sink));
+  const world = new TileWorld(scenario.world.rows, {
+    size: scenario.world.size,
     legend: Object.fromEntries(
-      Object.values((written.world.legend ?? {}) as Written).map((tile) => [tile.letter, tile]),
+      Object.values((scenario.world.legend ?? {}) as Parsed).map((tile) => [tile.letter, tile]),
     ),
   });
-  const at = findStart(world, written.start?.at ?? '@', sink);
+  const at = findStart(world, scenario.start?.at ?? '@', sink);
   if (sink.failed || !at) return undefined;
 
-  const { facing, velocity, pools = {} } = written.start ?? {};
+  const { facing, velocity, pools = {} } = scenario.start ?? {};
   const c = new Character(plan, { world, at, facing: facing === 'left' ? -1 : 1 });
   if (velocity) c.door.velocity(velocity[0], velocity[1], velocity[2] ?? 0);
   for (const [pool, value] of Object.entries(pools)) c.door.pool(pool, value as number);
 
-  const script = writeScript(written.inputs ?? []);
+  const script = writeScript(scenario.inputs ?? []);
   const trace: Trace[] = [];
-  for (let tick = 0; tick < written.run; tick++) {
+  for (let tick = 0; tick < scenario.run; tick++) {
     for (const deed of script.get(tick) ?? []) deed(c);
     c.tick();
     const row = takeTrace(c, tick);
@@ -112,7 +110,7 @@ interface Expect {
   judge(trace: readonly Trace[]): Failure | undefined;
 }
 
-function prepare(plan: Plan, row: Written, index: number, run: number, sink: Sink): Expect {
+function prepare(plan: Plan, row: Parsed, index: number, run: number, sink: Sink): Expect {
   const path = ['expect', index];
   const checks = collectChecks(plan, row, sink);
   if (checks.length === 0)
@@ -156,7 +154,7 @@ function prepare(plan: Plan, row: Written, index: number, run: number, sink: Sin
   };
 }
 
-function findWindow(plan: Plan, row: Written, run: number, momentary: boolean, path: (string | number)[], sink: Sink) {
+function findWindow(plan: Plan, row: Parsed, run: number, momentary: boolean, path: (string | number)[], sink: Sink) {
   const last = run - 1;
   const late = (tick: number, key: string) => {
     if (tick > last)
@@ -180,7 +178,7 @@ function findWindow(plan: Plan, row: Written, run: number, momentary: boolean, p
   return { from: row.from ?? 0, by: row.by ?? last };
 }
 
-function collectChecks(plan: Plan, row: Written, sink: Sink): Check[] {
+function collectChecks(plan: Plan, row: Parsed, sink: Sink): Check[] {
   const checks: Check[] = [];
   const add = (text: string, holds: Check['holds'], was: Check['was']) => checks.push({ text, holds, was });
   if (row.stance)
@@ -207,8 +205,8 @@ function collectChecks(plan: Plan, row: Written, sink: Sink): Check[] {
       (_, t) => t.lanes.some((l) => l?.endsWith(`.${row.phase}`)),
       (_, t) => wordLanes(t),
     );
-  for (const written of (row.that ?? []) as ParsedFormula[])
-    for (const condition of plan.conditions(written, sink)) addCondition(add, condition);
+  for (const formula of (row.that ?? []) as ParsedFormula[])
+    for (const condition of plan.conditions(formula, sink)) addCondition(add, condition);
   if (row.clip)
     add(
       `clip ${row.clip}`,

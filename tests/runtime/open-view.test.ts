@@ -122,7 +122,10 @@ test('floor, wall and ceiling may all be met within one tick', () => {
     { from: [2, 0, -9], to: [3, 9, 9] },
     { from: [-9, 0, 2], to: [9, 9, 3] },
   ]);
-  const c = makeCharacter('view: open\nbody: { gravity: 0, fall: 10000, walk: { brake: 0 } }', { world, at: [0, 1, 0] });
+  const c = makeCharacter('view: open\nbody: { gravity: 0, fall: 10000, walk: { brake: 0 } }', {
+    world,
+    at: [0, 1, 0],
+  });
   c.door.velocity(200, -200, 300);
   tick(c);
   const place = [c.readout.x, c.readout.y, c.readout.z].map((n) => Math.round(n * 1e4) / 1e4);
