@@ -1,6 +1,6 @@
 import type { Plan } from '../compile/plan.js';
+import { bindingsOf } from '../moveset/inputs/index.js';
 import { SOURCES } from '../moveset/sources.js';
-import type { ButtonInput, StickInput } from '../moveset/types.js';
 import { nearestName } from '../report/nearest.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
 
@@ -22,7 +22,6 @@ export interface LoadedBindings {
   readonly unknown: Readonly<Record<string, unknown>>;
 }
 
-const SIDES = ['left', 'right', 'up', 'down'] as const;
 const FORMAT = 1;
 
 /**
@@ -37,7 +36,7 @@ export class Bindings {
 
   constructor(private readonly plan: Plan) {
     for (const [name, input] of Object.entries(plan.inputs))
-      for (const [key, sources] of defaultsOf(name, input)) this.defaults.set(key, sources);
+      for (const [key, sources] of bindingsOf(name, input)) this.defaults.set(key, sources);
     this.reset();
   }
 
@@ -123,15 +122,6 @@ export class Bindings {
     for (const [input, sources] of this.current)
       for (const source of sources) this.bySource.set(source, [...(this.bySource.get(source) ?? []), input]);
   }
-}
-
-function defaultsOf(name: string, input: ButtonInput | StickInput): [string, readonly string[]][] {
-  if ('button' in input) return [[name, listOf(input.button)]];
-  return SIDES.map((side) => [`${name}.${side}`, listOf(input.stick[side])]);
-}
-
-function listOf(sources: string | readonly string[] | undefined): readonly string[] {
-  return typeof sources === 'string' ? [sources] : (sources ?? []);
 }
 
 function unknownSource(source: string): string {

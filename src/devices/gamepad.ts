@@ -1,4 +1,5 @@
 import type { Plan } from '../compile/plan.js';
+import { kindOf } from '../moveset/inputs/index.js';
 import { PAD_BUTTONS } from '../moveset/sources.js';
 import type { Character } from '../runtime/character.js';
 import type { DeviceHub } from './hub.js';
@@ -17,9 +18,10 @@ export class Gamepads {
     plan: Plan,
     private readonly read: () => readonly (Gamepad | null)[] = () => navigator.getGamepads(),
   ) {
-    this.sticks = Object.entries(plan.inputs).flatMap(([name, input]) =>
-      'stick' in input && input.stick.pad ? [{ name, axis: input.stick.pad === 'left' ? 0 : 2 }] : [],
-    );
+    this.sticks = Object.entries(plan.inputs).flatMap(([name, input]) => {
+      const pad = kindOf(input)?.padStick?.(input as never);
+      return pad ? [{ name, axis: pad === 'left' ? 0 : 2 }] : [];
+    });
   }
 
   poll(): void {

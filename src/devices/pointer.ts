@@ -1,41 +1,75 @@
 import { POINTER_BUTTONS } from '../moveset/sources.js';
 import type { DeviceHub } from './hub.js';
 
+/** The `button` value of W3C Pointer Events for each bit of `buttons`: the secondary one comes before the middle one there. */
+const BUTTON_OF_BIT = [0, 2, 1, 3, 4];
+
 /** Buttons of mice and pens, and touches, over an element. Returns what stops it. */
 export function listenToPointer(hub: DeviceHub, element: HTMLElement): () => void {
-  return listenWhilePressed(hub, 'pointer', element, (event, down) => {
-    hub.set('pointer', POINTER_BUTTONS[event.button] ?? '', down);
-  });
+  return listenWhilePressed(
+    element,
+    (bit, down) => hub.set('pointer', POINTER_BUTTONS[BUTTON_OF_BIT[bit]], down),
+    () => hub.letGo('pointer'),
+  );
 }
 
-/** Makes an element on the screen press an input while it is touched. Returns what stops it. */
+/** Makes an element on the screen press an input while it is touched, by however many fingers. Returns what stops it. */
 export function makeButton(hub: DeviceHub, element: HTMLElement, input: string): () => void {
   const device = `screen-${input}`;
-  return listenWhilePressed(hub, device, element, (event, down) => {
-    hub.setInput(device, input, down);
-    event.preventDefault();
-  });
+  let held = 0;
+  return listenWhilePressed(
+    element,
+    (_, down, event) => {
+      held += down ? 1 : -1;
+      hub.setInput(device, input, held > 0);
+      event.preventDefault();
+    },
+    () => {
+      held = 0;
+      hub.letGo(device);
+    },
+  );
 }
 
-/** The element keeps the pointer from its press on, so that it hears of the release wherever that happens. */
+/**
+ * Calls `set` for every button of every pointer that goes down on the element or up again. The element keeps a pointer from its
+ * first press on, so that it gets the release wherever that happens. Further buttons of a mouse come as moves: all events
+ * are compared by `buttons`.
+ */
 function listenWhilePressed(
-  hub: DeviceHub,
-  device: string,
   element: HTMLElement,
-  set: (event: PointerEvent, down: boolean) => void,
+  set: (bit: number, down: boolean, event: PointerEvent) => void,
+  letGo: () => void,
 ): () => void {
+  const held = new Map<number, number>();
+  const compare = (event: PointerEvent) => {
+    const before = held.get(event.pointerId) ?? 0;
+    const { buttons } = event;
+    if (buttons === 0) held.delete(event.pointerId);
+    else held.set(event.pointerId, buttons);
+    for (let bit = 0; bit < BUTTON_OF_BIT.length; bit++)
+      if (((before ^ buttons) >> bit) & 1) set(bit, ((buttons >> bit) & 1) === 1, event);
+  };
   const press = (event: PointerEvent) => {
     element.setPointerCapture(event.pointerId);
-    set(event, true);
+    compare(event);
   };
-  const release = (event: PointerEvent) => set(event, false);
-  const cancel = () => hub.letGo(device);
+  const move = (event: PointerEvent) => {
+    // A button that went down elsewhere and was dragged here is none of this element's.
+    if (held.has(event.pointerId)) compare(event);
+  };
+  const cancel = () => {
+    held.clear();
+    letGo();
+  };
   element.addEventListener('pointerdown', press);
-  element.addEventListener('pointerup', release);
+  element.addEventListener('pointermove', move);
+  element.addEventListener('pointerup', move);
   element.addEventListener('pointercancel', cancel);
   return () => {
     element.removeEventListener('pointerdown', press);
-    element.removeEventListener('pointerup', release);
+    element.removeEventListener('pointermove', move);
+    element.removeEventListener('pointerup', move);
     element.removeEventListener('pointercancel', cancel);
     cancel();
   };
