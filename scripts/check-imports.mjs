@@ -1,10 +1,10 @@
-// Holds the one-way rule of docs/architecture.md: a room of src/ uses those above it in this table and none below,
+// Holds the one-way rule of docs/architecture.md: a folder of src/ uses those above it in this table and none below,
 // and takes the packages that are named there.
 import { readdirSync, readFileSync } from 'node:fs';
 import { dirname, join, relative } from 'node:path';
 import ts from 'typescript';
 
-const ROOMS = {
+const FOLDERS = {
   world: [],
   report: ['fastest-levenshtein'],
   record: [],
@@ -19,26 +19,26 @@ const ROOMS = {
   devices: [],
   cli: ['node:', 'commander', 'picocolors'],
 };
-/** Rooms that stand beside what is above them: pages must not pull in files, files no pages. */
+/** Folders that stand beside what is above them: pages must not pull in files, files no pages. */
 const APART = { devices: ['format', 'scenario'] };
 
-const order = Object.keys(ROOMS);
+const order = Object.keys(FOLDERS);
 const faults = [];
 for (const path of readdirSync('src', { recursive: true })) {
-  const [room, ...rest] = path.split('/');
+  const [folder, ...rest] = path.split('/');
   if (!path.endsWith('.ts') || rest.length === 0) continue;
-  if (!order.includes(room))
-    faults.push(`src/${path}: the room ${room} is not in the table of scripts/check-imports.mjs.`);
+  if (!order.includes(folder))
+    faults.push(`src/${path}: the folder ${folder} is not in the table of scripts/check-imports.mjs.`);
   const { importedFiles } = ts.preProcessFile(readFileSync(join('src', path), 'utf8'), true, true);
   for (const { fileName } of importedFiles) {
     if (!fileName.startsWith('.')) {
-      if (!ROOMS[room]?.some((name) => fileName.startsWith(name)))
-        faults.push(`src/${path}: ${room} takes no package ${fileName}.`);
+      if (!FOLDERS[folder]?.some((name) => fileName.startsWith(name)))
+        faults.push(`src/${path}: ${folder} takes no package ${fileName}.`);
       continue;
     }
     const [other] = relative('src', join('src', dirname(path), fileName)).split('/');
-    if (order.indexOf(other) > order.indexOf(room) || APART[room]?.includes(other))
-      faults.push(`src/${path}: ${room} may not use ${other}, which stands below it.`);
+    if (order.indexOf(other) > order.indexOf(folder) || APART[folder]?.includes(other))
+      faults.push(`src/${path}: ${folder} may not use ${other}, which stands below it.`);
   }
 }
 for (const fault of faults) console.error(fault);

@@ -19,7 +19,7 @@ export function moveBody(plan: Plan, r: Float64Array, mover: Mover): void {
   if (mover.world.still !== true || r[STUCK] === 1) freeBody(plan, r, shape, mover);
   if (!glide(plan, r, shape) && !(findRoom(plan, r, shape, mover) && glide(plan, r, shape)))
     slide(plan, r, shape, mover);
-  r[HEADROOM] = r[SHAPE] === 0 || hasRoom(plan.shapes[0], r, mover) ? 1 : 0;
+  r[HEADROOM] = r[SHAPE] === 0 || fitsHere(plan.shapes[0], r, mover) ? 1 : 0;
   // -0 and 0 are one: whether a body glided or slid must not show.
   r[VX] += 0;
   r[VY] += 0;
@@ -36,7 +36,7 @@ export function settleBody(plan: Plan, r: Float64Array, mover: Mover): void {
   const grounded = askGround(r, shape, world, cast, hit) ? 1 : 0;
   if (grounded === 1) noteHit(r, hit);
   setGrounded(r, grounded, 0);
-  r[HEADROOM] = r[SHAPE] === 0 || hasRoom(plan.shapes[0], r, mover) ? 1 : 0;
+  r[HEADROOM] = r[SHAPE] === 0 || fitsHere(plan.shapes[0], r, mover) ? 1 : 0;
 }
 
 function freeBody(plan: Plan, r: Float64Array, shape: BodyShape, { world, cast }: Mover): void {
@@ -44,7 +44,7 @@ function freeBody(plan: Plan, r: Float64Array, shape: BodyShape, { world, cast }
 }
 
 /** Whether a shape has room where the body is. */
-function hasRoom(shape: BodyShape, r: Float64Array, { world, cast }: Mover): boolean {
+function fitsHere(shape: BodyShape, r: Float64Array, { world, cast }: Mover): boolean {
   placeCast(cast, shape, r);
   return !askOverlap(world, cast);
 }
@@ -52,7 +52,7 @@ function hasRoom(shape: BodyShape, r: Float64Array, { world, cast }: Mover): boo
 /** Takes the wanted shape if it has room. */
 function changeShape(plan: Plan, r: Float64Array, mover: Mover): void {
   const wanted = plan.shapes[r[WANT_SHAPE]];
-  if (isSmaller(wanted, plan.shapes[r[SHAPE]]) || hasRoom(wanted, r, mover)) r[SHAPE] = r[WANT_SHAPE];
+  if (isSmaller(wanted, plan.shapes[r[SHAPE]]) || fitsHere(wanted, r, mover)) r[SHAPE] = r[WANT_SHAPE];
 }
 
 /** Whether a shape needs no room that the other one does not have. */

@@ -5,11 +5,11 @@ import {
   CAMERA_X,
   CAMERA_Z,
   FALL,
+  FORCED,
+  FORCED_VELOCITY,
   FX,
   FZ,
   GRAVITY,
-  HELD,
-  HELD_VELOCITY,
   LEVEL,
   SPEED,
   STEER,
@@ -87,10 +87,10 @@ export function applyGravity(plan: Plan, r: Float64Array): void {
 
 /** What running moves hold, whatever walking and gravity did. */
 export function holdVelocity(r: Float64Array): void {
-  const held = r[HELD];
+  const held = r[FORCED];
   if (held & LEVEL) {
-    r[VX] = r[HELD_VELOCITY];
-    r[VZ] = r[HELD_VELOCITY + 2];
+    r[VX] = r[FORCED_VELOCITY];
+    r[VZ] = r[FORCED_VELOCITY + 2];
   }
-  if (held & UPRIGHT) r[VY] = r[HELD_VELOCITY + 1];
+  if (held & UPRIGHT) r[VY] = r[FORCED_VELOCITY + 1];
 }

@@ -70,9 +70,9 @@ export const ACCEL = 41;
 export const BRAKE = 42;
 export const WANT_SHAPE = 43;
 export const FACE_LOCK = 44;
-/** Which parts of the velocity moves hold (1 level, 2 upright), and what they hold them at: x, y, z. */
-export const HELD = 45;
-export const HELD_VELOCITY = 46;
+/** Which parts of the velocity moves force (1 level, 2 upright), and what they force them to: x, y, z. */
+export const FORCED = 45;
+export const FORCED_VELOCITY = 46;
 /** The host tick in which code last put the body somewhere else. */
 export const WARPED = 49;
 /** How many lanes run something, how many triggers have requests that wait, how many abilities lack charges. */
@@ -87,7 +87,7 @@ export const WALL = 1;
 export const CEILING = 2;
 export const UNEVEN = 4;
 
-/** Bits of {@link HELD}. */
+/** Bits of {@link FORCED}. */
 export const LEVEL = 1;
 export const UPRIGHT = 2;
 

@@ -20,7 +20,7 @@ import { indexOf } from './names.js';
 import { gain } from './pools.js';
 import { Readout } from './readout.js';
 import { decodeReasons, writeReasons } from './reasons.js';
-import { type Roster, rosterOf } from './roster.js';
+import { isRosterOf, type Roster, rosterOf } from './roster.js';
 import type { Tape } from './tape.js';
 import { tick } from './tick.js';
 
@@ -163,8 +163,8 @@ export class Character implements Actor {
     for (let i = 0; i < snapshot.length; i++)
       if (Number.isNaN(snapshot[i])) throw refuse(`number ${i} of this snapshot is not a number.`);
     r.set(snapshot);
-    this.roster = rosterOf(plan, r);
-    this.rosterChanged = false;
+    this.changeRoster();
+    this.updateRoster();
     this.events.count = 0;
     this.reasons.count = 0;
     this.senseAgain();
@@ -210,7 +210,7 @@ export class Character implements Actor {
   updateRoster(): void {
     if (!this.rosterChanged) return;
     this.rosterChanged = false;
-    this.roster = rosterOf(this.plan, this.r);
+    if (!isRosterOf(this.roster, this.plan, this.r)) this.roster = rosterOf(this.plan, this.r);
   }
   /** @internal */
   get world(): World | null {

@@ -6,9 +6,9 @@ import {
   CLIP_SINCE,
   FACE_LOCK,
   FALL,
+  FORCED,
+  FORCED_VELOCITY,
   GRAVITY,
-  HELD,
-  HELD_VELOCITY,
   L_ABILITY,
   L_PHASE,
   L_PHASE_SINCE,
@@ -38,7 +38,7 @@ export function foldBase({ r, plan }: Actor): void {
   r[BRAKE] = body.brake;
   r[WANT_SHAPE] = 0;
   r[FACE_LOCK] = 0;
-  if (r[HELD] !== 0) r.fill(0, HELD, HELD_VELOCITY + 3);
+  if (r[FORCED] !== 0) r.fill(0, FORCED, FORCED_VELOCITY + 3);
 }
 
 /** Lays the effects of all that is active over the base values: the stance, the loadout, then lane by lane. */

@@ -10,11 +10,11 @@ import {
   CLIP_LASTS,
   CLIP_SINCE,
   FALL,
+  FORCED,
   FX,
   FZ,
   GRAVITY,
   GROUNDED,
-  HELD,
   HOST,
   L_ABILITY,
   L_DUE,
@@ -94,10 +94,10 @@ class DriveView implements Drive {
     return this.c.r[VZ];
   }
   get holdsLevel(): boolean {
-    return (this.c.r[HELD] & LEVEL) !== 0;
+    return (this.c.r[FORCED] & LEVEL) !== 0;
   }
   get holdsUpright(): boolean {
-    return (this.c.r[HELD] & UPRIGHT) !== 0;
+    return (this.c.r[FORCED] & UPRIGHT) !== 0;
   }
   get gravity(): number {
     return this.c.r[GRAVITY];

@@ -6,6 +6,9 @@ import { A_KNOWN, BUTTON, LOADOUT } from '../record/slots.js';
  * It is derived from the record and shared by all characters of a kind that can do the same.
  */
 export interface Roster {
+  /** What it follows from: the loadout, and by ability whether it is known. */
+  readonly loadout: number;
+  readonly known: Uint8Array;
   /** In the order in which requests are judged. */
   readonly triggers: readonly TriggerPlan[];
   /** Those of them that request as long as something holds. */
@@ -30,6 +33,13 @@ const ROSTERS = new WeakMap<Plan, Map<string, Roster>>();
 
 export function isAvailable(r: Float64Array, a: AbilityPlan): boolean {
   return r[a.at + A_KNOWN] === 1 && (a.loadouts === null || a.loadouts[r[LOADOUT]] === 1);
+}
+
+/** Whether a roster is that of a record. */
+export function isRosterOf({ loadout, known }: Roster, { abilities }: Plan, r: Float64Array): boolean {
+  if (loadout !== r[LOADOUT]) return false;
+  for (let i = 0; i < abilities.length; i++) if (known[i] !== r[abilities[i].at + A_KNOWN]) return false;
+  return true;
 }
 
 export function rosterOf(plan: Plan, r: Float64Array): Roster {
@@ -60,6 +70,8 @@ function makeRoster(plan: Plan, r: Float64Array): Roster {
   };
   const buttonOf = ({ button: at }: TriggerPlan) => (at - plan.layout.buttons) / BUTTON;
   return {
+    loadout: r[LOADOUT],
+    known: Uint8Array.from(plan.abilities, (a) => r[a.at + A_KNOWN]),
     triggers,
     sustained: triggers.filter((trigger) => trigger.sustained !== null),
     press: by(button.length, (trigger) => (trigger.on === 'press' ? buttonOf(trigger) : -1)),

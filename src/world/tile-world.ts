@@ -30,7 +30,7 @@ const PLATFORM = 0.25;
 /** In tiles: what is only touched is looked at, too. */
 const MARGIN = 1e-3;
 /** How many tiles a room reaches beyond its box to each side: enough for some seconds of walking. */
-const ROOMY = 8;
+const ROOM_REACH = 8;
 
 /**
  * A world drawn as rows of text, the top row first. The left end of the bottom row's floor is the origin.
@@ -79,12 +79,12 @@ export class TileWorld extends SolidWorld {
     let y0 = Math.floor((cast.y - cast.hy + TOUCH) / size);
     let y1 = Math.floor((cast.y + cast.hy - TOUCH) / size);
     if (x0 < 0 || y0 < 0 || x1 >= width || !this.isEmpty(x0, x1, y0, y1)) return false;
-    for (let i = 0; i < ROOMY && y0 > 0 && this.isEmpty(x0, x1, y0 - 1, y0 - 1); i++) y0--;
+    for (let i = 0; i < ROOM_REACH && y0 > 0 && this.isEmpty(x0, x1, y0 - 1, y0 - 1); i++) y0--;
     const floor = y0 > 0 && this.isFull(x0, x1, y0 - 1);
     const below = floor ? y0 - 1 : height;
-    for (let i = 0; i < ROOMY && x0 > 0 && this.continues(x0 - 1, y0, y1, below); i++) x0--;
-    for (let i = 0; i < ROOMY && x1 < width - 1 && this.continues(x1 + 1, y0, y1, below); i++) x1++;
-    for (let i = 0; i < ROOMY && y1 < height && this.isEmpty(x0, x1, y1 + 1, y1 + 1); i++) y1++;
+    for (let i = 0; i < ROOM_REACH && x0 > 0 && this.continues(x0 - 1, y0, y1, below); i++) x0--;
+    for (let i = 0; i < ROOM_REACH && x1 < width - 1 && this.continues(x1 + 1, y0, y1, below); i++) x1++;
+    for (let i = 0; i < ROOM_REACH && y1 < height && this.isEmpty(x0, x1, y1 + 1, y1 + 1); i++) y1++;
     room.x0 = x0 * size;
     room.x1 = (x1 + 1) * size;
     room.y0 = y0 * size;

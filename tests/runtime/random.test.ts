@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest';
 import { type Character, flatGround, packMoveset, Tape, unpackMoveset } from '../../src/index.js';
+import { L_ABILITY, L_PHASE, LACKING, N_LEFT, PENDING, R_COUNT, RUNNING } from '../../src/record/slots.js';
 import { Engine } from '../random/engine.js';
 import { makeMoveset } from '../random/moveset.js';
 import { create, difference, holdAsAt, makeScript, play, tell, withoutRooms, worldOf } from '../random/play.js';
@@ -34,13 +35,26 @@ function readAll(c: Character): void {
   c.snapshot();
 }
 
-function checkLimits(c: Character): void {
-  for (const pool of c.plan.names.pool) {
+/** Pools keep their limits, numbers are numbers, counts count, and nothing is left of what has ended. */
+function checkRecord(c: Character): void {
+  const { plan, record: r } = c;
+  for (const pool of plan.names.pool) {
     const { min, max } = c.readout.poolLimits(pool);
-    expect(c.readout.pool(pool)).toBeGreaterThanOrEqual(min);
-    expect(c.readout.pool(pool)).toBeLessThanOrEqual(max);
+    const has = c.readout.pool(pool);
+    if (!(has >= min && has <= max)) expect([pool, has]).toEqual([pool, `from ${min} to ${max}`]);
   }
-  expect(c.record.some(Number.isNaN)).toBe(false);
+  if (r.some(Number.isNaN)) expect('a number').toBe('not NaN');
+  let running = 0;
+  for (const { at, abilityOwn, phaseOwn } of plan.layout.laneOwn) {
+    if (r[at + L_ABILITY] >= 0) running++;
+    const owned = (first: number) => plan.layout.ranges.find((range) => range.at === first)?.count ?? 0;
+    if (r[at + L_ABILITY] < 0)
+      expect([...r.subarray(abilityOwn, abilityOwn + owned(abilityOwn))].some(Boolean)).toBe(false);
+    if (r[at + L_PHASE] < 0) expect([...r.subarray(phaseOwn, phaseOwn + owned(phaseOwn))].some(Boolean)).toBe(false);
+  }
+  const pending = plan.triggers.filter(({ at }) => r[at + R_COUNT] > 0).length;
+  const lacking = plan.abilities.filter((a) => a.chargesAt >= 0 && r[a.chargesAt + N_LEFT] < a.charges).length;
+  expect([r[RUNNING], r[PENDING], r[LACKING]]).toEqual([running, pending, lacking]);
 }
 
 test('random movesets: reading, rooms, packing, tapes and restoring anywhere change no number and no event', () => {
@@ -54,7 +68,7 @@ test('random movesets: reading, rooms, packing, tapes and restoring anywhere cha
     const tape = new Tape();
     c.tape = tape;
     const middle = random.whole(1, TICKS - 1);
-    const told = play(c, script, 0, middle, checkLimits);
+    const told = play(c, script, 0, middle, checkRecord);
     const snapshot = c.snapshot();
     told.push(...play(c, script, middle));
     for (const kind of Object.keys(seen) as (keyof typeof seen)[])

@@ -1,5 +1,5 @@
 import type { Frame } from '../../record/frame.js';
-import { CAMERA_X, CAMERA_Z, FX, FZ, HELD, HELD_VELOCITY, LEVEL, UPRIGHT, VX, VY, VZ } from '../../record/slots.js';
+import { CAMERA_X, CAMERA_Z, FORCED, FORCED_VELOCITY, FX, FZ, LEVEL, UPRIGHT, VX, VY, VZ } from '../../record/slots.js';
 import type { Amount, NameTypes } from '../name-types.js';
 import type { ParsedFormula } from '../read.js';
 import { fields, formula, list, type NameShape, name, number, optional, truth, word } from '../shape.js';
@@ -137,11 +137,11 @@ export const move = effect<ParsedMove>(
     const fold = ({ r }: Frame, own: number) => {
       const held = r[own + O_HELD];
       if (held & LEVEL) {
-        r[HELD_VELOCITY] = r[own + O_VELOCITY];
-        r[HELD_VELOCITY + 2] = r[own + O_VELOCITY + 2];
+        r[FORCED_VELOCITY] = r[own + O_VELOCITY];
+        r[FORCED_VELOCITY + 2] = r[own + O_VELOCITY + 2];
       }
-      if (held & UPRIGHT) r[HELD_VELOCITY + 1] = r[own + O_VELOCITY + 1];
-      r[HELD] |= held;
+      if (held & UPRIGHT) r[FORCED_VELOCITY + 1] = r[own + O_VELOCITY + 1];
+      r[FORCED] |= held;
     };
     const end = ({ r }: Frame, own: number) => {
       const named = r[own + O_NAMED];
