@@ -160,8 +160,8 @@ export class Character implements Actor {
       );
     if (snapshot[LAYOUT_ID] !== plan.layout.fingerprint)
       throw refuse(`this is no snapshot of ${plan.name}: its names or their order differ.`);
-    for (let i = 0; i < snapshot.length; i++)
-      if (Number.isNaN(snapshot[i])) throw refuse(`number ${i} of this snapshot is not a number.`);
+    if (snapshot.includes(Number.NaN))
+      throw refuse(`number ${snapshot.findIndex(Number.isNaN)} of this snapshot is not a number.`);
     r.set(snapshot);
     this.changeRoster();
     this.updateRoster();
