@@ -19,13 +19,12 @@ export const ROW = {
   loadout: 12,
   reset: 13,
   latch: 14,
-  face: 15,
   /** What an engine tells of the body, one row behind the other. */
-  moved: 16,
-  body: 17,
-  wall: 18,
-  ground: 19,
-  groundMoves: 20,
+  moved: 15,
+  body: 16,
+  wall: 17,
+  ground: 18,
+  groundMoves: 19,
 } as const;
 
 interface RowShape {
@@ -57,7 +56,6 @@ export const SHAPES: Readonly<Record<number, RowShape>> = {
   [ROW.loadout]: about('loadout'),
   [ROW.reset]: about('ability'),
   [ROW.latch]: about('ability', 0, 1),
-  [ROW.face]: { ...none, min: -1, max: 1 },
   [ROW.moved]: none,
   [ROW.body]: none,
   [ROW.wall]: { ...none, min: -1, max: 1 },

@@ -7,8 +7,6 @@ import {
   CAMERA_X,
   CAMERA_Z,
   CEILING,
-  FX,
-  FZ,
   GROUND_CHANGED,
   GROUND_NORMAL,
   GROUND_VELOCITY,
@@ -142,10 +140,6 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
     case ROW.camera:
       r[CAMERA_X] = data[at + 2];
       r[CAMERA_Z] = data[at + 3];
-      break;
-    case ROW.face:
-      r[FX] = data[at + 2];
-      r[FZ] = data[at + 3];
       break;
     case ROW.learn:
       r[plan.abilities[id].at + A_KNOWN] = data[at + 2];

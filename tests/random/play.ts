@@ -1,7 +1,9 @@
 import {
+  type AnswerProbe,
   BoxWorld,
   Character,
   type CharacterOptions,
+  type Contacts,
   flatGround,
   type Plan,
   TileWorld,
@@ -57,7 +59,7 @@ export function withoutRooms(world: World): World {
 }
 
 /** Deeds of all kinds that a door takes, by tick. */
-export function makeScript(random: Random, plan: Plan, ticks: number, { place = true } = {}): Script {
+export function makeScript(random: Random, plan: Plan, ticks: number, { place = true, contacts = false } = {}): Script {
   const { button, event, ability, loadout, pool, stick } = plan.names;
   const keys: string[] = [];
   const sticks = new Map<string, readonly [number, number]>();
@@ -118,12 +120,38 @@ export function makeScript(random: Random, plan: Plan, ticks: number, { place = 
   };
   const deeds = Array.from({ length: ticks }, () => {
     const count = random.chance(0.35) ? random.whole(1, 4) : 0;
-    const list = Array.from({ length: count }, one);
+    const list = [...(contacts ? [makeContacts(random)] : []), ...Array.from({ length: count }, one)];
     held.push({ keys: [...keys], sticks: new Map(sticks) });
     return list;
   });
   return { deeds, held };
 }
+
+/** What an engine might tell, likely or not. */
+function makeContacts(random: Random): Deed {
+  const number = () => random.whole(-8, 8) / 2;
+  const told: Contacts = {
+    x: number(),
+    y: number(),
+    z: random.chance(0.3) ? number() : undefined,
+    vx: number(),
+    vy: number(),
+    grounded: random.chance(0.5),
+    wallX: random.pick([undefined, 0, 1, -1]),
+    ceiling: random.chance(0.2),
+    headroom: random.pick([undefined, true, false]),
+    groundNormal: random.chance(0.2) ? [0.6, 0.8, 0] : undefined,
+    groundVelocity: random.chance(0.2) ? [1, 0, number()] : undefined,
+  };
+  return (c) => c.door.contacts(told);
+}
+
+/** Answers probes as an engine would: the same to the same question. */
+export const answer: AnswerProbe = (cast, hit) => {
+  if (Math.floor(cast.x * 3 + cast.y) % 3 === 0) return false;
+  Object.assign(hit, { part: cast.dx > 0 ? 0.25 : 0.75, nx: cast.dx > 0 ? -1 : 0, ny: cast.dx > 0 ? 0 : 1, nz: 0 });
+  return true;
+};
 
 export const create = (plan: Plan, world: World | undefined, more: CharacterOptions = {}) =>
   new Character(plan, { world, at: [2.5, 1], ...more });

@@ -1,26 +1,9 @@
 import { expect, test } from 'vitest';
-import { type Character, flatGround, packMoveset, Tape, unpackMoveset } from '../../src/index.js';
+import { type Character, packMoveset, Tape, unpackMoveset } from '../../src/index.js';
 import { L_ABILITY, L_PHASE, LACKING, N_LEFT, PENDING, R_COUNT, RUNNING } from '../../src/record/slots.js';
-import { Engine } from '../random/engine.js';
+import { forRandom, MOVESETS, TICKS } from '../random/for-random.js';
 import { makeMoveset } from '../random/moveset.js';
-import { create, difference, holdAsAt, makeScript, play, tell, withoutRooms, worldOf } from '../random/play.js';
-import { Random } from '../random/random.js';
-
-const MOVESETS = Number(process.env.LOGGIA_RANDOM ?? 2000);
-const TICKS = 80;
-
-/** Runs a check over so many random movesets; what fails names the seed that brings it back. */
-function forRandom(count: number, check: (random: Random, seed: number) => void): void {
-  const first = Number(process.env.LOGGIA_SEED ?? 1);
-  for (let seed = first; seed < first + count; seed++) {
-    try {
-      check(new Random(seed), seed);
-    } catch (error) {
-      (error as Error).message = `LOGGIA_SEED=${seed} LOGGIA_RANDOM=1: ${(error as Error).message}`;
-      throw error;
-    }
-  }
-}
+import { answer, create, difference, holdAsAt, makeScript, play, tell, withoutRooms, worldOf } from '../random/play.js';
 
 /** Reads all that can be read, which must change nothing. */
 function readAll(c: Character): void {
@@ -62,9 +45,11 @@ test('random movesets: reading, rooms, packing, tapes and restoring anywhere cha
   forRandom(MOVESETS, (random) => {
     const functions = random.chance(0.5);
     const plan = makeMoveset(random, { functions });
-    const world = worldOf(random, plan);
-    const script = makeScript(random, plan, TICKS);
-    const c = create(plan, world);
+    // Now and then an engine moves the body.
+    const world = random.chance(0.2) ? undefined : worldOf(random, plan);
+    const options = world ? {} : { probes: answer };
+    const script = makeScript(random, plan, TICKS, { contacts: !world });
+    const c = create(plan, world, options);
     const tape = new Tape();
     c.tape = tape;
     const middle = random.whole(1, TICKS - 1);
@@ -78,7 +63,7 @@ test('random movesets: reading, rooms, packing, tapes and restoring anywhere cha
     expect(
       difference(
         told,
-        play(create(plan, withoutRooms(world)), script, 0, TICKS, (c) => {
+        play(create(plan, world && withoutRooms(world), options), script, 0, TICKS, (c) => {
           if (random.chance(0.15)) readAll(c);
         }),
       ),
@@ -87,11 +72,11 @@ test('random movesets: reading, rooms, packing, tapes and restoring anywhere cha
     // What was packed and unpacked.
     if (!functions) {
       const unpacked = unpackMoveset(JSON.parse(JSON.stringify(packMoveset(plan))));
-      expect(difference(told, play(create(unpacked, world), script))).toBeUndefined();
+      expect(difference(told, play(create(unpacked, world, options), script))).toBeUndefined();
     }
 
     // The tape, in another character.
-    const replayed = create(plan, world);
+    const replayed = create(plan, world, options);
     const saved = Tape.from(JSON.parse(JSON.stringify(tape)));
     saved.rewindTo(replayed);
     for (let i = 0; i < TICKS; i++) {
@@ -101,8 +86,8 @@ test('random movesets: reading, rooms, packing, tapes and restoring anywhere cha
     }
 
     // Back to the middle, in the same character and in another that did something else; with the devices as they were then.
-    const other = create(plan, world);
-    play(other, makeScript(random, plan, 20));
+    const other = create(plan, world, options);
+    play(other, makeScript(random, plan, 20, { contacts: !world }));
     for (const back of [c, other]) {
       holdAsAt(back, script.held[middle]);
       back.restore(snapshot);
@@ -121,35 +106,4 @@ test('random movesets: reading, rooms, packing, tapes and restoring anywhere cha
   });
   // It is about something: most movesets do a lot.
   if (MOVESETS > 100) for (const count of Object.values(seen)) expect(count).toBeGreaterThan(MOVESETS);
-}, 300_000);
-
-test('random movesets: an engine that does what drive says gives the same run as the own mover', () => {
-  let moved = 0;
-  forRandom(MOVESETS / 4, (random) => {
-    const plan = makeMoveset(random, { probes: false });
-    const script = makeScript(random, plan, TICKS, { place: false });
-    const own = create(plan, flatGround(1));
-    const hosted = create(plan, undefined);
-    const engine = new Engine(plan.dt);
-    const isContact = (kind: string) => kind === 'landed' || kind === 'left';
-    let told: string[] = [];
-    for (let i = 0; i < TICKS; i++) {
-      hosted.door.contacts(engine);
-      for (const c of [own, hosted]) {
-        for (const deed of script.deeds[i]) deed(c);
-        c.tick();
-      }
-      // What the engine tells is known one tick later than what the own mover finds.
-      const [a, b] = [own, hosted].map((c) => c.readout.events);
-      expect([i, b.filter((e) => !isContact(e.kind))]).toEqual([i, a.filter((e) => !isContact(e.kind))]);
-      expect([i, b.filter((e) => isContact(e.kind)).map((e) => e.kind)]).toEqual([i, told]);
-      told = a.filter((e) => isContact(e.kind)).map((e) => e.kind);
-      engine.step(hosted);
-      expect([i, engine.x, engine.y, engine.z]).toEqual([i, own.readout.x, own.readout.y, own.readout.z]);
-      expect(hosted.readout.shape).toBe(own.readout.shape);
-      for (const pool of plan.names.pool) expect(hosted.readout.pool(pool)).toBe(own.readout.pool(pool));
-      if (engine.vy !== 0) moved++;
-    }
-  });
-  if (MOVESETS > 100) expect(moved).toBeGreaterThan(MOVESETS);
 }, 300_000);
