@@ -3,12 +3,13 @@ import { type Mover, moverOf } from '../motion/mover.js';
 import type { Facts } from '../moveset/name-types.js';
 import { type AnswerProbe, askProbe } from '../probes/probe.js';
 import { Rows } from '../record/rows.js';
-import { HOST, LAYOUT_ID } from '../record/slots.js';
+import { HOST } from '../record/slots.js';
 import { EVENT, type LoggiaEvent } from '../report/events.js';
 import { type Reason, wordRefusal } from '../report/reasons.js';
 import { checkNumber, UsageError } from '../report/usage-error.js';
 import { Cast, Hit, type World } from '../world/world.js';
 import type { Actor } from './actor.js';
+import { faultOfRecord } from './check-record.js';
 import { checksumOf } from './checksum.js';
 import { heedOwnEvent } from './cooldowns.js';
 import { decodeEvents } from './decode-events.js';
@@ -153,15 +154,8 @@ export class Character implements Actor {
    */
   restore(snapshot: Float64Array): void {
     const { plan, r } = this;
-    const refuse = (why: string) => new UsageError(`restore: ${why}`, 'wrong-record');
-    if (snapshot?.length !== plan.recordSize)
-      throw refuse(
-        `this snapshot has ${snapshot?.length ?? 'no'} numbers, but a record of ${plan.name} has ${plan.recordSize}.`,
-      );
-    if (snapshot[LAYOUT_ID] !== plan.layout.fingerprint)
-      throw refuse(`this is no snapshot of ${plan.name}: its names or their order differ.`);
-    if (snapshot.includes(Number.NaN))
-      throw refuse(`number ${snapshot.findIndex(Number.isNaN)} of this snapshot is not a number.`);
+    const fault = faultOfRecord(plan, snapshot);
+    if (fault) throw new UsageError(`restore: ${fault}`, 'wrong-record');
     r.set(snapshot);
     this.changeRoster();
     this.updateRoster();

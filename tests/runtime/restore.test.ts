@@ -1,5 +1,8 @@
 import { describe, expect, test } from 'vitest';
 import { Character, flatGround, Tape, UsageError } from '../../src/index.js';
+import { makeMoveset } from '../random/moveset.js';
+import { create, makeScript, play, worldOf } from '../random/play.js';
+import { Random } from '../random/random.js';
 import { makeCharacter, pellPlan, plan, SMALL, tick } from '../support.js';
 
 const MOVES = `
@@ -192,4 +195,38 @@ describe('tapes', () => {
     expect(changed(/"layout":\d+/, '"layout":1')).toThrow('it was recorded with Pell');
     expect(() => Tape.from(null)).toThrow(UsageError);
   });
+});
+
+test('whatever somebody wrote into a snapshot or a tape is refused with a sentence, or runs', () => {
+  const counts = { refused: 0, ran: 0 };
+  for (let seed = 1; seed <= 1000; seed++) {
+    const random = new Random(seed);
+    const moveset = makeMoveset(random);
+    const c = create(moveset, worldOf(random, moveset));
+    c.tape = new Tape();
+    play(c, makeScript(random, moveset, 20));
+    const json = JSON.parse(JSON.stringify(c.tape));
+    const odd = () => random.pick([-1, 0, 0.5, 3, 99, -1e9, 1e300, 'Infinity', '-Infinity', null, 'x']);
+    const at = random.whole(0, json.start.length - 1);
+    if (random.chance(0.7)) json.start[at] = odd();
+    else {
+      const { rows } = random.pick(json.entries as { rows: unknown[][] }[]) ?? { rows: [] };
+      if (rows.length > 0) random.pick(rows)[random.whole(0, 4)] = odd();
+    }
+    try {
+      const tape = Tape.from(json);
+      tape.rewindTo(c);
+      for (let i = 0; i < 30; i++) {
+        tape.feed(c);
+        c.tick();
+        void c.readout.events;
+      }
+      counts.ran++;
+    } catch (error) {
+      if (!(error instanceof UsageError)) throw new Error(`seed ${seed}, place ${at}: ${(error as Error).stack}`);
+      expect(error.message).toMatch(/^(restore|Tape): .*\.$/);
+      counts.refused++;
+    }
+  }
+  expect(Math.min(counts.refused, counts.ran)).toBeGreaterThan(200);
 });

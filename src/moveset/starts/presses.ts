@@ -88,7 +88,7 @@ export const sequence = startKind<{ sequence: string[]; within?: number }>(
     const input = isDirection(last) ? undefined : last;
     const happens: MomentTest = (c, pressed) => {
       const { r } = c;
-      if (r[own] > 0 && r[T] - r[own + 1] > most) r[own] = 0;
+      if (!(r[own] in tests) || (r[own] > 0 && r[T] - r[own + 1] > most)) r[own] = 0;
       // A press that is not the next step may be the first of a new try.
       if (!tests[r[own]](c, pressed)) {
         if (r[own] === 0 || !tests[0](c, pressed)) return false;
