@@ -80,13 +80,14 @@ export class Character implements Actor {
         'Character: the first argument must be a compiled moveset: what compileMoveset or a loader returns.',
         'wrong-record',
       );
-    const { into, world, facing = 1, at = [0, 0, 0], probes } = options;
+    const { into, world, facing = 1, at = [0, 0, 0], probes } = options ?? {};
     const size = plan.arraySize();
-    if (into && into.length < size)
+    if (into !== undefined && !(into instanceof Float64Array && into.length >= size))
       throw new UsageError(
-        `Character: "into" holds ${into.length} numbers, but ${plan.name} needs ${size}.`,
+        `Character: "into" must be a Float64Array; it holds ${into?.length ?? 'no'} numbers, and ${plan.name} needs ${size}.`,
         'wrong-record',
       );
+    if (!Array.isArray(at)) throw new UsageError('Character: "at" must be a list [x, y] or [x, y, z].', 'out-of-range');
     if (facing !== 1 && facing !== -1)
       throw new UsageError(`Character: facing must be 1 or -1, not ${String(facing)}.`, 'out-of-range');
     const birth = {
@@ -142,6 +143,11 @@ export class Character implements Actor {
 
   /** Copies the record, into `out` if given (of at least `plan.recordSize` numbers); the caller owns it. */
   snapshot(out: Float64Array = new Float64Array(this.plan.recordSize)): Float64Array {
+    if (!(out instanceof Float64Array && out.length >= this.plan.recordSize))
+      throw new UsageError(
+        `snapshot: "out" must be a Float64Array of ${this.plan.recordSize} numbers.`,
+        'wrong-record',
+      );
     out.set(this.record);
     return out;
   }

@@ -144,8 +144,9 @@ export class Door {
 
   /** Which way the camera looks, over the ground; any length. Sticks of the open view are relative to it. */
   camera(x: number, z: number): void {
+    if (!Number.isFinite(x) || !Number.isFinite(z) || (x === 0 && z === 0))
+      throw new UsageError('camera: x and z must be numbers, and not both 0.', 'out-of-range');
     const length = Math.sqrt(x * x + z * z);
-    if (!(length > 0)) throw new UsageError('camera: x and z must be numbers, and not both 0.', 'out-of-range');
     this.put('camera', ROW.camera, 0, x / length, z / length, 0);
   }
 
@@ -156,6 +157,8 @@ export class Door {
         'contacts: this character has a world and moves its body itself; leave "world" out for an engine that does.',
         'out-of-range',
       );
+    if (typeof c !== 'object' || c === null)
+      throw new UsageError('contacts: it takes one object with x, y, vx, vy and grounded.', 'out-of-range');
     const before = this.incoming.count;
     const { groundNormal: normal, groundVelocity: moves } = c;
     const call = 'contacts';
@@ -209,19 +212,16 @@ export class Door {
 
   /** Adds a row, or throws and adds none. -0 becomes 0, so that equal runs have equal records. */
   private put(call: string, row: number, what: number, a: number, b: number, c: number): void {
+    const { min, max } = SHAPES[row];
+    if (!isWithin(a, min, max)) throw notWithin(call, a, min, max);
+    if (!isWithin(b, min, max)) throw notWithin(call, b, min, max);
+    if (!isWithin(c, min, max)) throw notWithin(call, c, min, max);
     const { incoming } = this;
     const at = incoming.add(row, what);
-    incoming.data[at + 2] = a;
-    incoming.data[at + 3] = b;
-    incoming.data[at + 4] = c;
     const { data } = incoming;
-    const { min, max } = SHAPES[row];
-    for (let i = at + 2; i < at + 5; i++) {
-      data[i] += 0;
-      if (data[i] >= min && data[i] <= max) continue;
-      incoming.count--;
-      throw new UsageError(`${call}: ${data[i]} is not a number from ${min} to ${max}.`, 'out-of-range');
-    }
+    data[at + 2] = a + 0;
+    data[at + 3] = b + 0;
+    data[at + 4] = c + 0;
   }
 
   private keyAt(button: number): number {
@@ -286,4 +286,12 @@ export class Door {
 function side(low: number, high: number, opposite: 'last' | 'neutral'): number {
   if (low > 0 && high > 0 && opposite === 'neutral') return 0;
   return high > low ? 1 : low > 0 ? -1 : 0;
+}
+
+function isWithin(n: unknown, min: number, max: number): boolean {
+  return typeof n === 'number' && n >= min && n <= max;
+}
+
+function notWithin(call: string, n: unknown, min: number, max: number): UsageError {
+  return new UsageError(`${call}: ${String(n)} is not a number from ${min} to ${max}.`, 'out-of-range');
 }

@@ -54,29 +54,29 @@ export class FactView implements Facts {
   }
 
   pool(name: string): number {
-    return this.fact(`pool.${name}`);
+    return this.fact(`pool.${String(name)}`);
   }
   held(input: string): boolean {
-    return this.fact(`held(${input})`) === 1;
+    return this.fact(`held(${String(input)})`) === 1;
   }
   pressed(input: string): boolean {
-    return this.fact(`pressed(${input})`) === 1;
+    return this.fact(`pressed(${String(input)})`) === 1;
   }
   released(input: string): boolean {
-    return this.fact(`released(${input})`) === 1;
+    return this.fact(`released(${String(input)})`) === 1;
   }
   running(ability: string): boolean {
-    return this.fact(`running(${ability})`) === 1;
+    return this.fact(`running(${String(ability)})`) === 1;
   }
   event(name: string): boolean {
-    return this.fact(`event(${name})`) === 1;
+    return this.fact(`event(${String(name)})`) === 1;
   }
 
   hits(probe: string): boolean {
-    return this.fact(`${probe}.hit`) === 1;
+    return this.fact(`${String(probe)}.hit`) === 1;
   }
   distance(probe: string): number {
-    return this.fact(`${probe}.distance`);
+    return this.fact(`${String(probe)}.distance`);
   }
 
   fact(name: string): number {
