@@ -4,7 +4,7 @@ import { HEADROOM, SHAPE, STUCK, VX, VY, VZ, WANT_SHAPE } from '../record/slots.
 import { clearContacts, noteHit, setGrounded } from './contacts.js';
 import type { Mover } from './mover.js';
 import { pushOut } from './push-out.js';
-import { findRoom, glide, leaveRoom } from './rooms.js';
+import { findRoom, glide, keepRoom, leaveRoom } from './rooms.js';
 import { askGround, slide } from './slide.js';
 import { applyGravity, holdVelocity, walk } from './velocity.js';
 
@@ -17,8 +17,10 @@ export function moveBody(plan: Plan, r: Float64Array, mover: Mover): void {
   const shape = plan.shapes[r[SHAPE]];
   // What moves may have moved into the body.
   if (mover.world.still !== true || r[STUCK] === 1) freeBody(plan, r, shape, mover);
-  if (!glide(plan, r, shape) && !(findRoom(plan, r, shape, mover) && glide(plan, r, shape)))
+  if (!glide(plan, r, shape) && !(findRoom(plan, r, shape, mover) && glide(plan, r, shape))) {
     slide(plan, r, shape, mover);
+    keepRoom(plan, r, shape);
+  }
   r[HEADROOM] = r[SHAPE] === 0 || fitsHere(plan.shapes[0], r, mover) ? 1 : 0;
   // -0 and 0 are one: whether a body glided or slid must not show.
   r[VX] += 0;
@@ -52,7 +54,9 @@ function fitsHere(shape: BodyShape, r: Float64Array, { world, cast }: Mover): bo
 /** Takes the wanted shape if it has room. */
 function changeShape(plan: Plan, r: Float64Array, mover: Mover): void {
   const wanted = plan.shapes[r[WANT_SHAPE]];
-  if (isSmaller(wanted, plan.shapes[r[SHAPE]]) || fitsHere(wanted, r, mover)) r[SHAPE] = r[WANT_SHAPE];
+  if (!isSmaller(wanted, plan.shapes[r[SHAPE]]) && !fitsHere(wanted, r, mover)) return;
+  r[SHAPE] = r[WANT_SHAPE];
+  leaveRoom(plan, r);
 }
 
 /** Whether a shape needs no room that the other one does not have. */

@@ -5,7 +5,10 @@ import { TOUCH } from '../world/solid.js';
 import { clearContacts, REACH, setGrounded } from './contacts.js';
 import type { Mover } from './mover.js';
 
-/** What is known of the room, behind the record: two corners, and whether its lower side is ground. */
+/**
+ * What is known of the room, behind the record: two corners, and whether its lower side is ground; -1 as long as none is known.
+ * A room is known only while the body is in it.
+ */
 const X0 = 0;
 const Y0 = 1;
 const Z0 = 2;
@@ -13,11 +16,12 @@ const X1 = 3;
 const Y1 = 4;
 const Z1 = 5;
 const FLOOR = 6;
+const UNKNOWN = -1;
 
-/** Finds out the room that a body of this shape is in, unless it is in the one that is known; says whether that is news. */
+/** Asks the world for the room that a body of this shape is in, if none is known. Says whether there is one now. */
 export function findRoom(plan: Plan, r: Float64Array, shape: BodyShape, { world, cast, room }: Mover): boolean {
   const at = plan.roomAt;
-  if (world.still !== true || world.roomAround === undefined || isIn(r, at, shape)) return false;
+  if (r[at + FLOOR] !== UNKNOWN || world.still !== true || world.roomAround === undefined) return false;
   placeCast(cast, shape, r);
   if (!world.roomAround(cast, room)) return false;
   r[at + X0] = room.x0;
@@ -27,7 +31,13 @@ export function findRoom(plan: Plan, r: Float64Array, shape: BodyShape, { world,
   r[at + Y1] = room.y1;
   r[at + Z1] = room.z1;
   r[at + FLOOR] = room.floor ? 1 : 0;
-  return true;
+  keepRoom(plan, r, shape);
+  return r[at + FLOOR] !== UNKNOWN;
+}
+
+/** Forgets the room if a body that moved by itself is out of it. */
+export function keepRoom(plan: Plan, r: Float64Array, shape: BodyShape): void {
+  if (!isIn(r, plan.roomAt, shape)) leaveRoom(plan, r);
 }
 
 function isIn(r: Float64Array, at: number, { hx, hy, hz }: BodyShape): boolean {
@@ -41,35 +51,32 @@ function isIn(r: Float64Array, at: number, { hx, hy, hz }: BodyShape): boolean {
   );
 }
 
-/** Forgets the room. */
+/** Forgets the room: the body was put elsewhere, or has another shape. */
 export function leaveRoom(plan: Plan, r: Float64Array): void {
-  r[plan.roomAt + X1] = Number.NaN;
+  r[plan.roomAt + FLOOR] = UNKNOWN;
 }
 
 /**
- * Moves a body that is in its room and stays there, or comes down on its floor: the same, number for number, as `slide`
- * would have it. Where that is not sure, it says false and has done nothing.
+ * Moves a body that stays in its room, or comes down on its floor: the same, number for number, as `slide` would have it.
+ * Where that is not sure, or no room is known, it says false and has done nothing.
  */
 export function glide({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy, hz }: BodyShape): boolean {
+  const floor = r[at + FLOOR];
+  if (floor === UNKNOWN) return false;
   const dx = r[VX] * dt;
   const dy = r[VY] * dt;
   const dz = r[VZ] * dt;
   const x = r[X];
   const y = r[Y];
   const z = r[Z];
-  // It may touch the sides of the room where it begins, but must stay away from those that it moves towards.
-  if (x - hx + Math.min(dx, 0) < r[at + X0] + (dx < 0 ? TOUCH : -TOUCH)) return false;
-  if (!(x + hx + Math.max(dx, 0) <= r[at + X1] + (dx > 0 ? -TOUCH : TOUCH))) return false;
-  if (z - hz + Math.min(dz, 0) < r[at + Z0] + (dz < 0 ? TOUCH : -TOUCH)) return false;
-  if (z + hz + Math.max(dz, 0) > r[at + Z1] + (dz > 0 ? -TOUCH : TOUCH)) return false;
-  if (y + hy + hy + Math.max(dy, 0) > r[at + Y1] + (dy > 0 ? -TOUCH : TOUCH)) return false;
+  if (dx > 0 ? x + hx + dx > r[at + X1] - TOUCH : dx < 0 && x - hx + dx < r[at + X0] + TOUCH) return false;
+  if (dz > 0 ? z + hz + dz > r[at + Z1] - TOUCH : dz < 0 && z - hz + dz < r[at + Z0] + TOUCH) return false;
   const bottom = r[at + Y0];
   const gap = y + hy - hy - bottom;
-  if (gap < -TOUCH) return false;
-  const floor = r[at + FLOOR] === 1;
-  if (!floor && dy <= 0 && gap + dy < TOUCH + REACH) return false;
+  if (gap < -TOUCH || (dy > 0 && y + hy + hy + dy > r[at + Y1] - TOUCH)) return false;
+  if (floor === 0 && dy <= 0 && gap + dy < TOUCH + REACH) return false;
 
-  const part = dy < 0 && floor ? (gap > 0 ? gap / -dy : 0) : 2;
+  const part = dy < 0 && floor === 1 ? (gap > 0 ? gap / -dy : 0) : 2;
   let grounded = 0;
   if (part <= 1) {
     // What is left of the way after coming down leads along the floor.
@@ -83,7 +90,7 @@ export function glide({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy, hz }:
     r[X] = x + dx;
     r[Y] = y + dy;
     r[Z] = z + dz;
-    if (dy <= 0 && r[GROUNDED] === 1 && floor && (y + dy + hy - hy - bottom) / REACH <= 1) grounded = 1;
+    if (dy <= 0 && r[GROUNDED] === 1 && floor === 1 && (y + dy + hy - hy - bottom) / REACH <= 1) grounded = 1;
   }
   clearContacts(r);
   setGrounded(r, grounded, 1);

@@ -1,5 +1,6 @@
 import type { Plan } from '../compile/plan.js';
 import { type Mover, moverOf } from '../motion/mover.js';
+import { leaveRoom } from '../motion/rooms.js';
 import type { Facts } from '../moveset/name-types.js';
 import { type AnswerProbe, askProbe } from '../probes/probe.js';
 import { Rows } from '../record/rows.js';
@@ -163,6 +164,7 @@ export class Character implements Actor {
     const fault = faultOfRecord(plan, snapshot);
     if (fault) throw new UsageError(`restore: ${fault}`, 'wrong-record');
     r.set(snapshot);
+    leaveRoom(plan, r);
     this.changeRoster();
     this.updateRoster();
     this.events.count = 0;

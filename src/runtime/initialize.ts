@@ -1,5 +1,6 @@
 import type { Plan } from '../compile/plan.js';
 import { settleBody } from '../motion/move-body.js';
+import { leaveRoom } from '../motion/rooms.js';
 import {
   A_BROKEN,
   A_ENDED,
@@ -58,6 +59,7 @@ export function initializeRecord(plan: Plan, r: Float64Array, birth: Birth): voi
   const { layout, names } = plan;
   r.fill(0);
   for (const { at, value } of plan.constants) r[at] = value;
+  leaveRoom(plan, r);
   r[T] = -1;
   r[HOST] = -1;
   r[STOP] = -NEVER;
