@@ -125,3 +125,25 @@ test('letters that stand for nothing are places', () => {
   expect(world.tileAt(9, 9)).toBeUndefined();
   expect([world.width, world.height]).toEqual([4, 2]);
 });
+
+test('a question may ask for certain surfaces and pass over a body that an answer named', () => {
+  const world = new BoxWorld([
+    { from: [2, 0], to: [3, 2], tags: ['twig'] },
+    { from: [5, 0], to: [6, 2], tags: ['rough', 'wet'] },
+  ]);
+  const hit = new Hit();
+  const ray = (more: Partial<Cast>) =>
+    world.ray(Object.assign(cast({ y: 1, dx: 10 }), more), hit) ? hit.part : 'none';
+  expect([ray({}), hit.tags, [hit.vx, hit.vy, hit.vz]]).toEqual([0.2, ['twig'], [0, 0, 0]]);
+  const { body } = hit;
+  expect([ray({ ignore: body }), ray({ surfaces: ['wet'] }), ray({ surfaces: ['dry'] })]).toEqual([0.5, 0.5, 'none']);
+  const box = cast({ x: 2.5, y: 1, hx: 0.1, hy: 0.1, hz: 0.1 });
+  expect([world.overlap(box), world.overlap(Object.assign(box, { ignore: body }))]).toEqual([true, false]);
+  // Boxes that stand side by side are met in whatever order they were listed.
+  const stacked = [0, 1, 2].map((y) => ({ from: [4, y] as const, to: [5, y + 1] as const, tags: [`tag${y}`] }));
+  const sweeps = [stacked, stacked.toReversed()].map((boxes) => {
+    const found = new BoxWorld(boxes).sweep(cast({ x: 3, y: 1.2, hx: 0.3, hy: 0.5, hz: 1, dx: 2, dy: -1 }), hit);
+    return [found, hit.part, hit.nx, hit.tags];
+  });
+  expect(sweeps[0]).toEqual(sweeps[1]);
+});
