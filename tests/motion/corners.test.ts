@@ -146,3 +146,27 @@ test('what is created or placed inside something solid is pushed out of it', () 
   tick(c);
   expect(c.readout.x).toBeCloseTo(1.3, 5);
 });
+
+test('what overlaps an edge by less than a touch does not stand on it', () => {
+  const world = new BoxWorld([
+    { from: [1, 0], to: [2, 1] },
+    { from: [-9, -5], to: [9, -4] },
+  ]);
+  const c = makeCharacter('body: { shapes: { tall: [0.6, 1.8] }, walk: { brake: 0 } }', { world, at: [0.7, 3] });
+  c.door.velocity(1e-6, 0);
+  expect(tick(c, 180).filter((told) => told === 'landed')).toHaveLength(1);
+  expect(c.readout.y).toBe(-4);
+});
+
+test('a corner that is met head-on is a wall, and nothing slips through it', () => {
+  const world = new BoxWorld([{ from: [1, 0], to: [2, 1] }]);
+  const c = makeCharacter('body: { gravity: 0, fall: 1000, shapes: { tall: [0.5, 1] }, walk: { brake: 0 } }', {
+    world,
+    at: [0.25, 1.5],
+  });
+  c.door.velocity(30, -30);
+  tick(c);
+  expect([c.readout.grounded, c.facts.fact('atWall'), c.readout.x, c.readout.y]).toEqual([false, 1, 0.75, 1]);
+  tick(c);
+  expect([c.readout.vx, c.readout.vy, c.readout.y]).toEqual([0, -30, 0.5]);
+});
