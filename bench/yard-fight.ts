@@ -36,8 +36,6 @@ export class YardFight {
   private phase = 0;
   private phaseSince = 0;
   private floorAt = -1e9;
-  private jabEnded = -1e9;
-  private sweepEnded = -1e9;
   private dashReady = -1e9;
   private heaveReady = -1e9;
   private flareReady = -1e9;
@@ -149,9 +147,7 @@ export class YardFight {
   }
 
   private end(t: number): void {
-    if (this.body === 'jab') this.jabEnded = t;
-    else if (this.body === 'sweep') this.sweepEnded = t;
-    else if (this.body === 'heave') this.heaveReady = t + 24;
+    if (this.body === 'heave') this.heaveReady = t + 24;
     else if (this.body === 'flare') this.flareReady = t + 60;
     else if (this.body === 'brace') this.restUntil = this.sprinting ? this.restUntil : t + 30;
     this.body = 'none';
