@@ -81,56 +81,6 @@ export interface Drive {
   readonly z: number;
 }
 
-class DriveView implements Drive {
-  constructor(private readonly c: Shown) {}
-
-  get vx(): number {
-    return this.c.r[VX];
-  }
-  get vy(): number {
-    return this.c.r[VY];
-  }
-  get vz(): number {
-    return this.c.r[VZ];
-  }
-  get holdsLevel(): boolean {
-    return (this.c.r[FORCED] & LEVEL) !== 0;
-  }
-  get holdsUpright(): boolean {
-    return (this.c.r[FORCED] & UPRIGHT) !== 0;
-  }
-  get gravity(): number {
-    return this.c.r[GRAVITY];
-  }
-  get fall(): number {
-    return this.c.r[FALL];
-  }
-  get shape(): string {
-    return this.c.plan.shapes[this.c.r[SHAPE]].name;
-  }
-  get width(): number {
-    return this.c.plan.shapes[this.c.r[SHAPE]].width;
-  }
-  get height(): number {
-    return this.c.plan.shapes[this.c.r[SHAPE]].height;
-  }
-  get stopped(): boolean {
-    return this.c.r[HOST] < this.c.r[STOP];
-  }
-  get warped(): boolean {
-    return this.c.r[WARPED] === this.c.r[HOST];
-  }
-  get x(): number {
-    return this.c.r[X];
-  }
-  get y(): number {
-    return this.c.r[Y];
-  }
-  get z(): number {
-    return this.c.r[Z];
-  }
-}
-
 /** What a readout shows of a character. */
 interface Shown {
   readonly r: Float64Array;
@@ -139,25 +89,10 @@ interface Shown {
   readEvents(): LoggiaEvent[];
 }
 
-/**
- * What the host reads after a tick. It shows the character as it is now and keeps nothing, so that reading
- * costs nothing but `events`, which builds its list on each call. Names that the moveset does not have throw a UsageError.
- */
-export class Readout {
-  private driven: Drive | null = null;
+/** What both the drive and the readout show of the body. */
+class BodyView {
+  constructor(protected readonly c: Shown) {}
 
-  constructor(private readonly c: Shown) {}
-
-  /** What an engine that moves the body is asked to do. */
-  get drive(): Drive {
-    this.driven ??= new DriveView(this.c);
-    return this.driven;
-  }
-
-  /** The character's own tick, from 0 on. */
-  get tick(): number {
-    return this.c.r[T];
-  }
   /** Whether its clock stands still. */
   get stopped(): boolean {
     return this.c.r[HOST] < this.c.r[STOP];
@@ -182,6 +117,53 @@ export class Readout {
   get vz(): number {
     return this.c.r[VZ];
   }
+  /** Name of the body shape. */
+  get shape(): string {
+    return this.c.plan.shapes[this.c.r[SHAPE]].name;
+  }
+  get width(): number {
+    return this.c.plan.shapes[this.c.r[SHAPE]].width;
+  }
+  get height(): number {
+    return this.c.plan.shapes[this.c.r[SHAPE]].height;
+  }
+}
+
+class DriveView extends BodyView implements Drive {
+  get holdsLevel(): boolean {
+    return (this.c.r[FORCED] & LEVEL) !== 0;
+  }
+  get holdsUpright(): boolean {
+    return (this.c.r[FORCED] & UPRIGHT) !== 0;
+  }
+  get gravity(): number {
+    return this.c.r[GRAVITY];
+  }
+  get fall(): number {
+    return this.c.r[FALL];
+  }
+  get warped(): boolean {
+    return this.c.r[WARPED] === this.c.r[HOST];
+  }
+}
+
+/**
+ * What the host reads after a tick. It shows the character as it is now and keeps nothing, so that reading
+ * costs nothing but `events`, which builds its list on each call. Names that the moveset does not have throw a UsageError.
+ */
+export class Readout extends BodyView {
+  private driven: Drive | null = null;
+
+  /** What an engine that moves the body is asked to do. */
+  get drive(): Drive {
+    this.driven ??= new DriveView(this.c);
+    return this.driven;
+  }
+
+  /** The character's own tick, from 0 on. */
+  get tick(): number {
+    return this.c.r[T];
+  }
   /** -1 or 1 seen from the side; in the open, the x of a unit vector. */
   get facing(): number {
     return this.c.r[FX];
@@ -198,16 +180,6 @@ export class Readout {
   /** Seconds in this stance. */
   get stanceTime(): number {
     return (this.c.r[T] - this.c.r[STANCE_SINCE]) / this.c.plan.rate;
-  }
-  /** Name of the body shape. */
-  get shape(): string {
-    return this.c.plan.shapes[this.c.r[SHAPE]].name;
-  }
-  get width(): number {
-    return this.c.plan.shapes[this.c.r[SHAPE]].width;
-  }
-  get height(): number {
-    return this.c.plan.shapes[this.c.r[SHAPE]].height;
   }
   /** How many events this tick had; `events` need not be read when it is 0. */
   get eventCount(): number {

@@ -46,18 +46,17 @@ function evaluateWaiting(c: Actor, trigger: TriggerPlan): void {
   for (let k = r[trigger.at + R_COUNT]; k > 0; k--) consider(c, a, trigger);
 }
 
-function consider(c: Actor, a: AbilityPlan, trigger: TriggerPlan): boolean {
+function consider(c: Actor, a: AbilityPlan, trigger: TriggerPlan): void {
   // A loadout that has changed since this tick's requests began.
-  if (!isAvailable(c.r, a)) return false;
+  if (!isAvailable(c.r, a)) return;
   const against = judge(c, a);
   if (against === 0) {
     startAbility(c, a, trigger);
     usePress(c, trigger);
-    return true;
+    return;
   }
   // Told when it happens, and again when its reasons change.
   if (signatureOf(c, a, against) !== c.r[trigger.at + R_TOLD]) refused.add(trigger.index, against);
-  return false;
 }
 
 /** Tells refusals, once all that may start has started: not those whose press has started another ability after all. */
