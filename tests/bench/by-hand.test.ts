@@ -1,8 +1,9 @@
-import { expect, test } from 'vitest';
+import { test } from 'vitest';
 import { ByHand } from '../../bench/by-hand.js';
 import { driveByHand, driveCharacter, LOOP, writeChanges } from '../../bench/drive.js';
 import { Character, flatGround } from '../../src/index.js';
 import { pellPlan } from '../support.js';
+import { expectAlike } from './alike.js';
 
 test('the controller by hand and the moveset do the same, tick for tick', () => {
   const c = new Character(pellPlan(), { world: flatGround() });
@@ -15,16 +16,6 @@ test('the controller by hand and the moveset do the same, tick for tick', () => 
     driveByHand(hand, changes[t % LOOP]);
     c.tick();
     hand.tick();
-    const { readout } = c;
-    expect([t, readout.stance, readout.ability() ?? 'none', readout.isRunning('sprint'), readout.facing]).toEqual([
-      t,
-      hand.stance,
-      hand.body,
-      hand.sprinting,
-      hand.facing,
-    ]);
-    expect(readout.x).toBeCloseTo(hand.x, 6);
-    expect(readout.y).toBeCloseTo(hand.y, 6);
-    expect(readout.pool('wind')).toBeCloseTo(hand.wind, 6);
+    expectAlike(t, c.readout, hand);
   }
 });

@@ -5,6 +5,7 @@ import { MINUTE, STREAMS, type StreamName } from '../../bench/streams.js';
 import { YardFight } from '../../bench/yard-fight.js';
 import { Character, flatGround } from '../../src/index.js';
 import { plan, ROOT } from '../support.js';
+import { expectAlike } from './alike.js';
 
 const fight = plan(readFileSync(join(ROOT, 'bench/yard-fight.yaml'), 'utf8'));
 
@@ -23,16 +24,7 @@ test.each(Object.keys(STREAMS) as StreamName[])('the fighter by hand and the mov
     const { readout } = c;
     for (const event of readout.eventCount > 0 ? readout.events : [])
       if (event.kind === 'started') started.add(event.ability);
-    expect([t, readout.stance, readout.ability() ?? 'none', readout.isRunning('sprint'), readout.facing]).toEqual([
-      t,
-      hand.stance,
-      hand.body,
-      hand.sprinting,
-      hand.facing,
-    ]);
-    expect(readout.x).toBeCloseTo(hand.x, 6);
-    expect(readout.y).toBeCloseTo(hand.y, 6);
-    expect(readout.pool('wind')).toBeCloseTo(hand.wind, 6);
+    expectAlike(t, readout, hand);
     expect(readout.pool('oil')).toBeCloseTo(hand.oil, 6);
   }
   const all = fight.names.ability.length;
