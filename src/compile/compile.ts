@@ -3,7 +3,7 @@ import { EFFECTS } from '../moveset/effects/index.js';
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
 import type { NameKind } from '../moveset/shape.js';
 import type { Test } from '../record/frame.js';
-import { layOut, PROBE } from '../record/layout.js';
+import { layOut, PROBE, ROOM } from '../record/layout.js';
 import { A_ENDED, COOLDOWN, LANE, NEVER, POOL, STICK } from '../record/slots.js';
 import type { Sink } from '../report/diagnostic.js';
 import { firstOf } from './conditions.js';
@@ -77,7 +77,7 @@ class PlanCompiler {
     this.pricesAt = this.valuesAt + names.pool.length;
     this.devicesAt = this.pricesAt + names.pool.length;
     this.roomAt = this.devicesAt + (names.button.length + names.stick.length) * 2;
-    this.formulas = new FormulaCompiler(rate, sink, this.roomAt + 7);
+    this.formulas = new FormulaCompiler(rate, sink, this.roomAt + ROOM);
     const { plans } = this;
     this.formulas.facts = allFacts({
       names,

@@ -1,6 +1,6 @@
 import type { BodyShape, Plan } from '../compile/plan.js';
 import { placeCast } from '../probes/ask-world.js';
-import { GROUNDED, VX, VY, VZ, X, Y, Z } from '../record/slots.js';
+import { GROUNDED, TOUCHES, VX, VY, VZ, WALL, WALL_X, X, Y, Z } from '../record/slots.js';
 import { TOUCH } from '../world/solid.js';
 import { clearContacts, REACH, setGrounded } from './contacts.js';
 import type { Mover } from './mover.js';
@@ -16,6 +16,8 @@ const X1 = 3;
 const Y1 = 4;
 const Z1 = 5;
 const FLOOR = 6;
+const WALL_X0 = 7;
+const WALL_X1 = 8;
 const UNKNOWN = -1;
 
 /** Asks the world for the room that a body of this shape is in, if none is known. Says whether there is one now. */
@@ -23,6 +25,7 @@ export function findRoom(plan: Plan, r: Float64Array, shape: BodyShape, { world,
   const at = plan.roomAt;
   if (r[at + FLOOR] !== UNKNOWN || world.still !== true || world.roomAround === undefined) return false;
   placeCast(cast, shape, r);
+  room.clear();
   if (!world.roomAround(cast, room)) return false;
   r[at + X0] = room.x0;
   r[at + Y0] = room.y0;
@@ -31,6 +34,8 @@ export function findRoom(plan: Plan, r: Float64Array, shape: BodyShape, { world,
   r[at + Y1] = room.y1;
   r[at + Z1] = room.z1;
   r[at + FLOOR] = room.floor ? 1 : 0;
+  r[at + WALL_X0] = room.wallX0;
+  r[at + WALL_X1] = room.wallX1;
   keepRoom(plan, r, shape);
   return r[at + FLOOR] !== UNKNOWN;
 }
@@ -60,7 +65,9 @@ export function leaveRoom(plan: Plan, r: Float64Array): void {
  * Moves a body that stays in its room, or comes down on its floor: the same, number for number, as `slide` would have it.
  * Where that is not sure, or no room is known, it says false and has done nothing.
  */
-export function glide({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy, hz }: BodyShape): boolean {
+export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
+  const { dt, roomAt: at } = plan;
+  const { hx, hy, hz } = shape;
   const floor = r[at + FLOOR];
   if (floor === UNKNOWN) return false;
   const dx = r[VX] * dt;
@@ -69,7 +76,8 @@ export function glide({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy, hz }:
   const x = r[X];
   const y = r[Y];
   const z = r[Z];
-  if (dx > 0 ? x + hx + dx > r[at + X1] - TOUCH : dx < 0 && x - hx + dx < r[at + X0] + TOUCH) return false;
+  if (dx > 0 ? x + hx + dx > r[at + X1] - TOUCH : dx < 0 && x - hx + dx < r[at + X0] + TOUCH)
+    return lean(plan, r, shape);
   if (dz > 0 ? z + hz + dz > r[at + Z1] - TOUCH : dz < 0 && z - hz + dz < r[at + Z0] + TOUCH) return false;
   const bottom = r[at + Y0];
   const gap = y + hy - hy - bottom;
@@ -94,5 +102,38 @@ export function glide({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy, hz }:
   }
   clearContacts(r);
   setGrounded(r, grounded, 1);
+  return true;
+}
+
+/** The same for a body that stands on the floor of its room and walks against a wall: the floor stops it first, then the wall. */
+function lean({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy }: BodyShape): boolean {
+  const dx = r[VX] * dt;
+  const dy = r[VY] * dt;
+  const right = dx > 0;
+  if (r[at + FLOOR] !== 1 || dy >= 0 || r[VZ] !== 0) return false;
+  if (!(r[Y] + hy + hy <= r[at + (right ? WALL_X1 : WALL_X0)])) return false;
+  const bottom = r[at + Y0];
+  const down = r[Y] + hy - hy - bottom;
+  const gap = right ? r[at + X1] - r[X] - hx : r[X] - hx - r[at + X0];
+  const width = Math.abs(dx);
+  const toFloor = down > 0 ? down / -dy : 0;
+  const toWall = gap > 0 ? gap / width : 0;
+  if (down < -TOUCH || gap < -TOUCH || toFloor > 1) return false;
+  // Where both are met at once, ground goes before walls.
+  const part = Math.min(toFloor, toWall);
+  if ((toFloor - part) * Math.max(width, -dy) > TOUCH) return false;
+  const x = r[X] + dx * part;
+  const left = dx * (1 - part);
+  const rest = right ? r[at + X1] - x - hx : x - hx - r[at + X0];
+  const restPart = rest > 0 ? rest / Math.abs(left) : 0;
+  if (rest < -TOUCH || !(restPart <= 1)) return false;
+  r[X] = x + left * restPart;
+  r[Y] = bottom;
+  r[VX] = 0;
+  r[VY] = 0;
+  clearContacts(r);
+  r[TOUCHES] |= WALL;
+  r[WALL_X] = right ? -1 : 1;
+  setGrounded(r, 1, 1);
   return true;
 }

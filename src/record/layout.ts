@@ -177,3 +177,6 @@ export const Q_HIT = 1;
 export const Q_DISTANCE = 2;
 export const Q_POINT = 3;
 export const Q_NORMAL = 6;
+
+/** Behind the record: the room that the body is in; see motion/rooms.ts. */
+export const ROOM = 9;

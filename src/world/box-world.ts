@@ -42,6 +42,7 @@ export class BoxWorld extends SolidWorld {
     room.z1 = floor?.z1 ?? Number.POSITIVE_INFINITY;
     room.y1 = Number.POSITIVE_INFINITY;
     for (let i = 0; i < this.solids.length; i++) if (!cutRoom(room, cast, this.solids[i])) return false;
+    for (let i = 0; i < this.solids.length; i++) noteWall(room, this.solids[i]);
     return true;
   }
 
@@ -82,4 +83,11 @@ function cutRoom(room: Room, { x, y, z, hx, hy, hz }: Cast, s: Solid): boolean {
   else if (most === front) room.z1 = s.z0;
   else room.y1 = s.y0;
   return true;
+}
+
+/** Notes a box that closes a side of a room from its lower side on. */
+function noteWall(room: Room, s: Solid): void {
+  if (s.oneWay || s.y0 > room.y0 || s.z0 > room.z0 || s.z1 < room.z1) return;
+  if (s.x1 === room.x0 && !(s.y1 <= room.wallX0)) room.wallX0 = s.y1;
+  if (s.x0 === room.x1 && !(s.y1 <= room.wallX1)) room.wallX1 = s.y1;
 }

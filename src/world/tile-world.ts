@@ -92,7 +92,16 @@ export class TileWorld extends SolidWorld {
     room.z0 = -DEEP;
     room.z1 = DEEP;
     room.floor = floor;
+    room.wallX0 = this.wallTop(x0 - 1, y0) * size;
+    room.wallX1 = this.wallTop(x1 + 1, y0) * size;
     return true;
+  }
+
+  /** How far up a column is solid from a row on, without gaps. */
+  private wallTop(x: number, from: number): number {
+    let y = from;
+    while (this.tileAt(x, y)?.oneWay === false) y++;
+    return y;
   }
 
   /** Whether no tile of these columns and rows has anything in it. */

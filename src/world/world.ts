@@ -68,6 +68,15 @@ export class Room {
   z1 = Number.NaN;
   /** Whether its lower side is ground all over: level, solid or one-way. */
   floor = false;
+  /** How high a wall without gaps closes its left and its right side, from its lower side on; NaN for none. */
+  wallX0 = Number.NaN;
+  wallX1 = Number.NaN;
+
+  /** Forgets its walls, so that a world need not write them. */
+  clear(): void {
+    this.wallX0 = Number.NaN;
+    this.wallX1 = Number.NaN;
+  }
 }
 
 /**

@@ -64,17 +64,21 @@ describe('sweeps', () => {
 describe('rooms', () => {
   const boxes = new BoxWorld([
     { from: [0, -1, 0], to: [9, 1, 9] },
+    { from: [0, 1, 0], to: [0.4, 3, 9] },
     { from: [3, 1, 2], to: [4, 4, 6] },
     { from: [6, 2, 5], to: [8, 3, 7], oneWay: true },
     { from: [1, 3.5, 7], to: [2, 4, 8] },
   ]);
   const unit = fc.integer({ min: 0, max: 1000 }).map((n) => n / 1000);
 
-  test.each(Object.entries<World>({ tiles, boxes, ground: flatGround(1) }))(
-    'of %s are empty, hold the box, and have the floor they tell of',
+  const ground = flatGround(1);
+
+  test.each(Object.entries<World>({ tiles, boxes, ground }))(
+    'of %s are empty, hold the box, and have the floor and walls they tell of',
     (_, world) => {
       const box = fc.record({ x: unit, y: unit, z: unit, hx: unit, hy: unit });
       let floors = 0;
+      let walls = 0;
       fc.assert(
         fc.property(box, fc.array(fc.tuple(unit, unit, unit), { minLength: 20, maxLength: 20 }), (b, points) => {
           const c = cast({ x: 1 + b.x * 7, y: 1 + b.y * 4, z: 1 + b.z * 7, hx: b.hx / 2, hy: b.hy / 2, hz: 0.2 });
@@ -93,6 +97,17 @@ describe('rooms', () => {
               z: within(room.z0, room.z1, pz),
             };
             expect(world.overlap(cast(there))).toBe(false);
+            for (const [side, top, dx] of [
+              [room.x0, room.wallX0, -0.01],
+              [room.x1, room.wallX1, 0.01],
+            ]) {
+              if (!(there.y + 0.01 < top) || there.y < room.y0 + 0.01 || pz < 0.01 || pz > 0.99) continue;
+              walls++;
+              expect(world.sweep(cast({ ...there, x: side - dx, hx: 0.005, hy: 0.005, hz: 0.005, dx }), hit)).toBe(
+                true,
+              );
+              expect(hit.nx).toBe(-Math.sign(dx));
+            }
             const falls = cast({ ...there, hx: 0.005, hz: 0.005, dy: room.y0 - there.y - 0.01 });
             if (!room.floor || px < 0.01 || px > 0.99 || pz < 0.01 || pz > 0.99 || there.y < room.y0 + 0.01) continue;
             floors++;
@@ -103,6 +118,7 @@ describe('rooms', () => {
         { seed: 8, numRuns: 300 },
       );
       expect(floors).toBeGreaterThan(200);
+      expect(walls > 200).toBe(world !== ground);
     },
   );
 });
