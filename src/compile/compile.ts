@@ -47,6 +47,8 @@ class PlanCompiler {
   private readonly devicesAt: number;
   private readonly roomAt: number;
   private readonly effects: EffectTools;
+  /** By ability: 1 for those that something bars. */
+  private readonly barred: Uint8Array;
   private readonly plans = {
     stances: [] as StancePlan[],
     loadouts: [] as { name: string; scope: ScopePlan }[],
@@ -68,6 +70,7 @@ class PlanCompiler {
     this.indexes = Object.fromEntries(
       Object.entries(names).map(([kind, list]) => [kind, new Map(list.map((name, i) => [name, i]))]),
     ) as Record<NameKind, Map<string, number>>;
+    this.barred = new Uint8Array(names.ability.length);
     this.cooldowns = new Map(cooldownNames(parsed, names).map((name, i) => [name, i]));
     this.starts = collectStarts(names.ability.map((name) => parsed.abilities?.[name]));
     this.layout = layOut(countNeeds(parsed, names, this.starts));
@@ -183,6 +186,7 @@ class PlanCompiler {
       stances: plans.stances,
       pickStance,
       abilities: plans.abilities,
+      barred: this.barred,
       phases: plans.phases,
       loadouts: plans.loadouts,
       clips: [...this.clips.keys()],
@@ -323,6 +327,10 @@ class PlanCompiler {
       if (piece.end) ends.push({ run: piece.end, own });
       own += effect.owns;
     }
+    const bars = this.mask(scope.bars, 'ability');
+    bars?.forEach((is, i) => {
+      this.barred[i] |= is;
+    });
     return {
       begins,
       eachs,
@@ -333,7 +341,7 @@ class PlanCompiler {
       owns: countOwned(scope),
       tags: (scope.tags ?? []).filter((tag: string | undefined) => tag !== undefined),
       open: this.mask(scope.open, 'ability'),
-      bars: this.mask(scope.bars, 'ability'),
+      bars,
       clip: this.clipIndex(scope.clip),
     };
   }

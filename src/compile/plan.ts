@@ -271,6 +271,8 @@ export interface Plan {
   /** Index of the first stance that holds. */
   readonly pickStance: (c: Frame) => number;
   readonly abilities: readonly AbilityPlan[];
+  /** By ability: 1 for those that anything bars at any time. */
+  readonly barred: Uint8Array;
   readonly phases: readonly PhasePlan[];
   readonly loadouts: readonly LoadoutPlan[];
   readonly clips: readonly string[];

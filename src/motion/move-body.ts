@@ -21,11 +21,8 @@ export function moveBody(plan: Plan, r: Float64Array, mover: Mover): void {
     slide(plan, r, shape, mover);
     keepRoom(plan, r, shape);
   }
-  r[HEADROOM] = r[SHAPE] === 0 || fitsHere(plan.shapes[0], r, mover) ? 1 : 0;
-  // -0 and 0 are one: whether a body glided or slid must not show.
-  r[VX] += 0;
-  r[VY] += 0;
-  r[VZ] += 0;
+  noteHeadroom(plan, r, mover);
+  clearSigns(r);
 }
 
 /** Puts a body that was created or placed out of what it is in, and onto the ground within reach below it. */
@@ -38,7 +35,18 @@ export function settleBody(plan: Plan, r: Float64Array, mover: Mover): void {
   const grounded = askGround(r, shape, world, cast, hit) ? 1 : 0;
   if (grounded === 1) noteHit(r, hit);
   setGrounded(r, grounded, 0);
+  noteHeadroom(plan, r, mover);
+}
+
+function noteHeadroom(plan: Plan, r: Float64Array, mover: Mover): void {
   r[HEADROOM] = r[SHAPE] === 0 || fitsHere(plan.shapes[0], r, mover) ? 1 : 0;
+}
+
+/** -0 and 0 are one: whether a body glided or slid must not show. */
+function clearSigns(r: Float64Array): void {
+  r[VX] += 0;
+  r[VY] += 0;
+  r[VZ] += 0;
 }
 
 function freeBody(plan: Plan, r: Float64Array, shape: BodyShape, { world, cast }: Mover): void {
@@ -70,7 +78,5 @@ export function driveBody(plan: Plan, r: Float64Array): void {
   holdVelocity(r);
   const wanted = plan.shapes[r[WANT_SHAPE]];
   if (isSmaller(wanted, plan.shapes[r[SHAPE]]) || r[HEADROOM] === 1) r[SHAPE] = r[WANT_SHAPE];
-  r[VX] += 0;
-  r[VY] += 0;
-  r[VZ] += 0;
+  clearSigns(r);
 }

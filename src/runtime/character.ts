@@ -66,6 +66,7 @@ export class Character implements Actor {
   private readonly answer: AnswerProbe | null;
   private moment = 1;
   private view: FactView | null = null;
+  private own: Float64Array | null = null;
   private recording: Tape | null = null;
 
   /**
@@ -139,7 +140,8 @@ export class Character implements Actor {
 
   /** Everything that changes from tick to tick. A view: copy it with `snapshot`. */
   get record(): Float64Array {
-    return this.r.subarray(0, this.plan.recordSize);
+    this.own ??= this.r.subarray(0, this.plan.recordSize);
+    return this.own;
   }
 
   /** Copies the record, into `out` if given (of at least `plan.recordSize` numbers); the caller owns it. */

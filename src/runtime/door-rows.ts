@@ -27,7 +27,7 @@ export const ROW = {
   groundMoves: 19,
 } as const;
 
-interface RowShape {
+export interface RowShape {
   /** What its second number is the index of; null for a plain number. */
   readonly of: NameKind | null;
   /** Limits of all its further numbers. */
@@ -63,6 +63,11 @@ export const SHAPES: Readonly<Record<number, RowShape>> = {
   [ROW.groundMoves]: none,
 };
 
+/** Whether a further number of a row is as its shape says. */
+export function isGood(n: unknown, { min, max, whole }: RowShape): boolean {
+  return typeof n === 'number' && n >= min && n <= max && (!whole || Number.isInteger(n));
+}
+
 /** What is wrong with a row, or undefined. */
 export function faultOfRow(plan: Plan, row: readonly unknown[]): string | undefined {
   const [kind, what, ...numbers] = row;
@@ -71,9 +76,7 @@ export function faultOfRow(plan: Plan, row: readonly unknown[]): string | undefi
   const most = shape.of === null ? 3 : plan.names[shape.of].length - 1;
   if (!Number.isInteger(what) || (what as number) < 0 || (what as number) > most)
     return `${String(what)} is not the index of ${shape.of === null ? 'anything' : `a ${shape.of}`} here`;
-  const isGood = (n: unknown) =>
-    typeof n === 'number' && n >= shape.min && n <= shape.max && (!shape.whole || Number.isInteger(n));
-  if (numbers.length !== 3 || !numbers.every(isGood))
+  if (numbers.length !== 3 || !numbers.every((n) => isGood(n, shape)))
     return `a row of kind ${kind} needs three numbers from ${shape.min} to ${shape.max}, not ${numbers.join(', ')}`;
   return undefined;
 }

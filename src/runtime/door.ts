@@ -3,7 +3,7 @@ import type { NameKind } from '../moveset/shape.js';
 import type { Rows } from '../record/rows.js';
 import { B_DOWN, BUTTON } from '../record/slots.js';
 import { UsageError } from '../report/usage-error.js';
-import { ROW, SHAPES } from './door-rows.js';
+import { isGood, ROW, type RowShape, SHAPES } from './door-rows.js';
 import { indexOf } from './names.js';
 
 /** A pushed-over side counts as pressed beyond this. */
@@ -122,8 +122,6 @@ export class Door {
 
   /** Stops the character's own clock for so many ticks. */
   freeze(ticks: number): void {
-    if (!Number.isInteger(ticks))
-      throw new UsageError(`freeze: ticks must be a whole number from 0 on, not ${String(ticks)}.`, 'out-of-range');
     this.put('freeze', ROW.freeze, 0, ticks, 0, 0);
   }
 
@@ -212,10 +210,10 @@ export class Door {
 
   /** Adds a row, or throws and adds none. -0 becomes 0, so that equal runs have equal records. */
   private put(call: string, row: number, what: number, a: number, b: number, c: number): void {
-    const { min, max } = SHAPES[row];
-    if (!isWithin(a, min, max)) throw notWithin(call, a, min, max);
-    if (!isWithin(b, min, max)) throw notWithin(call, b, min, max);
-    if (!isWithin(c, min, max)) throw notWithin(call, c, min, max);
+    const shape = SHAPES[row];
+    if (!isGood(a, shape)) throw wordNumber(call, a, shape);
+    if (!isGood(b, shape)) throw wordNumber(call, b, shape);
+    if (!isGood(c, shape)) throw wordNumber(call, c, shape);
     const { incoming } = this;
     const at = incoming.add(row, what);
     const { data } = incoming;
@@ -288,10 +286,7 @@ function side(low: number, high: number, opposite: 'last' | 'neutral'): number {
   return high > low ? 1 : low > 0 ? -1 : 0;
 }
 
-function isWithin(n: unknown, min: number, max: number): boolean {
-  return typeof n === 'number' && n >= min && n <= max;
-}
-
-function notWithin(call: string, n: unknown, min: number, max: number): UsageError {
-  return new UsageError(`${call}: ${String(n)} is not a number from ${min} to ${max}.`, 'out-of-range');
+function wordNumber(call: string, n: unknown, { min, max, whole }: RowShape): UsageError {
+  const kind = whole ? 'whole number' : 'number';
+  return new UsageError(`${call}: ${String(n)} is not a ${kind} from ${min} to ${max}.`, 'out-of-range');
 }

@@ -68,7 +68,8 @@ export function judge(c: Actor, a: AbilityPlan): number {
       else if (!open) against |= AGAINST.busy;
     }
     // Nothing that runs bars it, in any lane.
-    for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) if (bars(c, lane, a)) against |= AGAINST.barred;
+    if (plan.barred[a.index] === 1)
+      for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) if (bars(c, lane, a)) against |= AGAINST.barred;
   }
 
   if (a.follows !== null && !follows(c, a)) against |= AGAINST.follows;

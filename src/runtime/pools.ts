@@ -112,8 +112,8 @@ export function updateDrains(c: Actor): void {
   for (let i = 0; i < plan.pools.length; i++) {
     const pool = plan.pools[i];
     let drain = 0;
-    for (let k = 0; k < plan.names.lane.length; k++) {
-      const ability = r[plan.layout.lanes + k * LANE + L_ABILITY];
+    for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
+      const ability = r[lane + L_ABILITY];
       if (ability < 0) continue;
       const { upkeeps } = plan.abilities[ability];
       for (let u = 0; u < upkeeps.length; u++) if (upkeeps[u].pool === i) drain += upkeeps[u].perTick;

@@ -37,6 +37,7 @@ import { ENDED, EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 import { heedEvent, resetAbility } from './cooldowns.js';
 import { ROW } from './door-rows.js';
+import { tellGround } from './ground.js';
 import { beginActor } from './initialize.js';
 import { useLoadout } from './loadout.js';
 import { endAbility, endUnavailable } from './phases.js';
@@ -185,7 +186,7 @@ function place(c: Actor, data: Float64Array, at: number): void {
   if (c.mover === null) return;
   const grounded = r[GROUNDED];
   settleBody(plan, r, c.mover);
-  if (r[GROUNDED] !== grounded) c.events.add(r[GROUNDED] === 1 ? EVENT.landed : EVENT.left);
+  tellGround(c, grounded);
   if (r[STUCK] === 1) c.events.add(EVENT.stuck);
 }
 
@@ -241,7 +242,7 @@ function takeGround(c: Actor, grounded: number): void {
     r[T] += 1;
     return;
   }
-  if (r[GROUNDED] === grounded) return;
+  const before = r[GROUNDED];
   setGrounded(r, grounded, 0);
-  c.events.add(grounded === 1 ? EVENT.landed : EVENT.left);
+  tellGround(c, before);
 }

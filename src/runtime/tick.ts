@@ -6,6 +6,7 @@ import type { Actor } from './actor.js';
 import { refillCharges } from './cooldowns.js';
 import { foldClip, foldEffects } from './fold.js';
 import { noteGrace } from './grace.js';
+import { tellGround } from './ground.js';
 import { useLoadout } from './loadout.js';
 import { checkEndings, endDuePhases, playBeats } from './phases.js';
 import { updatePools } from './pools.js';
@@ -70,7 +71,7 @@ export function move(c: Actor): void {
   const grounded = r[GROUNDED];
   const stuck = r[STUCK];
   moveBody(plan, r, mover);
-  if (r[GROUNDED] !== grounded) c.events.add(r[GROUNDED] === 1 ? EVENT.landed : EVENT.left);
+  tellGround(c, grounded);
   if (r[STUCK] > stuck) c.events.add(EVENT.stuck);
 }
 
