@@ -47,8 +47,6 @@ class PlanCompiler {
   private readonly devicesAt: number;
   private readonly roomAt: number;
   private readonly effects: EffectTools;
-  /** By ability: 1 for those that something bars. */
-  private readonly barred: Uint8Array;
   private readonly plans = {
     stances: [] as StancePlan[],
     loadouts: [] as { name: string; scope: ScopePlan }[],
@@ -59,6 +57,7 @@ class PlanCompiler {
   private readonly clips = new Map<string, number>();
   private readonly indexes: Record<NameKind, Map<string, number>>;
   private readonly cooldowns: Map<string, number>;
+  private readonly masks = new Map<string, Uint8Array>();
   private readonly members = new Map<string, Map<string, number[]>>();
 
   constructor(
@@ -70,7 +69,6 @@ class PlanCompiler {
     this.indexes = Object.fromEntries(
       Object.entries(names).map(([kind, list]) => [kind, new Map(list.map((name, i) => [name, i]))]),
     ) as Record<NameKind, Map<string, number>>;
-    this.barred = new Uint8Array(names.ability.length);
     this.cooldowns = new Map(cooldownNames(parsed, names).map((name, i) => [name, i]));
     this.starts = collectStarts(names.ability.map((name) => parsed.abilities?.[name]));
     this.layout = layOut(countNeeds(parsed, names, this.starts));
@@ -186,7 +184,10 @@ class PlanCompiler {
       stances: plans.stances,
       pickStance,
       abilities: plans.abilities,
-      barred: this.barred,
+      barred: unite(
+        [...plans.stances, ...plans.loadouts, ...plans.abilities, ...plans.phases].map(({ scope }) => scope.bars),
+        names.ability.length,
+      ),
       phases: plans.phases,
       loadouts: plans.loadouts,
       clips: [...this.clips.keys()],
@@ -327,10 +328,6 @@ class PlanCompiler {
       if (piece.end) ends.push({ run: piece.end, own });
       own += effect.owns;
     }
-    const bars = this.mask(scope.bars, 'ability');
-    bars?.forEach((is, i) => {
-      this.barred[i] |= is;
-    });
     return {
       begins,
       eachs,
@@ -341,7 +338,7 @@ class PlanCompiler {
       owns: countOwned(scope),
       tags: (scope.tags ?? []).filter((tag: string | undefined) => tag !== undefined),
       open: this.mask(scope.open, 'ability'),
-      bars,
+      bars: this.mask(scope.bars, 'ability'),
       clip: this.clipIndex(scope.clip),
     };
   }
@@ -408,9 +405,16 @@ class PlanCompiler {
       .map(([name, value]) => [this.indexOf('pool', name), value]);
   }
 
-  /** A table by stance or ability of those that are listed by name or by a tag of theirs. */
+  /** A table by stance or ability of those that are listed by name or by a tag of theirs; one for all equal lists. */
   private mask(listed: (string | undefined)[] | undefined, kind: 'stance' | 'ability'): Uint8Array | null {
     if (!listed) return null;
+    const key = `${kind} ${listed.join()}`;
+    const mask = this.masks.get(key) ?? this.makeMask(listed, kind);
+    this.masks.set(key, mask);
+    return mask;
+  }
+
+  private makeMask(listed: (string | undefined)[], kind: 'stance' | 'ability'): Uint8Array {
     const mask = new Uint8Array(this.names[kind].length);
     for (const name of listed) {
       if (name === undefined) continue;
@@ -435,6 +439,16 @@ class PlanCompiler {
     this.members.set(kind, members);
     return members;
   }
+}
+
+/** What is in any of several tables. */
+function unite(masks: readonly (Uint8Array | null)[], size: number): Uint8Array {
+  const all = new Uint8Array(size);
+  for (const mask of new Set(masks))
+    mask?.forEach((is, i) => {
+      all[i] |= is;
+    });
+  return all;
 }
 
 function levelsOf(a: Parsed | undefined): { name: string; from: number }[] {

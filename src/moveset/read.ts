@@ -29,6 +29,7 @@ export interface ParsedFormula {
  * as ticks, `orOne` lists as lists, formulas as {@link ParsedFormula}. What was faulty is undefined.
  */
 export function read(shape: Shape, value: unknown, path: Path, names: Names, rate: number, sink: Sink): unknown {
+  const known = new Map(Object.entries(names).map(([kind, list]) => [kind as NameKind, new Set(list)]));
   return readAny(shape, value, path);
 
   function readAny(shape: Shape, value: unknown, path: Path): unknown {
@@ -79,14 +80,14 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
         const out: Record<string, unknown> = {};
         for (const key of Object.keys(value)) {
           const at = [...path, key];
-          const known =
+          const isKnown =
             shape.keys === 'new'
               ? checkNewName(key, at)
               : shape.keys === 'code'
                 ? checkCode(key, at)
                 : readName([shape.keys], [], key, at, 'key');
           const item = readAny(shape.of, value[key], at);
-          if (known) out[key] = item;
+          if (isKnown) out[key] = item;
         }
         return out;
       }
@@ -180,9 +181,9 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     on: 'key' | 'value',
   ): string | undefined {
     if (typeof value !== 'string') return wrong(path, `the name of ${of.map(withArticle).join(' or ')}`, value);
-    if (words.includes(value) || of.some((kind) => names[kind].includes(value))) return value;
-    const known = [...of.flatMap((kind) => names[kind]), ...words];
-    sink.add('unknown-name', path, { value, what: of.join(' or '), known }, { on });
+    if (words.includes(value) || of.some((kind) => known.get(kind)?.has(value))) return value;
+    const all = [...of.flatMap((kind) => names[kind]), ...words];
+    sink.add('unknown-name', path, { value, what: of.join(' or '), known: all }, { on });
     return undefined;
   }
 

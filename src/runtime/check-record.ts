@@ -54,22 +54,23 @@ function hasNaN(r: Float64Array): boolean {
 
 function findStray(plan: Plan, r: Float64Array): number | undefined {
   const { stances, shapes, loadouts, clips, abilities, phases, triggers, names, layout } = plan;
-  /** Whether a place holds the index of one of so many, or -1 if that may be. */
-  const isIndex = (at: number, count: number, least = -1) => Number.isInteger(r[at]) && r[at] >= least && r[at] < count;
-  for (const clock of [T, HOST]) if (!Number.isSafeInteger(r[clock])) return clock;
-  if (!isIndex(STANCE, stances.length, 0)) return STANCE;
-  if (!isIndex(SHAPE, shapes.length, 0)) return SHAPE;
-  if (!isIndex(WANT_SHAPE, shapes.length, 0)) return WANT_SHAPE;
-  if (!isIndex(LOADOUT, loadouts.length)) return LOADOUT;
-  if (!isIndex(BASE_LOADOUT, loadouts.length)) return BASE_LOADOUT;
-  if (!isIndex(CLIP, clips.length)) return CLIP;
+  if (!Number.isSafeInteger(r[T])) return T;
+  if (!Number.isSafeInteger(r[HOST])) return HOST;
+  if (!isIndex(r, STANCE, stances.length, 0)) return STANCE;
+  if (!isIndex(r, SHAPE, shapes.length, 0)) return SHAPE;
+  if (!isIndex(r, WANT_SHAPE, shapes.length, 0)) return WANT_SHAPE;
+  if (!isIndex(r, LOADOUT, loadouts.length, -1)) return LOADOUT;
+  if (!isIndex(r, BASE_LOADOUT, loadouts.length, -1)) return BASE_LOADOUT;
+  if (!isIndex(r, CLIP, clips.length, -1)) return CLIP;
   for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
-    const [ability, phase] = [lane + L_ABILITY, lane + L_PHASE];
-    if (!isIndex(ability, abilities.length) || (r[ability] >= 0 && abilities[r[ability]].laneAt !== lane))
-      return ability;
-    if (!isIndex(phase, phases.length) || (r[phase] >= 0 && phases[r[phase]].ability !== r[ability])) return phase;
+    const ability = lane + L_ABILITY;
+    const phase = lane + L_PHASE;
+    if (!isIndex(r, ability, abilities.length, -1)) return ability;
+    if (r[ability] >= 0 && abilities[r[ability]].laneAt !== lane) return ability;
+    if (!isIndex(r, phase, phases.length, -1)) return phase;
+    if (r[phase] >= 0 && phases[r[phase]].ability !== r[ability]) return phase;
     if (r[phase] < 0 && r[lane + L_DUE] !== NEVER) return lane + L_DUE;
-    if (r[ability] >= 0 && !isIndex(lane + L_TRIGGER, triggers.length, 0)) return lane + L_TRIGGER;
+    if (r[ability] >= 0 && !isIndex(r, lane + L_TRIGGER, triggers.length, 0)) return lane + L_TRIGGER;
   }
   for (let i = 0; i < triggers.length; i++) {
     const count = triggers[i].at + R_COUNT;
@@ -77,7 +78,12 @@ function findStray(plan: Plan, r: Float64Array): number | undefined {
   }
   const { messages } = layout;
   if (messages < 0) return undefined;
-  if (!isIndex(messages, MESSAGES + 1, 0)) return messages;
-  for (let i = 1; i <= r[messages]; i++) if (!isIndex(messages + i, names.event.length, 0)) return messages + i;
+  if (!isIndex(r, messages, MESSAGES + 1, 0)) return messages;
+  for (let i = 1; i <= r[messages]; i++) if (!isIndex(r, messages + i, names.event.length, 0)) return messages + i;
   return undefined;
+}
+
+/** Whether a place holds the index of one of so many, or -1 where `least` allows it. */
+function isIndex(r: Float64Array, at: number, count: number, least: number): boolean {
+  return r[at] >= least && r[at] < count && (r[at] | 0) === r[at];
 }
