@@ -79,7 +79,7 @@ export function brief(event: LoggiaEvent): string {
     case 'stance':
       return `stance ${event.to}`;
     case 'emitted':
-    case 'cameIn':
+    case 'received':
       return `${event.kind} ${event.event}`;
     case 'emptied':
       return `emptied ${event.pool}`;

@@ -237,7 +237,7 @@ class PlanCompiler {
     const own = phases.slice(firstPhase < 0 ? phases.length : firstPhase);
     const cooldown = typeof a.cooldown === 'object' ? a.cooldown : { for: a.cooldown };
     const cooldownEvent = this.indexOf('event', cooldown?.from);
-    const { at, charges: chargesAt, eligible: eligibleAt, dry: dryAt } = places;
+    const { at, charges: chargesAt, eligible: eligibleAt, ranOut: ranOutAt } = places;
     const { latched: latchedAt, power: powerAt, waits: waitsAt } = places;
     return {
       name,
@@ -247,7 +247,7 @@ class PlanCompiler {
       laneAt,
       chargesAt,
       eligibleAt,
-      dryAt,
+      ranOutAt,
       latchedAt,
       powerAt,
       waitsAt,

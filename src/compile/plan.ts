@@ -131,7 +131,7 @@ export interface AbilityPlan {
   /** Places that only some have, -1 for none: see AbilityPlaces. */
   readonly chargesAt: number;
   readonly eligibleAt: number;
-  readonly dryAt: number;
+  readonly ranOutAt: number;
   readonly latchedAt: number;
   readonly powerAt: number;
   readonly waitsAt: number;

@@ -36,7 +36,7 @@ export class Gamepads {
         if (source) this.hub.set(device, source, button.pressed);
       }
     }
-    for (const device of before) if (!this.present.has(device)) this.hub.letGo(device);
+    for (const device of before) if (!this.present.has(device)) this.hub.release(device);
     if (pads.length === 0 && before.length === 0) return;
     for (const { name, axis } of this.sticks) {
       const x = pads.reduce((sum, pad) => sum + (pad.axes[axis] ?? 0), 0);

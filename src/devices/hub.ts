@@ -28,7 +28,7 @@ export class DeviceHub {
   }
 
   /** Lets go of all that a device holds, or of all that any holds. */
-  letGo(device?: string): void {
+  release(device?: string): void {
     for (const key of [...this.held.keys()])
       if (device === undefined || key.startsWith(`${device} `)) this.hold(key, [], false);
   }

@@ -34,7 +34,7 @@ export function listen(character: Character, options: ListenOptions = {}): Liste
     poll: () => pads.poll(),
     stop: () => {
       for (const stop of stops) stop();
-      hub.letGo();
+      hub.release();
     },
   };
 }

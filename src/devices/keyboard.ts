@@ -7,9 +7,9 @@ export function listenToKeyboard(hub: DeviceHub, target: Window): () => void {
     if (event.repeat || hub.set('keyboard', event.code, true)) event.preventDefault();
   };
   const release = (event: KeyboardEvent) => void hub.set('keyboard', event.code, false);
-  const leave = () => hub.letGo();
+  const leave = () => hub.release();
   const hide = () => {
-    if (target.document.hidden) hub.letGo();
+    if (target.document.hidden) hub.release();
   };
   target.addEventListener('keydown', press);
   target.addEventListener('keyup', release);
@@ -20,7 +20,7 @@ export function listenToKeyboard(hub: DeviceHub, target: Window): () => void {
     target.removeEventListener('keyup', release);
     target.removeEventListener('blur', leave);
     target.document.removeEventListener('visibilitychange', hide);
-    hub.letGo('keyboard');
+    hub.release('keyboard');
   };
 }
 

@@ -9,7 +9,7 @@ export function listenToPointer(hub: DeviceHub, element: HTMLElement): () => voi
   return listenWhilePressed(
     element,
     (bit, down) => hub.set('pointer', POINTER_BUTTONS[BUTTON_OF_BIT[bit]], down),
-    () => hub.letGo('pointer'),
+    () => hub.release('pointer'),
   );
 }
 
@@ -26,7 +26,7 @@ export function makeButton(hub: DeviceHub, element: HTMLElement, input: string):
     },
     () => {
       held = 0;
-      hub.letGo(device);
+      hub.release(device);
     },
   );
 }
@@ -39,7 +39,7 @@ export function makeButton(hub: DeviceHub, element: HTMLElement, input: string):
 function listenWhilePressed(
   element: HTMLElement,
   set: (bit: number, down: boolean, event: PointerEvent) => void,
-  letGo: () => void,
+  release: () => void,
 ): () => void {
   const held = new Map<number, number>();
   const compare = (event: PointerEvent) => {
@@ -60,7 +60,7 @@ function listenWhilePressed(
   };
   const cancel = () => {
     held.clear();
-    letGo();
+    release();
   };
   element.addEventListener('pointerdown', press);
   element.addEventListener('pointermove', move);

@@ -42,7 +42,7 @@ export interface AbilityPlaces {
   /** Own tick at which its `from` and `when` last held, for grace. */
   readonly eligible: number;
   /** 1 after its upkeep ran dry, until the restart threshold is reached. */
-  readonly dry: number;
+  readonly ranOut: number;
   readonly latched: number;
   /** Charge of power, 0 to 1; kept until its next start. */
   readonly power: number;
@@ -126,7 +126,7 @@ export function layOut(needs: Needs): Layout {
     at: take(`ability ${name}`, ABILITY),
     charges: take(`charges of ${name}`, charges ? CHARGES : 0),
     eligible: take(`grace of ${name}`, grace ? 1 : 0),
-    dry: take(`restart of ${name}`, restart ? 1 : 0),
+    ranOut: take(`restart of ${name}`, restart ? 1 : 0),
     latched: take(`latch of ${name}`, toggle ? 1 : 0),
     power: take(`charge of ${name}`, power ? 1 : 0),
     waits: take(`waiting of ${name}`, waits ? 1 : 0),

@@ -13,7 +13,7 @@ export const EVENT = {
   emptied: 8,
   latched: 9,
   unlatched: 10,
-  cameIn: 11,
+  received: 11,
   clip: 12,
   loadout: 13,
   stuck: 14,
@@ -23,14 +23,14 @@ export const EVENT = {
 export const ENDINGS = [
   'time',
   'condition',
-  'letGo',
-  'dry',
+  'released',
+  'ranOut',
   'followed',
   'broken',
   'code',
   'interrupted',
-  'unpaid',
-  'gone',
+  'couldNotPay',
+  'unavailable',
 ] as const;
 export type Ending = (typeof ENDINGS)[number];
 export const ENDED = Object.fromEntries(ENDINGS.map((why, i) => [why, i])) as Record<Ending, number>;
@@ -51,7 +51,7 @@ export type LoggiaEvent =
   /** An effect told of an event. */
   | { readonly kind: 'emitted'; readonly event: string }
   /** An event came in through the door. */
-  | { readonly kind: 'cameIn'; readonly event: string }
+  | { readonly kind: 'received'; readonly event: string }
   /** Another clip is to be shown; null for none. */
   | { readonly kind: 'clip'; readonly clip: string | null }
   | { readonly kind: 'loadout'; readonly loadout: string | null }

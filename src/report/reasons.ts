@@ -4,7 +4,7 @@ export type Reason =
   /** The lane does something that does not let it in. */
   | { readonly code: 'busy'; readonly by: string; readonly phase: string | null }
   /** Another request went first in this very tick: it started in the lane, or broke this ability. */
-  | { readonly code: 'contested'; readonly by: string }
+  | { readonly code: 'outranked'; readonly by: string }
   | { readonly code: 'from'; readonly stance: string; readonly allowed: readonly string[] }
   | { readonly code: 'follows'; readonly allowed: readonly string[] }
   | { readonly code: 'barred'; readonly by: string }
@@ -35,7 +35,7 @@ export function wordReason(reason: Reason): string {
       return 'already running';
     case 'busy':
       return `busy with ${reason.by}${reason.phase ? ` (${reason.phase})` : ''}, which is not open to it`;
-    case 'contested':
+    case 'outranked':
       return `${reason.by} went first in this tick`;
     case 'from':
       return `not from ${reason.stance}, only from ${reason.allowed.join(', ')}`;

@@ -4,12 +4,12 @@ import { shortNumber, wordReason } from './reasons.js';
 const ENDS: Record<string, string> = {
   time: 'is over',
   condition: 'ends by its condition',
-  letGo: 'is let go',
-  dry: 'runs dry',
+  released: 'is let go',
+  ranOut: 'runs dry',
   code: 'is ended by code',
   interrupted: 'is interrupted',
-  unpaid: 'cannot be paid',
-  gone: 'is no longer there',
+  couldNotPay: 'cannot be paid',
+  unavailable: 'is no longer there',
 };
 
 /** An event as people read it in the story of a run. */
@@ -37,7 +37,7 @@ export function wordEvent(event: LoggiaEvent): string {
       return 'is stuck inside something solid';
     case 'emitted':
       return `tells of ${event.event}`;
-    case 'cameIn':
+    case 'received':
       return `event ${event.event} comes in`;
     case 'clip':
       return event.clip === null ? 'no clip' : `clip ${event.clip}`;

@@ -37,7 +37,13 @@ export function forgetPaid(c: Actor, a: AbilityPlan): void {
 
 /** Gives back its declared share of what was paid, when an ability was ended before its time. */
 export function refundCosts(c: Actor, a: AbilityPlan, why: number): void {
-  if (a.refund === null || why === ENDED.time || why === ENDED.condition || why === ENDED.followed || why === ENDED.dry)
+  if (
+    a.refund === null ||
+    why === ENDED.time ||
+    why === ENDED.condition ||
+    why === ENDED.followed ||
+    why === ENDED.ranOut
+  )
     return;
   const { r, plan } = c;
   a.refund.run?.(c);

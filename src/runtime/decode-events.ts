@@ -47,6 +47,6 @@ function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: Rows): 
     case EVENT.unlatched:
       return { kind: 'unlatched', ability: ability[what] };
     default:
-      return { kind: 'cameIn', event: event[what] };
+      return { kind: 'received', event: event[what] };
   }
 }

@@ -22,7 +22,7 @@ export const AGAINST = {
   locked: 1 << 0,
   loadout: 1 << 1,
   running: 1 << 2,
-  contested: 1 << 3,
+  outranked: 1 << 3,
   busy: 1 << 4,
   barred: 1 << 5,
   follows: 1 << 6,
@@ -64,7 +64,7 @@ export function judge(c: Actor, a: AbilityPlan): number {
       const open = isOpen(c, running, a);
       const first = r[a.laneAt + L_SINCE] === now;
       if (running === a.index && !open) against |= AGAINST.running;
-      else if (first) against |= AGAINST.contested;
+      else if (first) against |= AGAINST.outranked;
       else if (!open) against |= AGAINST.busy;
     }
     // Nothing that runs bars it, in any lane.
@@ -137,7 +137,7 @@ export function lacksUpkeep(c: Actor, a: AbilityPlan, i: number): boolean {
 
 /** Whether its upkeep ran dry and there is less than is needed to begin again. */
 export function isShort({ r, plan }: Actor, a: AbilityPlan, i: number): boolean {
-  if (a.dryAt < 0 || r[a.dryAt] === 0) return false;
+  if (a.ranOutAt < 0 || r[a.ranOutAt] === 0) return false;
   const { pool, restart } = a.upkeeps[i];
   const { at, value } = plan.pools[pool];
   return r[value] + ENOUGH < r[at + P_MIN] + restart;

@@ -34,7 +34,7 @@ export function enterPhase(c: Actor, lane: number, phase: number): void {
   // Where the phase that pays is skipped, what comes instead of it pays.
   const pays = a.payPhase >= 0 && phase >= 0 && phase <= a.payPhase && (next < 0 || next >= a.payPhase);
   if (pays && !payLater(c, a)) {
-    endAbility(c, lane, ENDED.unpaid, -1);
+    endAbility(c, lane, ENDED.couldNotPay, -1);
     return;
   }
   if (next < 0) {
@@ -114,9 +114,9 @@ export function checkEndings(c: Actor): void {
     if (anyHolds(c, a.interrupt)) endAbility(c, lane, ENDED.interrupted, -1);
     else if (anyHolds(c, a.end)) endAbility(c, lane, ENDED.condition, -1);
     else if (isDry(c, a)) {
-      if (a.dryAt >= 0) r[a.dryAt] = 1;
-      endAbility(c, lane, ENDED.dry, -1);
-    } else if (isReleased(c, a, lane)) endAbility(c, lane, ENDED.letGo, -1);
+      if (a.ranOutAt >= 0) r[a.ranOutAt] = 1;
+      endAbility(c, lane, ENDED.ranOut, -1);
+    } else if (isReleased(c, a, lane)) endAbility(c, lane, ENDED.released, -1);
     else if (r[lane + L_PHASE] >= 0) checkPhase(c, a, lane);
   }
 }
@@ -161,7 +161,7 @@ export function endUnavailable(c: Actor): boolean {
   let ended = false;
   for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
     if (r[lane + L_ABILITY] < 0 || isAvailable(r, plan.abilities[r[lane + L_ABILITY]])) continue;
-    endAbility(c, lane, ENDED.gone, -1);
+    endAbility(c, lane, ENDED.unavailable, -1);
     ended = true;
   }
   return ended;

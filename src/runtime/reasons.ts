@@ -32,7 +32,7 @@ const READING = -5;
  */
 export function signatureOf({ r }: Actor, a: AbilityPlan, against: number): number {
   let signature = against;
-  if (against & (AGAINST.busy | AGAINST.contested)) signature = Math.imul(signature, 31) + r[a.laneAt + L_ABILITY];
+  if (against & (AGAINST.busy | AGAINST.outranked)) signature = Math.imul(signature, 31) + r[a.laneAt + L_ABILITY];
   if (against & AGAINST.from) signature = Math.imul(signature, 31) + r[STANCE];
   // 0 stands for none.
   return signature | 1;
@@ -46,7 +46,7 @@ export function writeReasons(c: Actor, a: AbilityPlan, against: number, rows: Ro
   if (against & AGAINST.loadout) rows.add(AGAINST.loadout, r[LOADOUT] | 0);
   const running = r[a.laneAt + L_ABILITY] | 0;
   if (against & AGAINST.running) rows.add(AGAINST.running, running);
-  if (against & AGAINST.contested) rows.add(AGAINST.contested, running);
+  if (against & AGAINST.outranked) rows.add(AGAINST.outranked, running);
   if (against & AGAINST.busy) rows.add(AGAINST.busy, running, r[a.laneAt + L_PHASE] | 0);
   if (against & AGAINST.barred)
     for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE)
@@ -117,8 +117,8 @@ function decodeRow(plan: Plan, a: AbilityPlan, rows: Rows, index: number, from: 
       return { code: 'loadout', worn: names.loadout[what] ?? null };
     case AGAINST.running:
       return { code: 'running' };
-    case AGAINST.contested:
-      return { code: 'contested', by: names.ability[what] };
+    case AGAINST.outranked:
+      return { code: 'outranked', by: names.ability[what] };
     case AGAINST.busy:
       return { code: 'busy', by: names.ability[what], phase: have < 0 ? null : plan.phases[have].name };
     case AGAINST.barred:

@@ -37,7 +37,7 @@ export function startAbility(c: Actor, a: AbilityPlan, trigger: TriggerPlan): vo
   forgetPaid(c, a);
   if (a.payPhase < 0) payPrice(c, a);
   if (a.powerAt >= 0) r[a.powerAt] = 0;
-  if (a.dryAt >= 0) r[a.dryAt] = 0;
+  if (a.ranOutAt >= 0) r[a.ranOutAt] = 0;
   startCooldown(c, a);
   if (a.chargesAt >= 0) takeCharge(c, a);
   endGrace(c, a);

@@ -117,7 +117,7 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
       const { messages } = plan.layout;
       r[messages] += 1;
       r[messages + r[messages]] = id;
-      c.events.add(EVENT.cameIn, id | 0);
+      c.events.add(EVENT.received, id | 0);
       break;
     }
     case ROW.request:

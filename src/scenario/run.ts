@@ -115,7 +115,7 @@ function prepare(plan: Plan, row: Parsed, index: number, run: number, sink: Sink
   const checks = collectChecks(plan, row, sink);
   if (checks.length === 0)
     sink.add('missing-key', path, { key: 'stance', title: 'an expectation', doc: 'what it expects.' });
-  const momentary = row.granted || row.refused || row.ended || row.event || row.landed;
+  const momentary = row.started || row.refused || row.ended || row.event || row.landed;
   const window = findWindow(plan, row, run, Boolean(momentary), path, sink);
   const { from, by } = window;
   const text = checks.map((check) => check.text).join(', ');
@@ -221,8 +221,8 @@ function collectChecks(plan: Plan, row: Parsed, sink: Sink): Check[] {
     );
   const events = (t: Trace, test: (e: LoggiaEvent) => boolean) => t.events.some(test);
   const told = (_: Character, t: Trace) => t.events.map(wordEvent).join('; ') || 'nothing happened';
-  if (row.granted)
-    add(`${row.granted} starts`, (_, t) => events(t, (e) => e.kind === 'started' && e.ability === row.granted), told);
+  if (row.started)
+    add(`${row.started} starts`, (_, t) => events(t, (e) => e.kind === 'started' && e.ability === row.started), told);
   if (row.ended)
     add(
       `${row.ended} ends${row.why ? ` (${row.why})` : ''}`,

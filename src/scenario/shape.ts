@@ -22,7 +22,7 @@ import type { Reason } from '../report/reasons.js';
 const REASONS = [
   'running',
   'busy',
-  'contested',
+  'outranked',
   'from',
   'follows',
   'barred',
@@ -82,7 +82,7 @@ const expectation = fields('an expectation', {
   idle: optional(listOrOne(name('lane')), 'Nothing runs in these lanes.'),
   phase: optional(text(), 'The phase of what runs in some lane.'),
   that: optional(listOrOne(condition()), 'These hold, as facts are after the tick.'),
-  granted: optional(name('ability'), 'This ability starts.'),
+  started: optional(name('ability'), 'This ability starts.'),
   ended: optional(name('ability'), 'This ability ends.'),
   why: optional(word(...ENDINGS), 'With `ended`: why.'),
   refused: optional(name('ability'), 'A request for this ability is refused.'),

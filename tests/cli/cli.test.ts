@@ -97,7 +97,7 @@ run: 20f
 inputs: [{ at: 5f, tap: jump }]
 expect:
   - { at: 10f, stance: stand, that: pool.wind > 22 }
-  - { granted: galeDash }
+  - { started: galeDash }
 `);
   const { out, status } = loggia('run', file);
   expect(status).toBe(1);

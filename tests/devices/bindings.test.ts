@@ -20,10 +20,10 @@ test('an input is down while any device holds it; one that goes away lets go', (
   hub.set('pad0', 'pad.south', true);
   hub.set('keyboard', 'Space', false);
   expect(held('jump')).toBe(true);
-  hub.letGo('pad0');
+  hub.release('pad0');
   expect(held('jump')).toBe(false);
   hub.set('keyboard', 'KeyD', true);
-  hub.letGo();
+  hub.release();
   expect(held('move.right')).toBe(false);
 });
 

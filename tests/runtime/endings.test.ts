@@ -102,7 +102,7 @@ lanes: [body, hands]`);
     expect(c.explain('jab').reasons).toEqual([{ code: 'pool', pool: 'oil', have: 7, need: 8 }]);
     c.door.press('gale');
     tick(c);
-    expect(tick(c, 2)).toEqual(['emptied oil', '-glow dry', '!glow restart']);
+    expect(tick(c, 2)).toEqual(['emptied oil', '-glow ranOut', '!glow restart']);
     expect(c.readout.pool('oil')).toBe(2);
     const threshold = { code: 'restart', pool: 'oil', need: 6 };
     expect(c.explain('glow').reasons).toEqual([expect.objectContaining(threshold)]);
@@ -119,7 +119,7 @@ abilities:
     c.door.press('gaff');
     tick(c, 3);
     expect(c.readout.pool('oil')).toBe(10);
-    expect(tick(c, 4)).toEqual(['emptied oil', '-glow dry', '-hum dry', '!glow pool,pool', '!hum pool']);
+    expect(tick(c, 4)).toEqual(['emptied oil', '-glow ranOut', '-hum ranOut', '!glow pool,pool', '!hum pool']);
     expect(c.readout.pool('oil')).toBe(0);
   });
   test('a pool within a rounding of its limit is empty, and says so', () => {
@@ -127,7 +127,7 @@ abilities:
 pools: { oil: { max: 1, start: 0.9 } }
 abilities: { glow: { start: { hold: gale }, upkeep: { oil: 18 } } }`); // 0.9 - 3 * 0.3 is a hair above 0
     c.door.press('gale');
-    expect(tick(c, 4)).toEqual(['+glow', 'emptied oil', '-glow dry', '!glow pool']);
+    expect(tick(c, 4)).toEqual(['+glow', 'emptied oil', '-glow ranOut', '!glow pool']);
     expect(c.readout.pool('oil')).toBe(0);
   });
   test('in a freeze a pool stands still, whatever comes in', () => {

@@ -78,10 +78,10 @@ events: [go]
     const c = makeCharacter(COMBO);
     tap(c, 'gale');
     c.door.event('go');
-    expect(tick(c)).toEqual(['cameIn go', '!throw barred']);
+    expect(tick(c)).toEqual(['received go', '!throw barred']);
     tick(c, 40);
     c.door.event('go');
-    expect(tick(c)).toEqual(['cameIn go', '+throw', 'throw.1']);
+    expect(tick(c)).toEqual(['received go', '+throw', 'throw.1']);
   });
   test('breaks: interrupts by name or tag, whatever they say; others are busy', () => {
     const c = makeCharacter(COMBO);
@@ -97,7 +97,7 @@ events: [go]
     const c = makeCharacter(COMBO);
     c.door.press('gale');
     c.door.press('gaff');
-    expect(tick(c)).toEqual(['+jab', 'jab.windup', '!brace contested']);
+    expect(tick(c)).toEqual(['+jab', 'jab.windup', '!brace outranked']);
   });
 });
 

@@ -39,7 +39,7 @@ abilities:
   tick(c, 5);
   c.door.press('jump');
   expect(tick(c, 1)).toEqual(['spill.2', 'emptied oil']);
-  expect(tick(c, 1)).toEqual(['-glow dry', '!glow pool']);
+  expect(tick(c, 1)).toEqual(['-glow ranOut', '!glow pool']);
 });
 
 test('upkeep drains exactly, ends what it keeps up when dry, and wants its threshold again', () => {
@@ -48,7 +48,7 @@ pools: { wind: { max: 6, regen: 6, rest: 12f } }
 abilities: { sprint: { start: { hold: gale }, upkeep: { wind: { rate: 6, restart: 3 } } } }`);
   c.door.press('gale');
   expect(tick(c, 60)).toEqual(['+sprint']);
-  expect(tick(c, 1)).toEqual(['emptied wind', '-sprint dry', '!sprint restart']);
+  expect(tick(c, 1)).toEqual(['emptied wind', '-sprint ranOut', '!sprint restart']);
   expect(tick(c, 41)).toEqual([]);
   expect(tick(c, 1)).toEqual(['+sprint']);
 });
@@ -71,7 +71,7 @@ abilities:
   expect(tap(c, 'gale')).toContain('+early');
 });
 
-test('what is held is granted once its cooldown is over that an event began', () => {
+test('what is held is started once its cooldown is over that an event began', () => {
   const c = makeCharacter(`
 events: [tea]
 abilities:
@@ -79,7 +79,7 @@ abilities:
   c.door.press('gaff');
   expect(tick(c, 20)).toEqual(['+sip', 'sip.1', '-sip time', '!sip cooldown']);
   c.door.event('tea');
-  expect(tick(c, 10)).toEqual(['cameIn tea']);
+  expect(tick(c, 10)).toEqual(['received tea']);
   expect(tick(c, 1)).toEqual(['+sip', 'sip.1']);
 });
 

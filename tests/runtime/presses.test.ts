@@ -116,7 +116,7 @@ abilities:
   expect(started(tap(c, 'gale'))).toEqual(['free']);
   tap(c, 'jump');
   c.door.pool('wind', 5);
-  expect(tick(c, 2)).toEqual(['-late unpaid']);
+  expect(tick(c, 2)).toEqual(['-late couldNotPay']);
   expect(c.readout.pool('wind')).toBe(5);
 });
 

@@ -18,7 +18,7 @@ test('abilities are learnt and forgotten, also while they run', () => {
   c.door.learn('heave');
   expect(tap(c, 'gaff')).toContain('+heave');
   c.door.forget('heave');
-  expect(tick(c)).toEqual(['-heave gone']);
+  expect(tick(c)).toEqual(['-heave unavailable']);
   expect(c.explain('heave').text).toBe('heave may not start: not learnt.');
 });
 
@@ -29,7 +29,7 @@ test('a loadout that is swapped ends what does not come with it', () => {
   c.door.learn('heave');
   tap(c, 'gaff');
   c.door.loadout('lantern');
-  expect(tick(c)).toEqual(['loadout', '-heave gone']);
+  expect(tick(c)).toEqual(['loadout', '-heave unavailable']);
   expect(tap(c, 'gale')).toContain('+glow');
   expect(tap(c, 'jump')[0]).toBe('!hop busy');
 });

@@ -16,7 +16,7 @@ abilities:
     const c = makeCharacter(STUN);
     c.door.press('gaff');
     c.door.event('hurt');
-    expect(tick(c)).toEqual(['cameIn hurt', '+stun', 'stun.1', '!jab contested']);
+    expect(tick(c)).toEqual(['received hurt', '+stun', 'stun.1', '!jab outranked']);
   });
   test('a death in the tick of a stun, and of a rule', () => {
     const c = makeCharacter(`${STUN}\n  rest: { start: { rule: grounded }, tags: attack }`);
@@ -30,7 +30,7 @@ abilities:
     c.door.event('hurt');
     tick(c, 5);
     c.door.event('hurt');
-    expect(tick(c)).toEqual(['cameIn hurt', '-stun broken', '+stun', 'stun.1']);
+    expect(tick(c)).toEqual(['received hurt', '-stun broken', '+stun', 'stun.1']);
     expect(tick(c, 9)).toEqual(['-stun time']);
   });
   test('it goes before bars, too', () => {
@@ -42,7 +42,7 @@ abilities:
   stun: { lane: legs, start: { event: hurt }, breaks: brace, phases: [{ for: 3f }] }`);
     tap(c, 'gale');
     c.door.event('hurt');
-    expect(tick(c)).toEqual(['cameIn hurt', '-brace broken', '+stun', 'stun.1']);
+    expect(tick(c)).toEqual(['received hurt', '-brace broken', '+stun', 'stun.1']);
   });
 });
 
@@ -138,7 +138,7 @@ abilities:
     const c = makeCharacter('abilities: { brace: { start: { hold: gale } } }');
     c.door.press('gale');
     c.door.release('gale');
-    expect(tick(c, 3)).toEqual(['+brace', '-brace letGo']);
+    expect(tick(c, 3)).toEqual(['+brace', '-brace released']);
   });
   test.each([
     ['jab', 'guard'],

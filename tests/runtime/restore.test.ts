@@ -45,7 +45,7 @@ describe('after restore, the run goes on as the record says, with the devices as
     tick(c);
     c.restore(snapshot);
     expect(c.readout.isRunning('brace')).toBe(true);
-    expect(tick(c)).toEqual(['-brace letGo']);
+    expect(tick(c)).toEqual(['-brace released']);
   });
 
   test('a stick that gives the same value as before the restore still counts', () => {

@@ -30,7 +30,7 @@ abilities:
     c.door.press('gale');
     expect(tick(c)).toEqual(['+brace']);
     c.door.event(event);
-    expect(tick(c, 5)).toEqual([`cameIn ${event}`, '-brace broken', `+${lane}`, `${lane}.1`, `-${lane} time`]);
+    expect(tick(c, 5)).toEqual([`received ${event}`, '-brace broken', `+${lane}`, `${lane}.1`, `-${lane} time`]);
     c.door.release('gale');
     expect(tick(c)).toEqual([]);
   }
@@ -48,10 +48,10 @@ abilities:
   expect(tap(c, 'jump')).toContain('-lamp condition');
   expect(tick(c)).toEqual([]);
   expect(c.readout.isRunning('lamp')).toBe(true);
-  expect(tap(c, 'gale')).toEqual(['unlatched lamp', '-lamp letGo']);
+  expect(tap(c, 'gale')).toEqual(['unlatched lamp', '-lamp released']);
   tap(c, 'gale');
   c.door.place(6, 0);
-  expect(tick(c)).toEqual(['unlatched lamp', '-lamp letGo']);
+  expect(tick(c)).toEqual(['unlatched lamp', '-lamp released']);
 });
 
 test('a rule asks by itself and ends when it no longer holds', () => {
@@ -59,7 +59,7 @@ test('a rule asks by itself and ends when it no longer holds', () => {
   c.door.place(3, 0);
   expect(tick(c)).toEqual(['+shiver']);
   c.door.place(1, 0);
-  expect(tick(c)).toEqual(['-shiver letGo']);
+  expect(tick(c)).toEqual(['-shiver released']);
 });
 
 test('two opposite sides: the last one counts, and what remains counts when one is let go', () => {
