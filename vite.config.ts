@@ -1,6 +1,6 @@
 import { defineConfig } from 'vite';
 
-/** The library and its command line. Packages stay imports; nothing is bundled but Loggia itself. */
+/** The library. Packages stay imports; nothing is bundled but Loggia itself. */
 export default defineConfig({
   build: {
     target: 'node20',
@@ -14,7 +14,6 @@ export default defineConfig({
         'format/text': 'src/format/text.ts',
         'scenario/index': 'src/scenario/index.ts',
         'devices/index': 'src/devices/index.ts',
-        'cli/bin': 'src/cli/bin.ts',
       },
     },
     rolldownOptions: {
@@ -22,7 +21,7 @@ export default defineConfig({
       optimization: { inlineConst: { mode: 'all', pass: 3 } },
       // File by file, so that a bundler leaves out every file of which a game uses nothing.
       output: { preserveModules: true, preserveModulesRoot: 'src' },
-      external: [/^node:/, 'yaml', 'commander', 'picocolors', 'fastest-levenshtein'],
+      external: [/^node:/, 'yaml', 'fastest-levenshtein'],
     },
   },
 });

@@ -5,7 +5,7 @@ import { dirname, join } from 'node:path';
 import { describe, expect, test } from 'vitest';
 import { formatDiagnostic } from '../src/format/index.js';
 import { parseMoveset } from '../src/format/text.js';
-import { loadAndRun } from '../src/scenario/index.js';
+import { runScenarioFile } from '../src/scenario/index.js';
 import { ROOT, SMALL } from './support.js';
 
 const PAGES = ['README.md', ...readdirSync(join(ROOT, 'docs/guide')).map((name) => `docs/guide/${name}`)];
@@ -53,7 +53,7 @@ describe.each(PAGES)('%s', (page) => {
       writeFileSync(join(folder, 'moveset.yaml'), moveset);
       const file = join(folder, `scenario-${i}.yaml`);
       writeFileSync(file, text);
-      const { diagnostics, result } = await loadAndRun(file);
+      const { diagnostics, result } = await runScenarioFile(file);
       expect(diagnostics.map(formatDiagnostic)).toEqual([]);
       expect(result?.failures).toEqual([]);
     }

@@ -1,74 +1,143 @@
-import type { Command } from 'commander';
-import {
-  type ClipTable,
-  formatDiagnostic,
-  loadMoveset,
-  type PlacedDiagnostic,
-  parseClipTable,
-} from '../format/index.js';
-import { readText } from '../format/read-text.js';
-import type { ExitCode, Io } from './io.js';
+import type { ClipTable, Loaded, PlacedDiagnostic } from '../format/index.js';
+import { count } from '../report/words.js';
+import type { CommandSpec } from './command.js';
+import { type ExitCode, type Io, safe, showDiagnostic } from './io.js';
 
-export function addCheck(program: Command, io: Io, done: (code: ExitCode) => void): void {
-  program
-    .command('check')
-    .description('read movesets and report every fault, each with its place and the way out')
-    .argument('<file...>', 'moveset files, YAML or JSON')
-    .option('--clips <table>', 'hold clips against a JSON table of their lengths in seconds')
-    .option('--json', 'print the diagnostics as JSON')
-    .addHelpText('after', '\nExample:\n  loggia check demo/boatyard/pell.yaml')
-    .action(async (files: string[], options: Options) => done(await check(files, options, io)));
+interface Report extends Loaded {
+  readonly file: string;
 }
 
-interface Options {
-  clips?: string;
-  json?: boolean;
-}
+const FORMATS = ['text', 'json', 'sarif'] as const;
+type Format = (typeof FORMATS)[number];
 
-async function check(files: string[], { clips, json }: Options, io: Io): Promise<ExitCode> {
-  const table = clips === undefined ? {} : readTable(clips, io);
-  if (!table) return 2;
-  const reports = [];
-  for (const file of files) reports.push({ file, ...(await loadMoveset(file, table)) });
-  const failed = reports.some((report) => !report.plan);
-  if (json) {
-    io.out(
-      JSON.stringify({ ok: !failed, files: reports.map(({ file, diagnostics }) => ({ file, diagnostics })) }, null, 2),
-    );
-    return failed ? 1 : 0;
-  }
-  for (const { file, plan, diagnostics } of reports) {
-    for (const d of diagnostics) io.out(paintDiagnostic(d, io));
-    if (plan) {
-      const { pool, button, stance, ability } = plan.names;
-      const warnings = diagnostics.length;
-      const warned = warnings === 0 ? '' : `; ${warnings} ${warnings === 1 ? 'warning' : 'warnings'}`;
-      const inputs = button.length - plan.sticks.length * 4 + plan.sticks.length;
-      const counts = `${ability.length} abilities, ${stance.length} stances, ${inputs} inputs, ${pool.length} pools`;
-      io.out(
-        `${io.color.green('sound')}  ${file}: ${plan.name}, ${counts}; a record of ${plan.recordSize * 8} bytes${warned}`,
-      );
-    } else {
-      const errors = diagnostics.filter((d) => d.severity === 'error').length;
-      io.out(`${io.color.red('faulty')} ${file}: ${errors} ${errors === 1 ? 'error' : 'errors'}`);
+export const check: CommandSpec = {
+  name: 'check',
+  summary: 'Check movesets and report every error and warning, each with its place and what to do.',
+  args: '<file...>',
+  argsDoc: 'moveset files, YAML or JSON',
+  options: [
+    ['--clips <table>', 'compare clips with a JSON table of their lengths in seconds'],
+    ['--root <folder>', 'the folder that included files must be in (default: the nearest with package.json or .git)'],
+    ['--watch', 'check again whenever one of the files changes'],
+    ['--format <format>', `how to print: ${FORMATS.join(', ')} (default: text)`],
+    ['--json', 'the same as --format json'],
+  ],
+  example: 'loggia check demo/boatyard/pell.yaml',
+  async run(files, { clips, root, watch, format, json }, io) {
+    const printed = json ? 'json' : (format ?? 'text');
+    if (!isFormat(printed)) {
+      io.err(`loggia check: there is no format "${safe(String(printed))}". The formats are ${FORMATS.join(', ')}.`);
+      return 2;
     }
-  }
-  return failed ? 1 : 0;
+    const table = clips === undefined ? {} : await readTable(String(clips), io);
+    if (!table) return 2;
+    const options = { ...table, ...(root !== undefined && { root: String(root) }) };
+    if (!watch) return checkOnce(files, options, printed, io).then(({ code }) => code);
+    for (;;) {
+      const { watched } = await checkOnce(files, options, printed, io);
+      io.out(io.color.dim(`watching ${count(watched.length, 'file')}; press Ctrl+C to stop`));
+      await nextChange(watched);
+    }
+  },
+};
+
+function isFormat(format: unknown): format is Format {
+  return (FORMATS as readonly unknown[]).includes(format);
 }
 
-function readTable(file: string, io: Io): { clips: ClipTable } | undefined {
+async function checkOnce(
+  files: readonly string[],
+  options: { clips?: ClipTable; root?: string },
+  format: Format,
+  io: Io,
+): Promise<{ code: ExitCode; watched: readonly string[] }> {
+  const { loadMoveset } = await import('../format/index.js');
+  const reports: Report[] = [];
+  for (const file of files) reports.push({ file, ...(await loadMoveset(file, options)) });
+  const ok = reports.every((report) => report.plan);
+  if (format === 'json') io.out(JSON.stringify({ ok, files: reports.map(toJson) }, null, 2));
+  else if (format === 'sarif')
+    io.out(JSON.stringify(toSarif(reports.flatMap((report) => report.diagnostics)), null, 2));
+  else for (const report of reports) printReport(report, io);
+  return { code: ok ? 0 : 1, watched: [...new Set(reports.flatMap((report) => [report.file, ...report.files]))] };
+}
+
+function printReport({ file, plan, diagnostics, omitted }: Report, io: Io): void {
+  for (const d of diagnostics) io.out(showDiagnostic(d, io.color));
+  if (omitted > 0) io.out(`${safe(file)}: and ${omitted} more, not shown`);
+  const warnings = diagnostics.filter((d) => d.severity === 'warning').length;
+  if (!plan) {
+    const errors = diagnostics.length - warnings + omitted;
+    io.out(`${io.color.red(count(errors, 'error'))}  ${safe(file)}`);
+    return;
+  }
+  const { pool, button, stick, stance, ability } = plan.names;
+  // Each side of a stick is a button, too.
+  const inputs = button.length - stick.length * 3;
+  const counts = [count(ability.length, 'ability'), count(stance.length, 'stance')];
+  counts.push(count(inputs, 'input'), count(pool.length, 'pool'));
+  if (warnings > 0) counts.push(count(warnings + omitted, 'warning'));
+  io.out(`${io.color.green('ok')}  ${safe(file)}: ${safe(plan.name)}, ${counts.join(', ')}`);
+}
+
+/** A report as JSON: without the lists of known names, which may be long. */
+function toJson({ file, diagnostics, omitted }: Report) {
+  return { file, omitted, diagnostics: diagnostics.map(diagnosticToJson) };
+}
+
+export function diagnosticToJson({ params, ...d }: PlacedDiagnostic) {
+  const { known, facts, functions, ...told } = params;
+  return { ...d, params: told };
+}
+
+/** Static Analysis Results Interchange Format 2.1.0, for code hosts and editors that show results in place. */
+function toSarif(diagnostics: readonly PlacedDiagnostic[]) {
+  const rules = [...new Set(diagnostics.map((d) => d.code))].map((id) => ({ id }));
+  return {
+    $schema: 'https://json.schemastore.org/sarif-2.1.0.json',
+    version: '2.1.0',
+    runs: [
+      {
+        tool: { driver: { name: 'loggia', rules } },
+        results: diagnostics.map((d) => ({
+          ruleId: d.code,
+          level: d.severity,
+          message: { text: d.sentence },
+          locations: [
+            {
+              physicalLocation: {
+                artifactLocation: { uri: encodeURI(d.file.replaceAll('\\', '/')) },
+                region: { startLine: d.line, startColumn: d.column },
+              },
+            },
+          ],
+        })),
+      },
+    ],
+  };
+}
+
+async function readTable(file: string, io: Io): Promise<{ clips: ClipTable } | undefined> {
+  const { parseClipTable } = await import('../format/index.js');
+  const { readText } = await import('../format/read-text.js');
   const result = readText(file);
   try {
     if ('text' in result) return { clips: parseClipTable(result.text) };
-    io.err(`loggia check: ${file}: ${result.fault.sentence}`);
+    io.err(`loggia check: ${safe(file)}: ${result.fault.sentence}`);
   } catch (error) {
-    io.err(`loggia check: ${file}: ${(error as Error).message}`);
+    io.err(`loggia check: ${safe(file)}: ${(error as Error).message}`);
   }
   return undefined;
 }
 
-export function paintDiagnostic(d: PlacedDiagnostic, { color }: Io): string {
-  const text = formatDiagnostic(d);
-  const paint = d.severity === 'error' ? color.red : color.yellow;
-  return text.replace(` ${d.severity} ${d.code}:`, ` ${paint(d.severity)} ${d.code}:`);
+/** Comes back once one of the files has changed. */
+async function nextChange(files: readonly string[]): Promise<void> {
+  const { watchFile, unwatchFile } = await import('node:fs');
+  await new Promise<void>((resolve) => {
+    for (const file of files)
+      watchFile(file, { interval: 200 }, () => {
+        for (const other of files) unwatchFile(other);
+        resolve();
+      });
+  });
 }

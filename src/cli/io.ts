@@ -1,13 +1,33 @@
-import pc, { type createColors } from 'picocolors';
+import pc from 'picocolors';
+import type { PlacedDiagnostic } from '../format/text.js';
+import { escapeText } from '../report/words.js';
+
+type Colors = ReturnType<typeof pc.createColors>;
 
 /** Where a command writes, so that it can be called like a function. */
 export interface Io {
   out(line: string): void;
   err(line: string): void;
-  readonly color: ReturnType<typeof createColors>;
+  /** Shows how far a long command is on one line of the terminal, or clears it without a text. Nothing where errors are piped. */
+  progress(text?: string): void;
+  /** Colours of `out` and of `err`: each stream by itself may be piped. */
+  readonly color: Colors;
+  readonly errColor: Colors;
 }
 
-/** What a command came to: 0 all well, 1 the work found a fault, 2 called wrongly. */
+/** What a command came to: 0 all well, 1 the work found a fault, 2 called wrongly or the output could not be written. */
 export type ExitCode = 0 | 1 | 2;
 
-export const colors = (enabled: boolean): Io['color'] => pc.createColors(enabled);
+export const colors = (enabled: boolean): Colors => pc.createColors(enabled);
+
+/** Text from outside, for one line of output. */
+export const safe = escapeText;
+
+/** A diagnostic as a line, with the line of the file below it. */
+export function showDiagnostic(d: PlacedDiagnostic, color: Colors): string {
+  const paint = d.severity === 'error' ? color.red : color.yellow;
+  const head = `${safe(d.file)}:${d.line}:${d.column} ${paint(d.severity)} ${d.code}: ${d.sentence}`;
+  if (d.excerpt === '') return head;
+  const [from, to] = d.caret;
+  return `${head}\n    ${d.excerpt}\n    ${' '.repeat(from)}${paint('^'.repeat(to - from))}`;
+}

@@ -1,16 +1,17 @@
 import { readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { Command, CommanderError } from 'commander';
-import { nearestName } from '../report/nearest.js';
-import { addCheck } from './check.js';
-import type { ExitCode, Io } from './io.js';
-import { addPack } from './pack.js';
-import { addRun } from './run.js';
-import { addSchema } from './schema.js';
+import { check } from './check.js';
+import type { CommandSpec } from './command.js';
+import { facts } from './facts.js';
+import { type ExitCode, type Io, safe } from './io.js';
+import { pack } from './pack.js';
+import { run } from './run.js';
+import { schema } from './schema.js';
+import { types } from './types.js';
 
-/** Every command; a new one is a file beside these and a line here. */
-const COMMANDS = [addCheck, addRun, addPack, addSchema];
+/** Every command; a new one is a file beside these and a name here. */
+export const COMMANDS: readonly CommandSpec[] = [check, run, facts, types, pack, schema];
 
 function version(): string {
   const here = dirname(fileURLToPath(import.meta.url));
@@ -19,28 +20,44 @@ function version(): string {
 
 /** The command line as a function of its words (without node and the script). Never throws for what is wrong with them. */
 export async function main(words: readonly string[], io: Io): Promise<ExitCode> {
+  if (words[0] === '--version' || words[0] === '-v') {
+    io.out(version());
+    return 0;
+  }
+  const { Command, CommanderError } = await import('commander');
   let code: ExitCode = 0;
   const program = new Command('loggia')
-    .description('build, check and try the ability state machines of game characters')
-    .version(version(), '-v, --version', 'print the version')
-    .helpCommand(false)
-    .showSuggestionAfterError(false)
+    .description('Build, check and try the ability state machines of game characters.')
+    .option('-v, --version', 'print the version')
+    .helpCommand('help [command]', 'show the help of a command')
     .exitOverride()
     .configureOutput({
       writeOut: (text) => io.out(text.trimEnd()),
-      writeErr: (text) => io.err(text.trimEnd().replace(/^error: /, 'loggia: ')),
+      writeErr: (text) =>
+        io.err(
+          text
+            .trimEnd()
+            .replace(/^error: /, 'loggia: ')
+            .split('\n')
+            .map(safe)
+            .join('\n'),
+        ),
     });
-  for (const add of COMMANDS)
-    add(program, io, (result) => {
-      code = result;
+  for (const { name, summary, args, argsDoc, options, example, run } of COMMANDS) {
+    const command = program.command(name).description(summary).argument(args, argsDoc);
+    for (const [flags, doc] of options) command.option(flags, doc);
+    command.addHelpText('after', `\nExample:\n  ${example}`).exitOverride().copyInheritedSettings(program);
+    command.action(async (given: string | string[], chosen) => {
+      code = await run([given].flat(), chosen, io);
     });
-  for (const command of program.commands) command.exitOverride().copyInheritedSettings(program);
+  }
   const [first] = words;
-  const known = program.commands.map((command) => command.name());
+  const known = [...COMMANDS.map(({ name }) => name), 'help'];
   if (first && !first.startsWith('-') && !known.includes(first)) {
+    const { nearestName } = await import('../report/nearest.js');
     const nearest = nearestName(first, known);
-    const tail = nearest ? `Did you mean "${nearest}"?` : `There are ${known.join(', ')}.`;
-    io.err(`loggia: there is no command "${first}". ${tail}`);
+    const way = nearest ? `Did you mean "${nearest}"?` : `The commands are ${known.join(', ')}.`;
+    io.err(`loggia: there is no command "${safe(first)}". ${way}`);
     return 2;
   }
   if (!first) {

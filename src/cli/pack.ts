@@ -1,42 +1,37 @@
-import { renameSync, rmSync, writeFileSync } from 'node:fs';
-import { basename } from 'node:path';
-import type { Command } from 'commander';
-import { packMoveset } from '../compile/pack.js';
-import { loadMoveset } from '../format/index.js';
-import { paintDiagnostic } from './check.js';
-import type { ExitCode, Io } from './io.js';
+import type { CommandSpec } from './command.js';
+import { safe, showDiagnostic } from './io.js';
 
-export function addPack(program: Command, io: Io, done: (code: ExitCode) => void): void {
-  program
-    .command('pack')
-    .description('check a moveset and write it as JSON that a game can ship without checks and parsers')
-    .argument('<file>', 'a moveset file, YAML or JSON')
-    .option('--out <file>', 'where to write it; without it, to the screen')
-    .addHelpText('after', '\nExample:\n  loggia pack demo/boatyard/pell.yaml --out pell.packed.json')
-    .action(async (file: string, { out }: { out?: string }) => done(await pack(file, out, io)));
-}
-
-async function pack(file: string, out: string | undefined, io: Io): Promise<ExitCode> {
-  const { plan, diagnostics } = await loadMoveset(file);
-  for (const d of diagnostics) io.err(paintDiagnostic(d, io));
-  if (!plan) {
-    io.err(`${io.color.red('faulty')} ${file}: nothing was written`);
-    return 1;
-  }
-  const text = `${JSON.stringify(packMoveset(plan))}\n`;
-  if (out === undefined) {
-    io.out(text.trimEnd());
+export const pack: CommandSpec = {
+  name: 'pack',
+  summary: 'Check a moveset and write it as JSON that a game can ship without checks and parsers.',
+  args: '<file>',
+  argsDoc: 'a moveset file, YAML or JSON',
+  options: [
+    ['--out <file>', 'where to write it (default: the standard output)'],
+    ['--root <folder>', 'the folder that included files must be in (default: the nearest with package.json or .git)'],
+  ],
+  example: 'loggia pack demo/boatyard/pell.yaml --out pell.packed.json',
+  async run([file], { out, root }, io) {
+    const { loadMoveset } = await import('../format/index.js');
+    const { packMoveset } = await import('../compile/pack.js');
+    const { plan, diagnostics, files } = await loadMoveset(file, root === undefined ? {} : { root: String(root) });
+    for (const d of diagnostics) io.err(showDiagnostic(d, io.errColor));
+    if (!plan) {
+      io.err(`loggia pack: ${safe(file)} has errors; nothing was written.`);
+      return 1;
+    }
+    const text = `${JSON.stringify(packMoveset(plan))}\n`;
+    if (typeof out !== 'string') {
+      io.out(text.trimEnd());
+      return 0;
+    }
+    const { writeWhole } = await import('./write-whole.js');
+    const fault = writeWhole(out, text, [file, ...files]);
+    if (fault) {
+      io.err(`loggia pack: ${safe(out)} cannot be written: ${fault}.`);
+      return 2;
+    }
+    io.out(`${io.color.green('packed')}  ${safe(plan.name)} into ${safe(out)}: ${Buffer.byteLength(text)} bytes`);
     return 0;
-  }
-  const unfinished = `${out}.unfinished`;
-  try {
-    writeFileSync(unfinished, text);
-    renameSync(unfinished, out);
-  } catch (error) {
-    rmSync(unfinished, { force: true });
-    io.err(`loggia pack: ${out} cannot be written: ${(error as NodeJS.ErrnoException).code}.`);
-    return 2;
-  }
-  io.out(`${io.color.green('packed')} ${plan.name} into ${basename(out)}: ${text.length} bytes`);
-  return 0;
-}
+  },
+};

@@ -1,23 +1,33 @@
-import type { Command } from 'commander';
-import { movesetSchema } from '../format/index.js';
-import { scenarioSchema } from '../scenario/index.js';
-import type { ExitCode, Io } from './io.js';
+import type { CommandSpec } from './command.js';
+import { safe, showDiagnostic } from './io.js';
 
-const SCHEMAS = { moveset: movesetSchema, scenario: scenarioSchema };
+const FORMATS = ['moveset', 'scenario'];
 
-export function addSchema(program: Command, io: Io, done: (code: ExitCode) => void): void {
-  program
-    .command('schema')
-    .description('print the JSON Schema of a format, for editors that complete and check YAML')
-    .argument('<format>', Object.keys(SCHEMAS).join(' or '))
-    .addHelpText('after', '\nExample:\n  loggia schema moveset > moveset.schema.json')
-    .action((format: string) => {
-      if (!Object.hasOwn(SCHEMAS, format)) {
-        io.err(`loggia schema: there is no format "${format}". There are ${Object.keys(SCHEMAS).join(' and ')}.`);
-        done(2);
-        return;
+export const schema: CommandSpec = {
+  name: 'schema',
+  summary: 'Print the JSON Schema of a format, for editors that complete and check YAML and JSON.',
+  args: '<format>',
+  argsDoc: FORMATS.join(' or '),
+  options: [['--for <file>', 'with the names of this moveset, so that editors complete them']],
+  example: 'loggia schema moveset --for pell.yaml > pell.schema.json',
+  async run([format], { for: file }, io) {
+    if (!FORMATS.includes(format)) {
+      io.err(`loggia schema: there is no format "${safe(format)}". The formats are ${FORMATS.join(' and ')}.`);
+      return 2;
+    }
+    const { movesetSchema, loadMoveset } = await import('../format/index.js');
+    const { scenarioSchema } = await import('../scenario/schema.js');
+    let names: Parameters<typeof movesetSchema>[0];
+    if (typeof file === 'string') {
+      const loaded = await loadMoveset(file);
+      names = loaded.names;
+      if (!names) {
+        for (const d of loaded.diagnostics) io.err(showDiagnostic(d, io.errColor));
+        io.err(`loggia schema: ${safe(file)} cannot be read; nothing was printed.`);
+        return 1;
       }
-      io.out(JSON.stringify(SCHEMAS[format as keyof typeof SCHEMAS](), null, 2));
-      done(0);
-    });
-}
+    }
+    io.out(JSON.stringify(format === 'moveset' ? movesetSchema(names) : scenarioSchema(names), null, 2));
+    return 0;
+  },
+};

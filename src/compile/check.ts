@@ -1,5 +1,5 @@
 import { checkClashes, collectNames } from '../moveset/collect-names.js';
-import { isPlain, type Parsed, read } from '../moveset/read.js';
+import { isPlain, type Names, type Parsed, read } from '../moveset/read.js';
 import { FORMAT, MOVESET } from '../moveset/schema.js';
 import type { Moveset } from '../moveset/types.js';
 import { type Diagnostic, Sink } from '../report/diagnostic.js';
@@ -23,6 +23,10 @@ export type Advise = (given: Given) => void;
 export interface Compiled {
   readonly plan?: Plan;
   readonly diagnostics: readonly Diagnostic[];
+  /** The names it declares, also where there are errors; undefined for what is no moveset at all. */
+  readonly names?: Names;
+  /** How many more diagnostics there are than are listed: of a thousand, all are. */
+  readonly omitted: number;
 }
 
 /**
@@ -34,11 +38,11 @@ export function checkMoveset(source: unknown, advise?: Advise): Compiled {
   const sink = new Sink();
   if (!isPlain(source)) {
     sink.add('wrong-type', [], { expected: 'a moveset', found: Array.isArray(source) ? 'a list' : 'something else' });
-    return { diagnostics: sink.list };
+    return { diagnostics: sink.list, omitted: 0 };
   }
   if (source.loggia !== undefined && source.loggia !== FORMAT) {
     sink.add('unknown-version', ['loggia'], { value: source.loggia, known: FORMAT });
-    return { diagnostics: sink.list };
+    return { diagnostics: sink.list, omitted: 0 };
   }
   if (source.include !== undefined) sink.add('include-unread', ['include'], {}, { on: 'key' });
   const rate = Number.isInteger(source.rate) && (source.rate as number) >= 10 ? (source.rate as number) : 60;
@@ -46,8 +50,16 @@ export function checkMoveset(source: unknown, advise?: Advise): Compiled {
   checkClashes(names, sink);
   const parsed = read(MOVESET, source, [], names, rate, sink) as Parsed;
   const { plan, facts } = compilePlan(parsed, names, rate, sink);
-  checkWhole(parsed, plan, sink);
-  if (sink.failed) return { diagnostics: withoutAllowed(sink.list, source) };
+  checkWhole(parsed, plan, faultyAbilities(sink.list), sink);
+  const { failed, omitted } = sink;
+  if (failed) return { diagnostics: withoutAllowed(sink.list, source), omitted, names };
   advise?.({ plan, source: source as unknown as Moveset, parsed, read: facts, sink });
-  return { plan, diagnostics: withoutAllowed(sink.list, source) };
+  return { plan, diagnostics: withoutAllowed(sink.list, source), omitted: sink.omitted, names };
+}
+
+/** Abilities in which something is wrong already: what is missing in them may only be what could not be read. */
+function faultyAbilities(list: readonly Diagnostic[]): ReadonlySet<string | number> {
+  return new Set(
+    list.flatMap(({ severity, path }) => (severity === 'error' && path[0] === 'abilities' ? path[1] : [])),
+  );
 }

@@ -250,6 +250,7 @@ class PlanCompiler {
       ranOutAt,
       latchedAt,
       powerAt,
+      keepsCharge: (a.phases ?? []).some((phase: Parsed | undefined) => phase?.charge?.keep),
       waitsAt,
       cooldownAt: this.cooldownAt(name),
       firstPhase,

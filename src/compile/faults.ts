@@ -3,15 +3,15 @@ import { NEVER } from '../record/slots.js';
 import type { Sink } from '../report/diagnostic.js';
 import type { AbilityPlan, Plan } from './plan.js';
 
-/** Faults that no part of a moveset has by itself. What is faulty in itself is not looked at again. */
-export function checkWhole(parsed: Parsed, plan: Plan, sink: Sink): void {
+/** Faults that no part of a moveset has by itself. `faulty` are abilities that have errors already. */
+export function checkWhole(parsed: Parsed, plan: Plan, faulty: ReadonlySet<string | number>, sink: Sink): void {
   checkStances(parsed, sink);
   for (const [name, pool] of entries(parsed.pools)) checkPool(name, pool, sink);
   for (const ability of plan.abilities) {
     const given = parsed.abilities?.[ability.name];
     if (!given) continue;
     checkPay(ability.name, given, sink);
-    checkEnds(ability, plan, sink);
+    if (!faulty.has(ability.name)) checkEnds(ability, plan, sink);
   }
 }
 

@@ -194,8 +194,12 @@ export class FormulaCompiler {
   private named(node: Node, key: string, path: Path): Typed | undefined {
     const fact = this.fact(this.owned(key));
     if (fact) return fact;
-    const known = [...this.facts.keys(), ...FUNCTIONS];
-    this.sink.add('formula-name', path, { name: key, known }, { span: [node.from, node.to] });
+    this.sink.add(
+      'formula-name',
+      path,
+      { name: key, facts: this.facts, functions: FUNCTIONS },
+      { span: [node.from, node.to] },
+    );
     return undefined;
   }
 

@@ -134,6 +134,8 @@ export interface AbilityPlan {
   readonly ranOutAt: number;
   readonly latchedAt: number;
   readonly powerAt: number;
+  /** Its charge stays when it is interrupted. */
+  readonly keepsCharge: boolean;
   readonly waitsAt: number;
   /** First slot of its cooldown, which it may share; -1 for none. */
   readonly cooldownAt: number;

@@ -4,7 +4,7 @@ import { compilePlan } from './compile.js';
 import type { Plan } from './plan.js';
 
 /** How this version packs; it changes whenever `Parsed` does. */
-export const PACKING = 2;
+export const PACKING = 3;
 
 /** A moveset that was checked and read beforehand. Plain data for JSON; nobody writes it by hand. */
 export interface PackedMoveset {

@@ -1,5 +1,6 @@
 import { isPlain } from '../moveset/read.js';
-import type { Diagnostic } from '../report/diagnostic.js';
+import { FORMAT } from '../moveset/schema.js';
+import type { Code, Diagnostic, Told } from '../report/diagnostic.js';
 import { Sink } from '../report/diagnostic.js';
 import { describe } from '../report/words.js';
 import { YamlFile } from './yaml-file.js';
@@ -8,10 +9,10 @@ import { YamlFile } from './yaml-file.js';
 export interface IncludeOptions {
   /** The text of a file, or the fault that keeps it from being read. Default: nothing can be included. */
   read?(path: string): { text: string } | { fault: Diagnostic };
-  /** Whether a path may be included. Default: those below the first file's folder. */
-  allows?(path: string): boolean;
-  /** What to call the place that includes must stay in, for messages. */
+  /** The folder that included files must be in, as the first file's path is written. Default: the first file's folder. */
   root?: string;
+  /** Whether a path may be included. Default: whether it is inside `root` as it is written. */
+  allows?(path: string): boolean;
 }
 
 /** A moveset put together from a file and all that it includes. */
@@ -32,17 +33,13 @@ const HINT = 'begin with "loggia: 1" and a name';
  */
 export function gather(text: string, file: string, options: IncludeOptions = {}): Gathered {
   const sources: YamlFile[] = [];
-  const root = folderOf(file);
-  const {
-    read,
-    allows = (path) => !path.startsWith('../') && path.startsWith(root),
-    root: rootName = root || 'this folder',
-  } = options;
-  const data = gatherFile(text, file, []);
+  const parts = new Map<string, unknown>();
+  const { read, root = folderOf(file), allows = (path) => isInside(root, path) } = options;
+  const data = gatherFile(text, resolvePath('', file), []);
   return { data, sources };
 
-  function gatherFile(text: string, file: string, way: readonly string[]): unknown {
-    const source = new YamlFile(text, file, HINT);
+  function gatherFile(text: string, path: string, way: readonly string[]): unknown {
+    const source = new YamlFile(text, sources.length === 0 ? file : path, HINT);
     sources.push(source);
     const { data } = source;
     if (!isPlain(data) || data.include === undefined) return data;
@@ -51,7 +48,7 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
     const base: Record<string, unknown> = Object.create(null);
     const owners = new Map<string, string>();
     listed.forEach((entry, i) => {
-      const part = gatherPart(source, entry, Array.isArray(include) ? ['include', i] : ['include'], [...way, file]);
+      const part = gatherPart(source, entry, Array.isArray(include) ? ['include', i] : ['include'], [...way, path]);
       if (part) layUnder(base, part.data, part.path, own, source, [], owners);
     });
     return layOver(base, own);
@@ -59,26 +56,46 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
 
   function gatherPart(source: YamlFile, entry: unknown, at: (string | number)[], way: readonly string[]) {
     const sink = new Sink();
-    const fail = (code: Diagnostic['code'], params: Record<string, unknown>) => {
+    const fail = <C extends Code>(code: C, params: Told<C>) => {
       sink.add(code, at, params);
       source.add(sink.list);
+      return undefined;
     };
     if (typeof entry !== 'string')
       return fail('wrong-type', { expected: 'the path of a file', found: describe(entry) });
     const path = resolvePath(folderOf(source.file), entry);
+    if (!path) return fail('include-outside', { value: entry, root: root || 'this folder' });
     if (way.includes(path)) return fail('include-cycle', { way: [...way.slice(way.indexOf(path)), path] });
     if (way.length > DEEPEST) return fail('too-deep', { limit: DEEPEST });
+    if (!allows(path)) return fail('include-outside', { value: entry, root: root || 'this folder' });
+    if (parts.has(path)) return { data: parts.get(path) as Record<string, unknown>, path };
     if (sources.length > MOST_FILES) return fail('too-many', { count: sources.length + 1, min: 0, max: MOST_FILES });
-    if (!allows(path)) return fail('include-outside', { value: entry, root: rootName });
     const result = read ? read(path) : { fault: { params: { why: 'nothing can be included here' } } };
     if ('fault' in result) {
       const { why = 'it is not a small UTF-8 file' } = result.fault.params as { why?: string };
       return fail('file-unreadable', { why: `${why} (${path})` });
     }
-    const data = gatherFile(result.text, path, way);
-    if (!isPlain(data)) return undefined;
-    const { loggia, ...part } = data;
-    return { data: part, path };
+    const part = gatherFile(result.text, path, way);
+    const data = checkPart(sources.find((other) => other.file === path) as YamlFile, part);
+    parts.set(path, data);
+    return { data, path };
+  }
+
+  /** The keys of an included file; none, and a fault, of what is no part of a moveset. */
+  function checkPart(source: YamlFile, part: unknown): Record<string, unknown> {
+    const sink = new Sink();
+    if (isPlain(part)) {
+      const { loggia, ...rest } = part;
+      if (loggia !== undefined && loggia !== FORMAT)
+        sink.add('unknown-version', ['loggia'], { value: loggia, known: FORMAT });
+      source.add(sink.list);
+      return rest;
+    }
+    if (source.diagnostics.length === 0) {
+      sink.add('wrong-type', [], { expected: 'a map with parts of a moveset', found: describe(part) });
+      source.add(sink.list);
+    }
+    return {};
   }
 
   /** Adds an included part to the base; what two of them say differently must be said by the including file. */
@@ -101,7 +118,8 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
         continue;
       }
       const first = owners.get(id);
-      if (first !== undefined && mine === undefined && here[0] !== 'name') {
+      const clashes = first !== undefined && mine === undefined && here[0] !== 'name' && !isSame(base[key], value);
+      if (first !== undefined && clashes) {
         const sink = new Sink();
         sink.add('include-clash', ['include'], { key: here.join('.'), first, second: path });
         source.add(sink.list);
@@ -122,18 +140,38 @@ function layOver(base: Record<string, unknown>, own: Record<string, unknown>): R
   return out;
 }
 
-function folderOf(file: string): string {
-  return file.slice(0, file.lastIndexOf('/') + 1);
+/** Whether two files say the same. */
+function isSame(a: unknown, b: unknown): boolean {
+  return JSON.stringify(a) === JSON.stringify(b);
 }
 
-/** A path against a folder, with its `.` and `..` taken out. */
-function resolvePath(folder: string, path: string): string {
-  if (path.startsWith('/')) return path;
+/** With its slash; empty for a file in the folder where the process runs. */
+function folderOf(file: string): string {
+  const path = resolvePath('', file);
+  return path.slice(0, path.lastIndexOf('/') + 1);
+}
+
+/** Whether a path lies in a folder, as both are written. An address (`https:…`) lies nowhere. */
+function isInside(root: string, path: string): boolean {
+  const folder = resolvePath('', root);
+  if (/^[a-z][a-z0-9+.-]+:/i.test(path)) return false;
+  if (folder === '' || folder === '.') return !isAbsolute(path) && path !== '..' && !path.startsWith('../');
+  return path.startsWith(folder.endsWith('/') ? folder : `${folder}/`);
+}
+
+function isAbsolute(path: string): boolean {
+  return path.startsWith('/') || /^[A-Za-z]:\//.test(path);
+}
+
+/** A path against a folder, with forward slashes, and with its `.` and `..` taken out. */
+function resolvePath(folder: string, given: string): string {
+  const path = given.replaceAll('\\', '/');
   const parts: string[] = [];
-  for (const part of `${folder}${path}`.split('/')) {
+  for (const part of `${isAbsolute(path) ? '' : folder}${path}`.split('/')) {
     if (part === '.') continue;
-    if (part === '..' && parts.length > 0 && parts.at(-1) !== '..' && parts.at(-1) !== '') parts.pop();
-    else parts.push(part);
+    const last = parts.at(-1);
+    if (part === '..' && last !== undefined && last !== '..' && last !== '') parts.pop();
+    else if (part !== '..' || last !== '') parts.push(part);
   }
   return parts.join('/');
 }

@@ -1,15 +1,26 @@
 import { DOCS } from '../moveset/docs.js';
+import { MOST, type Names, RESERVED } from '../moveset/read.js';
 import { MOVESET } from '../moveset/schema.js';
-import type { Field, Shape } from '../moveset/shape.js';
+import type { Field, FormulaShape, NameKind, Shape } from '../moveset/shape.js';
+import { FAULTS } from '../report/faults.js';
 
 type Schema = Record<string, unknown>;
 
-const NAME = '^[A-Za-z][A-Za-z0-9_]{0,63}$';
-const TIME = '^\\s*(\\d+(\\.\\d+)?|\\.\\d+)\\s*(s|ms|f)\\s*$';
+/** Not one of the words that formulas use. */
+const NAME = `^(?!(?:${[...RESERVED].join('|')})$)[A-Za-z][A-Za-z0-9_]{0,63}$`;
+/** Up to an hour, as far as counting digits can tell. */
+const TIME =
+  '^\\s*(?:(?:\\d{1,4}(?:\\.\\d+)?|\\.\\d+)\\s*s|(?:\\d{1,7}(?:\\.\\d+)?|\\.\\d+)\\s*ms|(?:\\d{1,6}(?:\\.\\d+)?|\\.\\d+)\\s*f)\\s*$';
+const TIME_ABOVE_0 = TIME.replace('^', '^(?=.*[1-9])');
+const PERCENT = '^\\s*\\d+(\\.\\d+)?\\s*%\\s*$';
+const MORE_THAN_100 = '^\\s*0*([1-9]\\d{3,}|[2-9]\\d\\d|1(0[1-9]|[1-9]\\d)|100\\.0*[1-9])(\\d*|\\.\\d+)\\s*%\\s*$';
 
-/** A JSON Schema (draft 2020-12) of the moveset format, for editors. Names are checked by `loggia check`. */
-export function movesetSchema(): Schema {
-  const { required, ...schema } = toJsonSchema(MOVESET);
+/**
+ * A JSON Schema (draft 2020-12) of the moveset format, for editors. With the names of a moveset it offers them where
+ * one can stand; without, names are checked by `loggia check` only.
+ */
+export function movesetSchema(names?: Names): Schema {
+  const { required, ...schema } = toJsonSchema(MOVESET, names);
   return {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     title: 'Loggia moveset',
@@ -21,29 +32,31 @@ export function movesetSchema(): Schema {
 }
 
 /** What a shape allows, as JSON Schema. */
-export function toJsonSchema(shape: Shape): Schema {
+export function toJsonSchema(shape: Shape, names?: Names): Schema {
   switch (shape.kind) {
     case 'number':
       return { type: shape.whole ? 'integer' : 'number', minimum: shape.min, maximum: shape.max };
     case 'formula':
-      return shape.gives === 'truth'
-        ? { type: ['string', 'boolean'], description: 'A condition.' }
-        : {
-            type: ['number', 'string'],
-            description: `A number or a formula${shape.percent ? ', or a percentage' : ''}.`,
-          };
+      return formulaSchema(shape);
     case 'time':
-      return { type: 'string', pattern: TIME, description: 'A time: 0.2s, 200ms or 12f.' };
+      return {
+        type: 'string',
+        pattern: shape.min > 0 ? TIME_ABOVE_0 : TIME,
+        description: 'A time: 0.2s, 200ms or 12f (ticks).',
+      };
     case 'text':
       return { type: 'string', ...(shape.pattern && { pattern: shape.pattern.source }) };
     case 'truth':
       return { type: 'boolean' };
     case 'word':
       return { enum: [...shape.of] };
-    case 'name':
+    case 'name': {
+      const known = names && [...shape.of.flatMap((kind) => names[kind]), ...(shape.words ?? [])];
+      if (known) return { enum: [...new Set(known)] };
       return { type: 'string', description: `The name of a ${[...shape.of, ...(shape.words ?? [])].join(', ')}.` };
+    }
     case 'list': {
-      const items = toJsonSchema(shape.of);
+      const items = toJsonSchema(shape.of, names);
       const list = {
         type: 'array',
         items,
@@ -55,25 +68,46 @@ export function toJsonSchema(shape: Shape): Schema {
     case 'map':
       return {
         type: 'object',
-        additionalProperties: toJsonSchema(shape.of),
-        ...(shape.keys === 'new' && { propertyNames: { pattern: NAME } }),
+        additionalProperties: toJsonSchema(shape.of, names),
+        ...keySchema(shape.keys, names),
       };
     case 'fields':
       return {
         type: 'object',
         properties: Object.fromEntries(
-          Object.entries(shape.fields).map(([key, field]) => [key, fieldSchema(field, shape.title, key)]),
+          Object.entries(shape.fields).map(([key, field]) => [key, fieldSchema(field, shape.title, key, names)]),
         ),
         required: Object.keys(shape.fields).filter((key) => shape.fields[key].required),
         additionalProperties: false,
         ...(shape.oneOf && { oneOf: shape.oneOf.map((key) => ({ required: [key] })) }),
       };
     case 'either':
-      return { anyOf: [shape.plain, shape.list, shape.fields].flatMap((form) => (form ? toJsonSchema(form) : [])) };
+      return {
+        anyOf: [shape.plain, shape.list, shape.fields].flatMap((form) => (form ? toJsonSchema(form, names) : [])),
+      };
   }
 }
 
-function fieldSchema({ shape, doc }: Field, title: string, key: string): Schema {
+/** A value within its range, or a text: a formula, whose own faults `loggia check` finds. */
+function formulaSchema({ gives, percent, share, min, max }: FormulaShape): Schema {
+  if (gives === 'truth') return { type: ['string', 'boolean'], description: 'A condition.' };
+  const text = percent ? (share ? { not: { pattern: MORE_THAN_100 } } : {}) : { not: { pattern: PERCENT } };
+  return {
+    anyOf: [
+      { type: 'number', minimum: min ?? -MOST, maximum: max ?? MOST },
+      { type: 'string', ...text },
+    ],
+    description: `A number or a formula${percent ? ', or a percentage' : ''}.`,
+  };
+}
+
+function keySchema(keys: NameKind | 'new' | 'code', names: Names | undefined): Schema {
+  if (keys === 'new') return { propertyNames: { pattern: NAME } };
+  if (keys === 'code') return { propertyNames: { enum: Object.keys(FAULTS) } };
+  return names ? { propertyNames: { enum: [...names[keys]] } } : {};
+}
+
+function fieldSchema({ shape, doc }: Field, title: string, key: string, names: Names | undefined): Schema {
   const said = doc ?? DOCS[title]?.[key] ?? DOCS['*'][key] ?? '';
-  return { ...toJsonSchema(shape), description: said.charAt(0).toUpperCase() + said.slice(1) };
+  return { ...toJsonSchema(shape, names), description: said.charAt(0).toUpperCase() + said.slice(1) };
 }

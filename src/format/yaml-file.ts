@@ -9,13 +9,16 @@ import {
   type Node,
   type Pair,
   parseDocument,
+  type YAMLError,
+  type YAMLMap,
 } from 'yaml';
 import { type Diagnostic, type Path, Sink } from '../report/diagnostic.js';
+import { nestingFault } from './nesting.js';
 
 /** Limits that no honest file comes near. */
 export const MOST_BYTES = 1 << 20;
 const MOST_VALUES = 50_000;
-const DEEPEST = 32;
+export const DEEPEST = 32;
 
 /** A parsed file: its plain data, and where each piece of it stands. YAML and JSON are read alike. */
 export class YamlFile {
@@ -23,6 +26,8 @@ export class YamlFile {
   readonly diagnostics: Diagnostic[] = [];
   private readonly lines = new LineCounter();
   private readonly doc: Document.Parsed | undefined;
+  private readonly anchors = new Map<string, Node>();
+  private readonly pairs = new WeakMap<YAMLMap, Map<string, Pair>>();
 
   constructor(
     readonly text: string,
@@ -50,12 +55,18 @@ export class YamlFile {
     return { line: Math.max(1, line), column: Math.max(1, col) };
   }
 
+  /** The text of a line, from 1 on. */
+  lineText(line: number): string {
+    const from = this.lines.lineStarts[line - 1] ?? 0;
+    return this.text.slice(from, this.lines.lineStarts[line] ?? this.text.length).trimEnd();
+  }
+
   /** Half-open offsets of the value at a path. */
   rangeAt(path: Path): readonly [number, number] {
     return this.locate({ path, on: 'value' });
   }
 
-  /** How many steps of a path can be gone in this file. */
+  /** How many steps of a path exist in this file. */
   depthOf(path: Path): number {
     let value = this.data;
     for (const [i, part] of path.entries()) {
@@ -67,43 +78,61 @@ export class YamlFile {
 
   private parse(sink: Sink): Document.Parsed | undefined {
     if (this.text.length > MOST_BYTES) {
-      sink.add('file-too-large', [], { size: this.text.length, limit: MOST_BYTES });
+      sink.add('file-too-large', [], { limit: MOST_BYTES });
       return undefined;
     }
-    if (nestsDeeper(this.text, DEEPEST * 2)) {
+    const fault = nestingFault(this.text, DEEPEST * 2);
+    if (fault) {
+      if (fault === 'too-deep') sink.add('too-deep', [], { limit: DEEPEST });
+      else sink.add('syntax', [], { why: COMPLEX_KEYS });
+      return undefined;
+    }
+    const doc = this.parseYaml(sink);
+    const [error] = doc?.errors ?? [];
+    if (!error) return doc;
+    // The parser goes on after an error, but what it then finds is mostly what the first one caused.
+    const range: [number, number] = [error.pos[0], Math.max(error.pos[1], error.pos[0] + 1)];
+    const d = { severity: 'error', path: [], on: 'value', file: this.file, range } as const;
+    this.diagnostics.push({ ...d, code: 'syntax', params: { why: wordError(error, this.text) } });
+    return undefined;
+  }
+
+  private parseYaml(sink: Sink): Document.Parsed | undefined {
+    try {
+      const options = { lineCounter: this.lines, prettyErrors: false, logLevel: 'silent', uniqueKeys: false } as const;
+      return parseDocument(this.text, options) as Document.Parsed;
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error;
       sink.add('too-deep', [], { limit: DEEPEST });
       return undefined;
     }
-    const doc = parseDocument(this.text, { lineCounter: this.lines, prettyErrors: false, logLevel: 'silent' });
-    for (const { code, message, pos } of doc.errors) {
-      const range = [pos[0], Math.max(pos[1], pos[0] + 1)] as const;
-      const d: Partial<Diagnostic> =
-        code === 'DUPLICATE_KEY'
-          ? { code: 'duplicate-key', params: { key: /^[^:\s]*/.exec(this.text.slice(pos[0]))?.[0] } }
-          : { code: 'syntax', params: { why: message.endsWith('.') ? message : `${message}.` } };
-      this.diagnostics.push({ severity: 'error', path: [], on: 'value', file: this.file, range, ...d } as Diagnostic);
-    }
-    return doc.errors.length === 0 ? (doc as Document.Parsed) : undefined;
   }
 
   /** Plain data without prototypes, aliases followed within a budget. */
   private plain(doc: Document.Parsed, sink: Sink): unknown {
-    const anchors = new Map<string, Node>();
     let values = 0;
     const walk = (node: unknown, path: Path): unknown => {
-      if (++values > MOST_VALUES) throw new Stop('alias-expansion', [], { limit: MOST_VALUES });
-      if (path.length > DEEPEST) throw new Stop('too-deep', [], { limit: DEEPEST });
+      if (++values > MOST_VALUES) throw new Stop('alias-expansion', { limit: MOST_VALUES });
+      if (path.length > DEEPEST) throw new Stop('too-deep', { limit: DEEPEST });
       if (isAlias(node)) {
-        const target = anchors.get(node.source);
-        if (!target) throw new Stop('syntax', path, { why: `no anchor "${node.source}" stands before this alias.` });
+        const target = this.anchors.get(node.source);
+        if (!target) {
+          const d = { severity: 'error', path, on: 'value', params: { name: node.source } } as const;
+          this.add([{ ...d, code: 'alias-unknown', range: rangeOf(node) }]);
+          return null;
+        }
         return walk(target, path);
       }
       const { anchor } = (node ?? {}) as { anchor?: string };
-      if (anchor) anchors.set(anchor, node as Node);
+      if (anchor) this.anchors.set(anchor, node as Node);
       if (isMap(node)) {
         const out: Record<string, unknown> = Object.create(null);
         for (const pair of node.items) {
           const key = keyOf(pair);
+          if (Object.hasOwn(out, key)) {
+            const d = { severity: 'error', path: [...path, key], on: 'key', params: { key } } as const;
+            this.add([{ ...d, code: 'duplicate-key', range: rangeOf(pair.key) }]);
+          }
           out[key] = walk(pair.value, [...path, key]);
         }
         return out;
@@ -115,7 +144,7 @@ export class YamlFile {
       return walk(doc.contents, []);
     } catch (stop) {
       if (!(stop instanceof Stop)) throw stop;
-      sink.add(stop.code, stop.path, stop.params);
+      sink.add(stop.code, [], stop.params);
       return undefined;
     }
   }
@@ -125,10 +154,10 @@ export class YamlFile {
     let node: unknown = this.doc?.contents;
     let range = rangeOf(node) ?? [0, 0];
     for (const [i, part] of path.entries()) {
-      if (isAlias(node)) node = this.doc && node.resolve(this.doc);
+      if (isAlias(node)) node = this.anchors.get(node.source);
       const last = i === path.length - 1;
       if (isMap(node)) {
-        const pair = node.items.find((item) => isPair(item) && keyOf(item) === part);
+        const pair = this.pairOf(node, String(part));
         if (!pair) break;
         node = pair.value;
         range = (last && on === 'key' ? rangeOf(pair.key) : undefined) ?? rangeOf(node) ?? rangeOf(pair.key) ?? range;
@@ -144,13 +173,41 @@ export class YamlFile {
     }
     return range;
   }
+
+  private pairOf(map: YAMLMap, key: string): Pair | undefined {
+    let pairs = this.pairs.get(map);
+    if (!pairs) {
+      pairs = new Map(map.items.filter(isPair).map((pair) => [keyOf(pair), pair]));
+      this.pairs.set(map, pairs);
+    }
+    return pairs.get(key);
+  }
+}
+
+const COMPLEX_KEYS = 'it has too many complex keys ("? "); write each key as plain text before a colon.';
+
+/** What the parser found, for people who do not know its insides. */
+function wordError({ code, message, pos }: YAMLError, text: string): string {
+  switch (code) {
+    case 'MULTIPLE_DOCS':
+      return 'a second document begins here after "---"; a file can hold only one.';
+    case 'TAB_AS_INDENT':
+      return 'a tab is used for indentation; use spaces.';
+    case 'BAD_INDENT':
+      return 'the indentation does not match the lines above.';
+    case 'MISSING_CHAR':
+      if (text.charAt(pos[0]) === ',' || message.includes('","'))
+        return 'something is missing here, perhaps a comma. If a text contains a comma, a colon or a bracket, put it in quotes.';
+      return `${message.replace(/\.$/, '')}.`;
+    default:
+      return `${message.replace(/\.$/, '')}.`;
+  }
 }
 
 class Stop {
   constructor(
-    readonly code: Diagnostic['code'],
-    readonly path: Path,
-    readonly params: Record<string, unknown>,
+    readonly code: 'alias-expansion' | 'too-deep',
+    readonly params: { limit: number },
   ) {}
 }
 
@@ -161,30 +218,4 @@ function keyOf(pair: Pair): string {
 function rangeOf(node: unknown): [number, number] | undefined {
   const range = (node as Node | null | undefined)?.range;
   return range ? [range[0], range[1]] : undefined;
-}
-
-/**
- * Whether brackets, or dashes and question marks that begin lists in lists, nest deeper than `limit`. The parser
- * calls itself for each level, so this is asked before it; brackets in quoted text count too, which no honest file notices.
- */
-function nestsDeeper(text: string, limit: number): boolean {
-  let depth = 0;
-  let indent = 0;
-  let run = 0;
-  let atStart = true;
-  for (let i = 0; i < text.length; i++) {
-    const letter = text.charCodeAt(i);
-    if (letter === 91 || letter === 123) depth++;
-    else if (letter === 93 || letter === 125) depth--;
-    if (letter === 10) {
-      atStart = true;
-      indent = 0;
-      run = 0;
-    } else if (atStart && (letter === 32 || letter === 45 || letter === 63)) {
-      indent++;
-      if (letter !== 32) run++;
-    } else atStart = false;
-    if (depth > limit || run > limit || indent > 16 * limit) return true;
-  }
-  return false;
 }

@@ -21,6 +21,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     bars: 'Abilities or tags that may not start, in any lane, while it lasts.',
   },
   'a moveset': {
+    $schema: 'Where the JSON Schema of this format is, for editors.',
     rate: 'Ticks per second. Default 60.',
     view: 'Seen from the side, or in the open with a camera. Default side.',
     pools: 'Numbers with limits that are spent and regained.',
@@ -134,7 +135,8 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     curve: 'How it builds: even, slowly at first, quickly at first, or smoothly. Default even.',
     levels: 'Names for what is reached: from which charge on.',
     full: 'At full it waits to be let go, or goes on by itself. Default wait.',
-    early: 'Let go before full it goes on, or is interrupted. Default release.',
+    early: 'Released before full it goes on, or is interrupted. Default release.',
+    keep: 'Whether the charge stays when the ability is interrupted; else it is 0 at once. Default false.',
   },
   'a beat': {
     at: 'So long after the phase begins.',

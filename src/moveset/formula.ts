@@ -159,6 +159,11 @@ class Parser {
     return { kind, text, unit: unit as TimeUnit | undefined, from: this.at - length, to: this.at };
   }
 
+  /** Whether a parenthesis is open at the end. */
+  private opened(): boolean {
+    return this.text.split('(').length > this.text.split(')').length;
+  }
+
   private fail(expected: string): never {
     const { kind, text, from, to } = this.token;
     const found = kind === 'end' ? 'the end' : `"${text}"`;
@@ -166,7 +171,7 @@ class Parser {
       code: 'formula-syntax',
       from,
       to: Math.max(to, from + 1),
-      params: { expected, found, hint: hintFor(text) },
+      params: { expected, found, hint: kind === 'end' && this.opened() ? QUOTE_IT : HINTS[text] },
     };
   }
 }
@@ -178,6 +183,5 @@ const HINTS: Record<string, string> = {
   '=': 'write "==" to compare',
 };
 
-function hintFor(text: string): string | undefined {
-  return HINTS[text];
-}
+/** What a formula that ends inside its parentheses mostly suffers from. */
+export const QUOTE_IT = 'inside { } or [ ], put a formula with a comma in quotes';

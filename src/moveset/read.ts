@@ -1,7 +1,7 @@
 import type { Path, Sink } from '../report/diagnostic.js';
 import { FAULTS } from '../report/faults.js';
 import { describe, withArticle } from '../report/words.js';
-import { type Node, parseFormula } from './formula.js';
+import { type Node, parseFormula, QUOTE_IT } from './formula.js';
 import type { FieldsShape, FormulaShape, NameKind, Shape } from './shape.js';
 import { LONGEST_SECONDS, parseTime } from './time.js';
 
@@ -59,7 +59,12 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
         return typeof value === 'boolean' ? value : wrong(path, 'true or false', value);
       case 'word':
         if (shape.of.includes(value as string)) return value;
-        return void sink.add('unknown-name', path, { value, what: shape.what ?? 'word', known: shape.of });
+        return void sink.add('unknown-name', path, {
+          value,
+          what: shape.what ?? 'word',
+          known: shape.of,
+          hint: typeof value === 'string' ? shape.hint?.(value) : undefined,
+        });
       case 'name':
         return readName(shape.of, shape.words ?? [], value, path, 'value');
       case 'list': {
@@ -109,7 +114,9 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     for (const key of Object.keys(value)) {
       const field = Object.hasOwn(shape.fields, key) ? shape.fields[key] : undefined;
       if (!field) {
-        sink.add('unknown-key', [...path, key], { key, title: shape.title, known }, { on: 'key' });
+        if (value[key] === null && isCutByComma(path)) continue;
+        const hint = shape.elsewhere && Object.hasOwn(shape.elsewhere, key) ? shape.elsewhere[key] : undefined;
+        sink.add('unknown-key', [...path, key], { key, title: shape.title, known, hint }, { on: 'key' });
       } else if (value[key] !== undefined) {
         out[key] = readAny(field.shape, value[key], [...path, key]);
       }
@@ -123,6 +130,12 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
       if (present.length !== 1) sink.add('one-of-keys', path, { keys: shape.oneOf, present, title: shape.title });
     }
     return out;
+  }
+
+  /** Whether a formula of this map was cut by a comma: its rest looks like keys without values. */
+  function isCutByComma(path: Path): boolean {
+    const last = sink.list.at(-1);
+    return last?.code === 'formula-syntax' && last.params.hint === QUOTE_IT && last.path.length === path.length + 1;
   }
 
   function readFormula(shape: FormulaShape, value: unknown, path: Path): ParsedFormula | undefined {
@@ -214,7 +227,8 @@ export const MOST = 1e6;
 /** The largest factor, as a percentage. */
 const MOST_PERCENT = 10_000;
 
-const RESERVED = new Set(['and', 'or', 'not', 'true', 'false', 'constructor', 'prototype']);
+/** Words of formulas, and of JavaScript's objects, that cannot be names. */
+export const RESERVED: ReadonlySet<string> = new Set(['and', 'or', 'not', 'true', 'false', 'constructor', 'prototype']);
 
 /** Names begin with a letter and go on with letters, digits and underscores. */
 export function isName(key: string): boolean {

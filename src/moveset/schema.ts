@@ -100,9 +100,13 @@ const charge = fields('a charge', {
   levels: optional(map('new', number(0, 1))),
   full: optional(word('wait', 'go')),
   early: optional(word('release', 'cancel')),
+  keep: optional(truth()),
 });
 
-const phase = fields('a phase', {
+const inPhase = 'Put it in a phase, as in phases: [{ for: 0.2s }].';
+const inAbility = 'It belongs to the ability, beside "phases".';
+
+const phaseFields: Record<string, Field> = {
   name: optional(newName),
   for: optional(time()),
   until: optional(conditions),
@@ -113,7 +117,7 @@ const phase = fields('a phase', {
   clip,
   ...effectFields(false),
   ...legality,
-});
+};
 
 const start = fields(
   'a start',
@@ -127,7 +131,7 @@ const loadout = fields('a loadout', {
   ...effectFields(true),
 });
 
-const ability = fields('an ability', {
+const abilityFields: Record<string, Field> = {
   lane: optional(name('lane')),
   start: required(either({ list: list(start, { min: 1 }), fields: start }), 'how it is asked for.'),
   from: optional(listOrOne(name('stance', 'tag'))),
@@ -179,14 +183,21 @@ const ability = fields('an ability', {
     ),
   ),
   breaks: optional(others),
-  phases: optional(list(phase, { min: 1, max: 64 })),
   end: optional(conditions),
   ...effectFields(false),
   ...legality,
-});
+};
+const phase = fields('a phase', phaseFields, undefined, missing(abilityFields, phaseFields, inAbility));
+const ability = fields(
+  'an ability',
+  { ...abilityFields, phases: optional(list(phase, { min: 1, max: 64 })) },
+  undefined,
+  missing(phaseFields, abilityFields, inPhase),
+);
 
 /** The whole of a moveset. */
 export const MOVESET = fields('a moveset', {
+  $schema: optional(text()),
   loggia: required(word(FORMAT), `the format, ${FORMAT}.`),
   name: required(text(), 'who it is.'),
   rate: optional(number(10, 240, true)),
@@ -203,6 +214,11 @@ export const MOVESET = fields('a moveset', {
   include: optional(listOrOne(text())),
   allow,
 });
+
+/** A hint for each key that `others` have and `own` lack. */
+function missing(others: object, own: object, hint: string): Record<string, string> {
+  return Object.fromEntries(Object.keys(others).flatMap((key) => (key in own ? [] : [[key, hint]])));
+}
 
 function mapFields(all: Readonly<Record<string, Field>>, shape: () => Field['shape']): Record<string, Field> {
   return Object.fromEntries(Object.entries(all).map(([key]) => [key, optional(shape())]));

@@ -64,6 +64,8 @@ export interface WordShape {
   of: readonly (string | number)[];
   /** What the words are, for messages. Default: word. */
   what?: string;
+  /** What to do about a word that is none of these, where the nearest one does not say it. */
+  hint?(word: string): string | undefined;
 }
 export interface NameShape {
   kind: 'name';
@@ -93,6 +95,8 @@ export interface FieldsShape {
   fields: Readonly<Record<string, Field>>;
   /** Exactly one of these keys must be there. */
   oneOf?: readonly string[];
+  /** Where a key belongs that people look for here. */
+  elsewhere?: Readonly<Record<string, string>>;
 }
 /** Told apart by what the value is: a plain object goes to `fields`, a list to `list`, all else to `plain`. */
 export interface EitherShape {
@@ -132,12 +136,12 @@ export const list = (of: Shape, more: Partial<Omit<ListShape, 'kind' | 'of'>> = 
 });
 export const listOrOne = (of: Shape): ListShape => list(of, { orOne: true });
 export const map = (keys: NameKind | 'new' | 'code', of: Shape): MapShape => ({ kind: 'map', keys, of });
-export const fields = (title: string, all: Record<string, Field>, oneOf?: readonly string[]): FieldsShape => ({
-  kind: 'fields',
-  title,
-  fields: all,
-  oneOf,
-});
+export const fields = (
+  title: string,
+  all: Record<string, Field>,
+  oneOf?: readonly string[],
+  elsewhere?: FieldsShape['elsewhere'],
+): FieldsShape => ({ kind: 'fields', title, fields: all, oneOf, elsewhere });
 export const either = (forms: Omit<EitherShape, 'kind'>): EitherShape => ({ kind: 'either', ...forms });
 export const optional = (shape: Shape, doc?: string): Field => (doc === undefined ? { shape } : { shape, doc });
 export const required = (shape: Shape, doc: string): Field => ({ shape, doc, required: true });

@@ -33,3 +33,32 @@ export const POINTER_BUTTONS: readonly string[] = [
 
 /** Everything that a button can be bound to. */
 export const SOURCES: readonly string[] = [...KEYS, ...PAD_BUTTONS, ...POINTER_BUTTONS];
+
+const PAD_LETTERS = 'Pad buttons are named by their place: pad.south, pad.east, pad.west and pad.north';
+const OTHER_NAMES: Readonly<Record<string, string>> = {
+  shift: 'ShiftLeft',
+  control: 'ControlLeft',
+  ctrl: 'ControlLeft',
+  alt: 'AltLeft',
+  meta: 'MetaLeft',
+  esc: 'Escape',
+  spacebar: 'Space',
+  return: 'Enter',
+  left: 'ArrowLeft',
+  right: 'ArrowRight',
+  up: 'ArrowUp',
+  down: 'ArrowDown',
+  mouse: 'pointer.primary',
+  click: 'pointer.primary',
+};
+
+/** What to write instead of a name that is no source, where people name keys otherwise. */
+export function hintForSource(name: string): string | undefined {
+  if (/^pad\.[abxy]$/i.test(name)) return `${PAD_LETTERS}.`;
+  const other = /^[a-z]$/i.test(name)
+    ? `Key${name.toUpperCase()}`
+    : /^\d$/.test(name)
+      ? `Digit${name}`
+      : OTHER_NAMES[name.toLowerCase()];
+  return other && `Did you mean "${other}"?`;
+}

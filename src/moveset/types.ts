@@ -117,6 +117,8 @@ export interface Charge {
   full?: 'wait' | 'go';
   /** Let go before full it goes on (default), or the ability is interrupted. */
   early?: 'release' | 'cancel';
+  /** Whether the charge stays when the ability is interrupted; default false: it is 0 at once. */
+  keep?: boolean;
 }
 
 export interface Phase<N extends NameTypes> extends ActiveEffects<N> {
@@ -218,7 +220,11 @@ export interface Loadout<N extends NameTypes> extends Effects<N> {
 
 /** The whole definition of one character, as YAML, JSON and TypeScript all write it. */
 export interface Moveset<N extends NameTypes = NameTypes> {
+  /** Where the JSON Schema of this format is, for editors; `loggia schema moveset` prints it. */
+  $schema?: string;
+  /** The format. */
   loggia: 1;
+  /** Who it is. */
   name: string;
   /** Ticks per second, 10 to 240. Default 60. */
   rate?: number;

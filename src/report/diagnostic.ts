@@ -1,6 +1,6 @@
 import type { Code, Told } from './faults.js';
 
-export type { Code } from './faults.js';
+export type { Code, Told } from './faults.js';
 
 /** Where in the definition a diagnostic points: keys and indexes from the root. */
 export type Path = readonly (string | number)[];
@@ -21,9 +21,15 @@ export interface Diagnostic {
   readonly file?: string;
 }
 
+/** How many diagnostics are kept of one moveset; a file with more is generated, or no moveset at all. */
+const MOST_KEPT = 1000;
+
 /** Collects diagnostics; stages report to it and go on. */
 export class Sink {
   readonly list: Diagnostic[] = [];
+  /** How many more there were than are kept. */
+  omitted = 0;
+  private errors = 0;
 
   add<C extends Code>(
     code: C,
@@ -31,10 +37,12 @@ export class Sink {
     params: Told<C>,
     more: Partial<Pick<Diagnostic, 'severity' | 'on' | 'span'>> = {},
   ): void {
-    this.list.push({ code, severity: 'error', on: 'value', path: [...path], params: params as never, ...more });
+    if ((more.severity ?? 'error') === 'error') this.errors++;
+    if (this.list.length >= MOST_KEPT) this.omitted++;
+    else this.list.push({ code, severity: 'error', on: 'value', path: [...path], params: params as never, ...more });
   }
 
   get failed(): boolean {
-    return this.list.some((d) => d.severity === 'error');
+    return this.errors > 0;
   }
 }

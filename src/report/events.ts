@@ -35,22 +35,35 @@ export const ENDINGS = [
 export type Ending = (typeof ENDINGS)[number];
 export const ENDED = Object.fromEntries(ENDINGS.map((why, i) => [why, i])) as Record<Ending, number>;
 
+/** What made a request: an input of the player, a rule of the moveset, an event, or code. */
+export type Via = 'input' | 'rule' | 'event' | 'code';
+
 /** What happened in a tick, as the host reads it. Plain data; whoever reads it may keep it. */
 export type LoggiaEvent =
   | { readonly kind: 'started'; readonly ability: string }
   | { readonly kind: 'phase'; readonly ability: string; readonly phase: string }
   /** `by` is the ability that followed or broke it. */
   | { readonly kind: 'ended'; readonly ability: string; readonly why: Ending; readonly by: string | null }
-  /** `kept` is how many seconds more the request goes on asking. */
-  | { readonly kind: 'refused'; readonly ability: string; readonly reasons: readonly Reason[]; readonly kept: number }
+  /**
+   * A request was refused, or its reasons changed. `main` is the one to show a player; `reasons` are all.
+   * `kept` is how many seconds the request stays alive: its buffer time.
+   */
+  | {
+      readonly kind: 'refused';
+      readonly ability: string;
+      readonly via: Via;
+      readonly main: Reason;
+      readonly reasons: readonly Reason[];
+      readonly kept: number;
+    }
   | { readonly kind: 'stance'; readonly from: string; readonly to: string }
   | { readonly kind: 'landed' }
   | { readonly kind: 'left' }
   /** The body is inside something solid and there is no room to push it out to. */
   | { readonly kind: 'stuck' }
-  /** An effect told of an event. */
+  /** An effect emitted an event. */
   | { readonly kind: 'emitted'; readonly event: string }
-  /** An event came in through the door. */
+  /** An event was received through the door. */
   | { readonly kind: 'received'; readonly event: string }
   /** Another clip is to be shown; null for none. */
   | { readonly kind: 'clip'; readonly clip: string | null }

@@ -1,28 +1,32 @@
-import { nearestName } from './nearest.js';
-import { describe, withArticle } from './words.js';
+import { nearestName, suggestFact } from './nearest.js';
+import { count, describe, escapeText, withArticle } from './words.js';
 
 /**
- * Every fault that a moveset or scenario can have: its code, what the rule that finds it tells of it, and its sentence.
- * A new one is an entry here and a `sink.add` where the rule is.
+ * Every fault that a moveset or scenario can have: its code, the data that the rule passes, and its sentence.
+ * A new one is an entry here, a `sink.add` in the rule, and an example for the reference.
  */
 export const FAULTS = {
   'alias-expansion': (p: { limit: unknown }) =>
-    `The aliases of this file expand to more than ${p.limit} values; write the repeated part once.`,
+    `This file has more than ${p.limit} values once its aliases are expanded; use fewer aliases or split the file.`,
+  'alias-unknown': (p: { name: unknown }) =>
+    `There is no anchor ${describe(p.name)} above this alias. Mark the value that it repeats with "&" and this name.`,
   'bad-name': (p: { value: unknown }) =>
-    `${describe(p.value)} cannot be a name: begin with a letter, go on with letters, digits or underscores, and do not use a word of the formulas.`,
+    `${describe(p.value)} cannot be a name. A name starts with a letter, continues with letters, digits or underscores (64 at most), and is not a word of formulas such as "and" or "true".`,
   'bad-text': (p: { expected: unknown; value: unknown }) => `${describe(p.value)} is not ${p.expected}.`,
   'bad-time': (p: { value: unknown }) =>
     `${describe(p.value)} is not a time: write seconds, milliseconds or ticks, like 0.2s, 200ms or 12f.`,
-  'duplicate-key': (p: { key: unknown }) => `The key ${describe(p.key)} stands here twice; keep one of them.`,
+  'duplicate-key': (p: { key: unknown }) => `The key ${describe(p.key)} appears twice here; remove one of them.`,
   empty: (p: { hint?: unknown }) => `This file is empty; ${p.hint}.`,
-  'file-too-large': (p: { limit: unknown; size: unknown }) =>
-    `This file has ${p.size} bytes; ${p.limit} are the most that is read.`,
+  'file-too-large': (p: { limit: unknown }) => `This file is larger than ${p.limit} bytes, the most that Loggia reads.`,
   'file-unreadable': (p: { why: unknown }) => `This file cannot be read: ${p.why}.`,
   'formula-argument': (p: { expected: unknown; found: unknown; name: unknown }) =>
     `${p.name} takes ${p.expected}, not ${p.found}.`,
   'formula-depth': (p: { limit: unknown; of: unknown }) => `This formula has more than ${p.limit} ${p.of}; split it.`,
-  'formula-name': (p: { known?: readonly unknown[]; name: unknown }) =>
-    `There is no fact or function ${describe(p.name)} here${tail(p.name, p.known)}`,
+  'formula-name': (p: { facts: ReadonlyMap<string, unknown>; functions: readonly string[]; name: string }) => {
+    const nearest = suggestFact(p.name, p.facts, p.functions);
+    const way = nearest ? `Did you mean ${describe(nearest)}?` : '"loggia facts" lists what formulas here can use.';
+    return `There is no fact or function ${describe(p.name)} here. ${way}`;
+  },
   'formula-syntax': (p: { expected: unknown; found: unknown; hint?: unknown }) =>
     `Expected ${p.expected} but found ${p.found}${p.hint ? `; ${p.hint}` : ''}.`,
   'formula-type': (p: { expected: string; found: string; hint?: unknown; what: unknown }) =>
@@ -32,44 +36,45 @@ export const FAULTS = {
   'name-clash': (p: { first: string; name: unknown; second: string }) =>
     `${describe(p.name)} is the name of both ${withArticle(p.first)} and ${withArticle(p.second)}; rename one of them.`,
   'never-ends': (p: { ability: unknown; why: unknown }) =>
-    `The ability ${describe(p.ability)} would never end: ${p.why}. Give its last phase a "for" or "until", or the ability an "end".`,
-  'not-utf8': (p: { at: unknown }) => `This file is not UTF-8: byte ${p.at} begins no character. Save it as UTF-8.`,
+    `The ability ${describe(p.ability)} would never end: ${p.why}. Give its last phase a "for" or "until", or give the ability an "end".`,
+  'not-utf8': (p: { at: unknown }) =>
+    `This file is not UTF-8: byte ${p.at} does not start a character. Save the file as UTF-8.`,
   'one-of-keys': (p: { keys: readonly string[]; present: readonly string[]; title: string }) =>
     p.present.length > 1
-      ? `${capital(p.title)} may have only one of ${words(p.keys)}, but ${words(p.present, 'and')} stand here.`
+      ? `${capital(p.title)} can have only one of ${words(p.keys)}, but has ${words(p.present, 'and')}.`
       : `${capital(p.title)} needs one of ${words(p.keys)}.`,
   'out-of-range': (p: { max: unknown; min: unknown; value: unknown; whole?: unknown }) =>
     `${describe(p.value)} is out of range: ${p.whole ? 'a whole number ' : ''}from ${p.min} to ${p.max} is allowed.`,
   'stance-last': (p: { stance: unknown }) =>
-    `The last stance, ${describe(p.stance)}, must have no "when", so that there always is a stance.`,
+    `The last stance, ${describe(p.stance)}, must not have a "when": it applies when no other stance does.`,
   'stance-unreachable': (p: { stance: unknown }) =>
-    `The stance ${describe(p.stance)} has no "when", so no stance after it can ever hold; move it to the end.`,
+    `The stance ${describe(p.stance)} has no "when", so the stances after it can never apply. Give it a "when", or move it to the end.`,
   'bound-twice': (p: { inputs: readonly string[]; source: unknown }) =>
-    `${describe(p.source)} is bound to both ${words(p.inputs, 'and')}; give one of them another key.`,
+    `${describe(p.source)} is bound to ${words(p.inputs, 'and')}; bind one of them to something else.`,
   'clip-length': (p: { clip: unknown; clipTicks: unknown; ticks: unknown; what: unknown }) =>
-    `The clip ${describe(p.clip)} lasts ${p.clipTicks}f, but ${p.what} lasts ${p.ticks}f; make one of them fit.`,
+    `The clip ${describe(p.clip)} lasts ${p.clipTicks}f, but ${p.what} lasts ${p.ticks}f; change one of them.`,
   'clip-unknown': (p: { clip: unknown; known?: readonly unknown[] }) =>
     `There is no clip ${describe(p.clip)} in the table${tail(p.clip, p.known)}`,
   'include-clash': (p: { first: unknown; key: unknown; second: unknown }) =>
-    `${describe(p.key)} stands in both ${p.first} and ${p.second}; say here which one is meant.`,
+    `${describe(p.key)} is set in both ${p.first} and ${p.second}; set it in this file to choose a value.`,
   'include-cycle': (p: { way: readonly string[] }) => `This file includes itself: ${p.way.join(' includes ')}.`,
-  'include-unread': () => 'Only files include others: load this one with loadMoveset or parseMoveset.',
+  'include-unread': () => '"include" works only in files: load this moveset with loadMoveset or parseMoveset.',
   'include-outside': (p: { root: unknown; value: unknown }) =>
-    `${describe(p.value)} is outside of ${p.root}; only files below it are included.`,
+    `${describe(p.value)} is outside ${p.root}. Only files inside it can be included; the option --root sets another folder.`,
   'lost-loadout': (p: { ability: unknown; loadout: unknown }) =>
-    `${describe(p.ability)} wears the loadout ${describe(p.loadout)}, in which it is not itself: it would end as it begins. Add it there.`,
+    `${describe(p.ability)} switches to the loadout ${describe(p.loadout)}, which does not contain the ability itself, so it would end at once. Add ${describe(p.ability)} to that loadout.`,
   'no-drain': (p: { pool: unknown; regen: unknown; upkeep: unknown }) =>
-    `The upkeep of ${p.upkeep} a second never drains ${describe(p.pool)}, which regains ${p.regen} a second meanwhile; raise it, or give the pool a "rest".`,
+    `The upkeep of ${p.upkeep} per second never drains ${describe(p.pool)}, because the pool regains ${p.regen} per second at the same time. Raise the upkeep, or give the pool a "rest".`,
   'no-follow': (p: { ability: unknown; other: unknown }) =>
-    `${describe(p.ability)} can never follow ${describe(p.other)}: no phase of it is "open" to it, and no time after it is given.`,
+    `${describe(p.ability)} can never follow ${describe(p.other)}: no phase of ${describe(p.other)} is "open" to it, and "follows" gives no time after its end.`,
   'no-release': (p: { ability: unknown }) =>
-    `Nothing ever lets this charge go: ${describe(p.ability)} is started by no input. Give it "full: go" or an "until".`,
+    `Nothing ever releases this charge, because no input starts ${describe(p.ability)}. Give the charge "full: go", or the phase an "until".`,
   'no-start': (p: { ability: unknown; why: unknown }) => `${describe(p.ability)} can never start: ${p.why}.`,
   'same-press': (p: { first: unknown; second: unknown }) =>
     `${describe(p.first)} and ${describe(p.second)} answer the same press in the same lane from the same stances, so the second never does; tell them apart by "from", "when", "follows" or a more specific start.`,
   'short-cooldown': (p: { ability: unknown; cooldown: unknown; ticks: unknown }) =>
-    `The cooldown of ${p.cooldown}f is over before ${describe(p.ability)} is, which lasts ${p.ticks}f; count it from the end, or make it longer.`,
-  syntax: (p: { why: unknown }) => `This is not well-formed: ${p.why}`,
+    `The cooldown of ${p.cooldown}f ends before ${describe(p.ability)} does, which lasts ${p.ticks}f. Count it from the end, or make it longer.`,
+  syntax: (p: { why: unknown }) => `This is not valid YAML: ${p.why}`,
   'time-range': (p: { longest: unknown; min: unknown; value: unknown }) =>
     `${describe(p.value)} is out of range: from ${p.min === 0 ? '0' : `${p.min}f`} to ${p.longest} is allowed.`,
   'time-rounded': (p: { rate: unknown; ticks: unknown; value: unknown }) =>
@@ -77,20 +82,35 @@ export const FAULTS = {
   'too-deep': (p: { limit: unknown }) => `This file nests deeper than ${p.limit} levels.`,
   'too-many': (p: { count: number; max: number; min: number }) =>
     p.count < p.min
-      ? `At least ${p.min} must stand here, but there are ${p.count}.`
-      : `At most ${p.max} may stand here, but there are ${p.count}.`,
+      ? `At least ${count(p.min, 'entry')} must be here, but there ${p.count === 1 ? 'is' : 'are'} ${p.count}.`
+      : `At most ${count(p.max, 'entry')} can be here, but there are ${p.count}.`,
   'unbound-input': (p: { input: unknown }) =>
-    `Nothing is bound to the input ${describe(p.input)}; bind a key, or allow it if code presses it.`,
-  'unknown-key': (p: { key: unknown; known?: readonly unknown[]; title: string }) =>
-    `${capital(p.title)} has no key ${describe(p.key)}${tail(p.key, p.known, 'It has')}`,
-  'unknown-name': (p: { known?: readonly unknown[]; value: unknown; what: unknown }) =>
-    `There is no ${p.what} ${describe(p.value)}${tail(p.value, p.known, 'There are')}`,
+    `Nothing is bound to the input ${describe(p.input)}. Bind a key, or allow this warning if code presses it.`,
+  'unknown-key': (p: { key: unknown; known?: readonly unknown[]; title: string; hint?: unknown }) =>
+    `${capital(p.title)} has no key ${describe(p.key)}${tail(p.key, p.known, 'Its keys are', p.hint)}`,
+  'unknown-name': (p: { known?: readonly unknown[]; value: unknown; what: unknown; hint?: unknown }) =>
+    `There is no ${p.what} ${describe(p.value)}${tail(p.value, p.known, p.known?.length === 1 ? 'There is' : 'There are', p.hint)}`,
+  'is-moveset': () => 'This is a moveset, not a scenario; check it with "loggia check".',
+  'is-program': (p: { file: unknown }) =>
+    `${describe(p.file)} is a program. The command line reads YAML and JSON: call checkMoveset in your code or in a test, or write the moveset with JSON.stringify to a file.`,
+  'is-scenario': () => 'This is a scenario, not a moveset; run it with "loggia run".',
+  'fell-out': (p: { at: unknown; y: unknown }) =>
+    `The character fell out of the world: at ${p.at} its feet are at y = ${p.y}. Give the world a floor there, or end the run earlier.`,
+  'pointless-key': (p: { key: unknown; why: unknown }) => `${describe(p.key)} does nothing here: ${p.why}.`,
+  'pressed-twice': (p: { input: unknown; since: unknown }) =>
+    `${describe(p.input)} is already held since ${p.since}, so this press does nothing; release it first.`,
+  'start-missing': (p: { letter: unknown }) =>
+    `No row has the letter ${describe(p.letter)}, where the character starts; write it into a row, or set "start.at".`,
+  'unknown-letter': (p: { letter: unknown; known: readonly unknown[] }) =>
+    `The letter ${describe(p.letter)} means nothing in this world. Add it to the "legend", or use one of ${p.known.map(describe).join(', ')}.`,
+  'unknown-surface': (p: { tag: unknown; known?: readonly unknown[] }) =>
+    `No probe of the moveset asks for the surface ${describe(p.tag)}${tail(p.tag, p.known, 'They ask for')}`,
   'unread-input': (p: { input: unknown }) =>
-    `Nobody reads the input ${describe(p.input)}; use it in a start, a formula or a move, or take it out.`,
+    `The input ${describe(p.input)} is never used. Use it in a start, a formula or a move, or remove it.`,
   'unknown-version': (p: { known: unknown; value: unknown }) =>
     `This is format ${describe(p.value)}, but this Loggia reads format ${p.known}: write "loggia: ${p.known}" at the top.`,
   'wrong-type': (p: { expected: unknown; found: unknown; known?: readonly unknown[] }) =>
-    `Expected ${p.expected}, but found ${p.found}${tail(undefined, p.known, 'It has')}`,
+    `Expected ${p.expected}, but found ${p.found}${tail(undefined, p.known, 'Its keys are')}`,
 } satisfies Record<string, (p: never) => string>;
 
 export type Code = keyof typeof FAULTS;
@@ -99,13 +119,21 @@ export type Code = keyof typeof FAULTS;
 export type Told<C extends Code> =
   Parameters<(typeof FAULTS)[C]> extends [] ? Record<never, never> : Parameters<(typeof FAULTS)[C]>[0];
 
-/** The way out: the nearest of the known names, or, after `lead`, all of them. */
-function tail(wrong: unknown, known: readonly unknown[] = [], lead?: string): string {
+/** Up to so many names are listed whole. */
+const LISTED = 20;
+
+/** The way out: what the rule itself knows, or the nearest of the known names, or, after `lead`, all of them. */
+function tail(wrong: unknown, known: readonly unknown[] = [], lead?: string, hint?: unknown): string {
+  if (hint) return `. ${hint}`;
   const nearest = typeof wrong === 'string' ? nearestName(wrong, known.map(String)) : undefined;
   if (nearest) return `. Did you mean ${describe(nearest)}?`;
   if (!lead || known.length === 0) return '.';
-  const shown = known.slice(0, 12).map(String).join(', ');
-  return `. ${lead} ${shown}${known.length > 12 ? ' and more' : ''}.`;
+  if (known.length <= LISTED) return `. ${lead}${known.length === 1 ? ' only' : ''} ${known.map(shown).join(', ')}.`;
+  return `. ${lead} ${known.slice(0, LISTED).map(shown).join(', ')} and ${known.length - LISTED} more.`;
+}
+
+function shown(name: unknown): string {
+  return escapeText(String(name));
 }
 
 function words(keys: readonly string[], link = 'or'): string {

@@ -1,11 +1,82 @@
-import { closest, distance } from 'fastest-levenshtein';
+import { distance } from 'fastest-levenshtein';
+
+/** The longest name that is compared; a longer one is no typing mistake. */
+const LONGEST = 80;
 
 /** The known name closest to `name`, or undefined when none is close enough to be what was meant. */
 export function nearestName(name: string, known: Iterable<string>): string | undefined {
-  const all = [...known];
-  if (all.length === 0 || name.length > 80) return undefined;
-  const folded = all.find((k) => k.toLowerCase() === name.toLowerCase());
-  if (folded) return folded;
-  const best = closest(name, all);
-  return distance(name, best) <= Math.max(2, Math.floor(name.length / 3)) ? best : undefined;
+  if (name.length === 0 || name.length > LONGEST) return undefined;
+  const folded = name.toLowerCase();
+  const most = mostEdits(name);
+  let best: string | undefined;
+  let fewest = most + 1;
+  for (const other of known) {
+    if (other.toLowerCase() === folded) return other;
+    if (Math.abs(other.length - name.length) >= fewest) continue;
+    const edits = isSwap(name, other) ? 1 : distance(name, other);
+    if (edits >= fewest) continue;
+    fewest = edits;
+    best = other;
+  }
+  return best ?? partOf(name, known);
+}
+
+/** `right` for `move.right`, `Shift` for `ShiftLeft`: a whole part of a longer name. */
+function partOf(name: string, known: Iterable<string>): string | undefined {
+  if (name.length < 3) return undefined;
+  for (const other of known) if (other.endsWith(`.${name}`)) return other;
+  for (const other of known) if (other.startsWith(name) && /[A-Z.(]/.test(other.charAt(name.length))) return other;
+  return undefined;
+}
+
+/** Whether two letters next to each other are the wrong way round: `wnid` for `wind`. */
+function isSwap(name: string, other: string): boolean {
+  if (name.length !== other.length) return false;
+  let i = 0;
+  while (i < name.length && name[i] === other[i]) i++;
+  return (
+    name[i] === other[i + 1] &&
+    name[i + 1] === other[i] &&
+    name.slice(i + 2) === other.slice(i + 2) &&
+    i < name.length - 1
+  );
+}
+
+/** One edit in words of up to four letters, so that `move` is not taken for `love`; then two, and three from nine on. */
+function mostEdits({ length }: string): number {
+  return length <= 4 ? 1 : length <= 8 ? 2 : 3;
+}
+
+/** How a bare name is written as a fact, for those who write `wind` for `pool.wind` or `hop` for `running(hop)`. */
+const AS_FACT = [
+  (name: string) => `pool.${name}`,
+  (name: string) => `running(${name})`,
+  (name: string) => `held(${name})`,
+  (name: string) => `in(${name})`,
+  (name: string) => `tagged(${name})`,
+  (name: string) => `event(${name})`,
+  (name: string) => `wearing(${name})`,
+  (name: string) => `${name}.hit`,
+  (name: string) => `${name}.x`,
+];
+
+/** The fact that was meant: only of the same family, so that `held(jmp)` is never taken for `in(jam)`. */
+export function suggestFact(name: string, facts: ReadonlyMap<string, unknown>, functions: readonly string[]) {
+  const call = /^(\w+)\(([\w.]*)\)$/.exec(name);
+  const family = call ? `${call[1]}(` : /^\w+\./.exec(name)?.[0];
+  if (!family) {
+    const fact = AS_FACT.map((write) => write(name)).find((key) => facts.has(key));
+    return fact ?? nearestName(name, [...[...facts.keys()].filter((key) => /^\w+$/.test(key)), ...functions]);
+  }
+  const relatives = [...facts.keys()].filter((key) => key.startsWith(family));
+  if (relatives.length > 0) return nearestName(name, relatives);
+  if (!call)
+    return nearestName(
+      name,
+      [...facts.keys()].filter((key) => /^[\w.]+$/.test(key) && key.includes('.')),
+    );
+  const families = new Set([...facts.keys()].flatMap((key) => /^\w+(?=\()/.exec(key) ?? []));
+  const nearest = nearestName(call[1], [...families, ...functions]);
+  if (!nearest) return undefined;
+  return facts.has(`${nearest}(${call[2]})`) ? `${nearest}(${call[2]})` : `${nearest}(…)`;
 }

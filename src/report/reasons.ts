@@ -3,23 +3,23 @@ export type Reason =
   | { readonly code: 'running' }
   /** The lane does something that does not let it in. */
   | { readonly code: 'busy'; readonly by: string; readonly phase: string | null }
-  /** Another request went first in this very tick: it started in the lane, or broke this ability. */
+  /** Another request went first in the same tick: it started in the lane, or broke this ability. */
   | { readonly code: 'outranked'; readonly by: string }
   | { readonly code: 'from'; readonly stance: string; readonly allowed: readonly string[] }
   | { readonly code: 'follows'; readonly allowed: readonly string[] }
   | { readonly code: 'barred'; readonly by: string }
-  /** Seconds that are left, or null as long as the event that it counts from has not come. */
+  /** Seconds left, or null while the event that it counts from has not come. */
   | { readonly code: 'cooldown'; readonly left: number | null }
   /** It is not learnt. */
   | { readonly code: 'locked' }
-  /** It does not come with the loadout that is worn. */
+  /** It is not part of the active loadout. */
   | { readonly code: 'loadout'; readonly worn: string | null }
   /** Seconds until the next one, or null when no time brings it. */
   | { readonly code: 'charges'; readonly left: number | null }
   | { readonly code: 'pool'; readonly pool: string; readonly have: number; readonly need: number }
-  /** Its upkeep ran dry; so much is needed again. */
+  /** Its upkeep ran out; `need` is how much is needed to start again. */
   | { readonly code: 'restart'; readonly pool: string; readonly have: number; readonly need: number }
-  /** The function that gives its cost gave no number. */
+  /** The function for its cost returned no number. */
   | { readonly code: 'cost'; readonly pool: string }
   | { readonly code: 'when'; readonly text: string; readonly facts: readonly ReasonFact[] };
 
@@ -34,31 +34,31 @@ export function wordReason(reason: Reason): string {
     case 'running':
       return 'already running';
     case 'busy':
-      return `busy with ${reason.by}${reason.phase ? ` (${reason.phase})` : ''}, which is not open to it`;
+      return `${reason.by}${reason.phase ? ` (${reason.phase})` : ''} is running and not open to it`;
     case 'outranked':
       return `${reason.by} went first in this tick`;
     case 'from':
-      return `not from ${reason.stance}, only from ${reason.allowed.join(', ')}`;
+      return `not allowed in stance ${reason.stance}, only in ${reason.allowed.join(', ')}`;
     case 'follows':
       return `only after ${reason.allowed.join(', ')}`;
     case 'barred':
       return `barred by ${reason.by}`;
     case 'cooldown':
       return reason.left === null
-        ? 'on cooldown until its event comes'
+        ? 'on cooldown until its event is received'
         : `on cooldown for ${shortNumber(reason.left)} s`;
     case 'locked':
       return 'not learnt';
     case 'loadout':
-      return `not with the loadout ${reason.worn ?? 'none'}`;
+      return reason.worn === null ? 'not in any active loadout' : `not in the loadout ${reason.worn}`;
     case 'charges':
-      return reason.left === null ? 'no charge left' : `no charge left, the next in ${shortNumber(reason.left)} s`;
+      return reason.left === null ? 'no charges left' : `no charges left, the next in ${shortNumber(reason.left)} s`;
     case 'pool':
       return `${reason.pool} ${shortNumber(reason.have)} of ${neededNumber(reason.need)}`;
     case 'cost':
-      return `the function for its cost in ${reason.pool} gives no number`;
+      return `the function for its cost in ${reason.pool} returned no number`;
     case 'restart':
-      return `${reason.pool} ran dry: ${shortNumber(reason.have)} of ${neededNumber(reason.need)} to begin again`;
+      return `${reason.pool} ran out: ${shortNumber(reason.have)} of ${neededNumber(reason.need)} needed to start again`;
     case 'when': {
       const facts = reason.facts.filter((fact) => fact.text !== reason.text);
       const values = facts.map(
@@ -67,6 +67,24 @@ export function wordReason(reason: Reason): string {
       return `"${reason.text}" does not hold${values.length > 0 ? `: ${values.join(', ')}` : ''}`;
     }
   }
+}
+
+/** Which reason a player should see, the first of these that there is: what waiting does not change comes first. */
+const BY_WEIGHT: readonly Reason['code'][] = [
+  ...(['locked', 'loadout', 'follows', 'from', 'when', 'cooldown', 'charges', 'pool', 'restart', 'cost'] as const),
+  ...(['barred', 'busy', 'running', 'outranked'] as const),
+];
+
+/** Every code that a reason can have. */
+export const REASONS = BY_WEIGHT;
+
+/** The one reason to show where there is room for one; null for none. */
+export function mainReason(reasons: readonly Reason[]): Reason | null {
+  for (const code of BY_WEIGHT) {
+    const found = reasons.find((reason) => reason.code === code);
+    if (found) return found;
+  }
+  return null;
 }
 
 /** All reasons as one sentence. */

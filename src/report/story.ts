@@ -2,14 +2,14 @@ import type { LoggiaEvent } from './events.js';
 import { shortNumber, wordReason } from './reasons.js';
 
 const ENDS: Record<string, string> = {
-  time: 'is over',
+  time: 'ends',
   condition: 'ends by its condition',
-  released: 'is let go',
-  ranOut: 'runs dry',
+  released: 'ends: released',
+  ranOut: 'ends: its pool ran out',
   code: 'is ended by code',
   interrupted: 'is interrupted',
-  couldNotPay: 'cannot be paid',
-  unavailable: 'is no longer there',
+  couldNotPay: 'ends: could not pay',
+  unavailable: 'ends: no longer available',
 };
 
 /** An event as people read it in the story of a run. */
@@ -20,12 +20,13 @@ export function wordEvent(event: LoggiaEvent): string {
     case 'phase':
       return `${event.ability}: ${event.phase}`;
     case 'ended':
-      if (event.why === 'followed') return `${event.ability} gives way to ${event.by}`;
+      if (event.why === 'followed') return `${event.ability} ends: followed by ${event.by}`;
       if (event.why === 'broken') return `${event.ability} is broken by ${event.by}`;
       return `${event.ability} ${ENDS[event.why]}`;
     case 'refused': {
       const kept = event.kept > 0 ? ` (kept for ${shortNumber(event.kept)} s)` : '';
-      return `${event.ability} refused: ${event.reasons.map(wordReason).join('; ')}${kept}`;
+      const rule = event.via === 'rule' ? ' (rule)' : '';
+      return `${event.ability} refused${rule}: ${event.reasons.map(wordReason).join('; ')}${kept}`;
     }
     case 'stance':
       return `stance ${event.to}`;
@@ -36,13 +37,13 @@ export function wordEvent(event: LoggiaEvent): string {
     case 'stuck':
       return 'is stuck inside something solid';
     case 'emitted':
-      return `tells of ${event.event}`;
+      return `emits ${event.event}`;
     case 'received':
-      return `event ${event.event} comes in`;
+      return `receives ${event.event}`;
     case 'clip':
       return event.clip === null ? 'no clip' : `clip ${event.clip}`;
     case 'loadout':
-      return `wears the loadout ${event.loadout}`;
+      return `loadout ${event.loadout}`;
     case 'emptied':
       return `${event.pool} is empty`;
     case 'latched':

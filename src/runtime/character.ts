@@ -6,7 +6,7 @@ import { type AnswerProbe, askProbe } from '../probes/probe.js';
 import { Rows } from '../record/rows.js';
 import { HOST } from '../record/slots.js';
 import { EVENT, type LoggiaEvent } from '../report/events.js';
-import { type Reason, wordRefusal } from '../report/reasons.js';
+import { mainReason, type Reason, wordRefusal } from '../report/reasons.js';
 import { checkNumber, UsageError } from '../report/usage-error.js';
 import { Cast, Hit, type World } from '../world/world.js';
 import type { Actor } from './actor.js';
@@ -39,9 +39,11 @@ export interface CharacterOptions {
   into?: Float64Array;
 }
 
-/** Why an ability may not start now, as data and as a sentence. */
+/** Whether an ability may start now and why not, as data and as a sentence. */
 export interface Explanation {
   readonly may: boolean;
+  /** The one reason to show where there is room for one. */
+  readonly main: Reason | null;
   readonly reasons: readonly Reason[];
   readonly text: string;
 }
@@ -129,7 +131,7 @@ export class Character implements Actor {
     const rows = new Rows();
     writeReasons(this, a, judge(this, a), rows);
     const reasons = decodeReasons(plan, a, rows, 0, rows.count);
-    return { may: reasons.length === 0, reasons, text: wordRefusal(ability, reasons) };
+    return { may: reasons.length === 0, main: mainReason(reasons), reasons, text: wordRefusal(ability, reasons) };
   }
 
   /** Whether an ability may start now; for interfaces that ask in every frame, since it allocates nothing. */

@@ -1,6 +1,7 @@
-import type { Plan } from '../compile/plan.js';
+import type { Plan, TriggerPlan } from '../compile/plan.js';
 import { Rows } from '../record/rows.js';
-import { ENDINGS, EVENT, type LoggiaEvent } from '../report/events.js';
+import { ENDINGS, EVENT, type LoggiaEvent, type Via } from '../report/events.js';
+import { mainReason, type Reason } from '../report/reasons.js';
 import { decodeReasons } from './reasons.js';
 
 /** The events of one tick as data that anyone may keep. */
@@ -23,8 +24,16 @@ function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: Rows): 
     case EVENT.ended:
       return { kind: 'ended', ability: ability[what], why: ENDINGS[a], by: b < 0 ? null : ability[b] };
     case EVENT.refused: {
-      const decoded = decodeReasons(plan, plan.abilities[what], reasons, a, b);
-      return { kind: 'refused', ability: ability[what], reasons: decoded, kept: data[row + 4] / plan.rate };
+      const trigger = plan.triggers[what];
+      const decoded = decodeReasons(plan, plan.abilities[trigger.ability], reasons, a, b);
+      return {
+        kind: 'refused',
+        ability: ability[trigger.ability],
+        via: viaOf(trigger),
+        main: mainReason(decoded) as Reason,
+        reasons: decoded,
+        kept: data[row + 4] / plan.rate,
+      };
     }
     case EVENT.stance:
       return { kind: 'stance', from: stance[a], to: stance[what] };
@@ -49,4 +58,11 @@ function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: Rows): 
     default:
       return { kind: 'received', event: event[what] };
   }
+}
+
+/** Who made a request: the player by an input, a rule of the moveset, an event, or code. */
+function viaOf({ byCode, event, on, button }: TriggerPlan): Via {
+  if (byCode) return 'code';
+  if (event >= 0) return 'event';
+  return on === null && button < 0 ? 'rule' : 'input';
 }

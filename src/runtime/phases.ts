@@ -66,12 +66,16 @@ function closePhase(c: Actor, lane: number): void {
   r[lane + L_DUE] = NEVER;
 }
 
+/** Endings after which nothing reads a charge any more, unless the charge says `keep`. */
+const CUT_SHORT = new Set([ENDED.interrupted, ENDED.broken, ENDED.code, ENDED.unavailable, ENDED.couldNotPay]);
+
 /** Ends what runs in a lane. Every way out comes through here, so that its scopes always close. */
 export function endAbility(c: Actor, lane: number, why: number, by: number): void {
   const { r, plan } = c;
   const a = plan.abilities[r[lane + L_ABILITY]];
   if (r[lane + L_PHASE] >= 0) closePhase(c, lane);
   closeScope(c, a.scope);
+  if (a.powerAt >= 0 && !a.keepsCharge && CUT_SHORT.has(why)) r[a.powerAt] = 0;
   r[RUNNING] -= 1;
   r[lane + L_ABILITY] = -1;
   r[a.at + A_ENDED] = r[T];

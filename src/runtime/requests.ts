@@ -63,7 +63,7 @@ function consider(c: Actor, a: AbilityPlan, trigger: TriggerPlan): void {
 function tellRefusals(c: Actor, from: number): void {
   const { r, plan, reasons } = c;
   for (let i = from; i < refused.count; i++) {
-    const { at, ability, sustained } = plan.triggers[refused.data[i * Rows.WIDTH]];
+    const { index, at, ability, sustained } = plan.triggers[refused.data[i * Rows.WIDTH]];
     const against = refused.data[i * Rows.WIDTH + 1];
     if (sustained === null ? r[at + R_COUNT] === 0 : !sustained(c)) continue;
     const a = plan.abilities[ability];
@@ -71,6 +71,6 @@ function tellRefusals(c: Actor, from: number): void {
     r[at + R_TOLD] = signatureOf(c, a, against);
     writeReasons(c, a, against, reasons);
     const kept = sustained === null ? (r[at + R_UNTIL] - r[T]) | 0 : 0;
-    c.events.add(EVENT.refused, ability, first, reasons.count, kept);
+    c.events.add(EVENT.refused, index, first, reasons.count, kept);
   }
 }

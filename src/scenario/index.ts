@@ -1,4 +1,7 @@
 export { wordEvent } from '../report/story.js';
-export { loadAndRun, type ScenarioReport } from './load.js';
-export type { Failure, RunResult, Trace } from './run.js';
+export type { Failure } from './expect.js';
+export { Movesets, type RunOptions, runScenarioData, runScenarioFile, type ScenarioReport } from './load.js';
+export { AROUND, type Keep, type RunResult } from './run.js';
 export { scenarioSchema } from './schema.js';
+export { tellFailures, tellStory } from './tell.js';
+export type { Trace } from './trace.js';

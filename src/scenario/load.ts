@@ -1,51 +1,118 @@
+import { realpathSync } from 'node:fs';
 import { dirname, isAbsolute, join } from 'node:path';
 import type { Plan } from '../compile/plan.js';
-import { loadMoveset, type PlacedDiagnostic } from '../format/index.js';
+import { type Loaded, loadMoveset, type PlacedDiagnostic } from '../format/index.js';
 import { readText } from '../format/read-text.js';
+import { findRoot, isInFolder } from '../format/root.js';
 import { place } from '../format/text.js';
 import { YamlFile } from '../format/yaml-file.js';
-import { isPlain, noNames, read } from '../moveset/read.js';
+import { isPlain, noNames, type Parsed, read } from '../moveset/read.js';
 import { Sink } from '../report/diagnostic.js';
-import { type RunResult, runScenario } from './run.js';
+import { type Keep, type RunResult, runScenario } from './run.js';
 import { SCENARIO } from './shape.js';
 
-/** A scenario that was read and, unless there were faults, run. */
+/** A scenario that was read and, unless there were faults, run. Plain data. */
 export interface ScenarioReport {
   readonly file: string;
   /** Its sentence. */
   readonly scenario: string;
-  readonly plan?: Plan;
+  /** The moveset's name, ticks per second and pools, to read the trace by; empty when nothing ran. */
+  readonly moveset: string;
+  readonly rate: number;
+  readonly pools: readonly string[];
   readonly result?: RunResult;
-  /** Faults of the scenario's file or of the moveset's. */
+  /** Errors and warnings of the scenario's file or of the moveset's. */
   readonly diagnostics: readonly PlacedDiagnostic[];
   /** For each expectation, its line in the file. */
   readonly lines: readonly number[];
 }
 
-/** Reads a scenario file and its moveset, and runs it. Never throws for what is wrong with the files. */
-export async function loadAndRun(file: string): Promise<ScenarioReport> {
-  const text = readText(file);
-  if ('fault' in text) return { file, scenario: '', diagnostics: [text.fault], lines: [] };
-  const source = new YamlFile(text.text, file, 'begin with "loggia: 1" and a scenario');
-  const data = source.data;
-  if (!isPlain(data) || typeof data.moveset !== 'string') {
-    const sink = new Sink();
-    if (source.diagnostics.length === 0) read(SCENARIO, data, [], noNames(), 60, sink);
-    source.add(sink.list);
-    return { file, scenario: '', diagnostics: place(source), lines: [] };
+export interface RunOptions {
+  /** Runs with this moveset instead of the one that the scenario names; `moveset` may then be left out. */
+  plan?: Plan;
+  /** The folder that the moveset and its includes must be in. Default: the nearest with a package.json or .git. */
+  root?: string;
+  /** Movesets that were loaded before, and will be: many scenarios of one moveset load it once. */
+  movesets?: Movesets;
+  /** Which ticks the trace keeps. Default `story`: those in which something happens, and those around failures. */
+  keep?: Keep;
+}
+
+/** Loads each moveset once. */
+export class Movesets {
+  private readonly loaded = new Map<string, Promise<Loaded>>();
+
+  load(file: string, root: string): Promise<Loaded> {
+    const key = `${real(file)}\n${root}`;
+    const loaded = this.loaded.get(key) ?? loadMoveset(file, { root });
+    this.loaded.set(key, loaded);
+    return loaded;
   }
-  const scenario = typeof data.scenario === 'string' ? data.scenario : '';
-  const { plan, diagnostics } = await loadMoveset(
-    isAbsolute(data.moveset) ? data.moveset : join(dirname(file), data.moveset),
-  );
-  if (!plan) return { file, scenario, diagnostics, lines: [] };
+}
+
+/** Reads a scenario file and its moveset, and runs it. Never throws for what is wrong with the files. */
+export async function runScenarioFile(file: string, options: RunOptions = {}): Promise<ScenarioReport> {
+  const nothing = { file, scenario: '', moveset: '', rate: 60, pools: [], lines: [] };
+  const text = readText(file);
+  if ('fault' in text) return { ...nothing, diagnostics: [text.fault] };
+  const source = new YamlFile(text.text, file, 'begin with "loggia: 1" and a scenario');
+  const { data } = source;
+  const scenario = isPlain(data) && typeof data.scenario === 'string' ? data.scenario : '';
+  const found = options.plan ? { plan: options.plan } : await findMoveset(source, options);
+  const { plan, diagnostics = [] } = found ?? {};
+  if (!plan) return { ...nothing, scenario, diagnostics: [...place(source), ...diagnostics] };
 
   const sink = new Sink();
-  const parsed = read(SCENARIO, data, [], plan.names, plan.rate, sink) as Record<string, unknown>;
-  const result = sink.failed ? undefined : runScenario(plan, parsed, sink);
+  const known = options.plan && isPlain(data) ? { moveset: plan.name, ...data } : data;
+  const parsed = read(SCENARIO, known, [], plan.names, plan.rate, sink) as Parsed;
+  const keep = options.keep ?? 'story';
+  const result = sink.failed || source.diagnostics.length > 0 ? undefined : runScenario(plan, parsed, sink, keep);
   source.add(sink.list);
-  const lines = Array.isArray(data.expect)
-    ? data.expect.map((_, i) => source.position(source.rangeAt(['expect', i])[0]).line)
-    : [];
-  return { file, scenario, plan, result, diagnostics: place(source), lines };
+  const { name, rate, names } = plan;
+  const ran = { file, scenario, moveset: name, rate, pools: names.pool };
+  return { ...ran, result, diagnostics: place(source), lines: linesOf(source) };
+}
+
+/** Runs a scenario that is data, with a moveset that is compiled; its faults are diagnostics without a place. */
+export function runScenarioData(plan: Plan, scenario: unknown, keep: Keep = 'story') {
+  const sink = new Sink();
+  const known = isPlain(scenario) ? { loggia: 1, moveset: plan.name, ...scenario } : scenario;
+  const parsed = read(SCENARIO, known, [], plan.names, plan.rate, sink) as Parsed;
+  const result = sink.failed ? undefined : runScenario(plan, parsed, sink, keep);
+  return { result, diagnostics: sink.list };
+}
+
+/** The moveset that a scenario names; what is wrong with the name is told in the scenario's file. */
+async function findMoveset(source: YamlFile, options: RunOptions): Promise<Partial<Loaded> | undefined> {
+  const { data, file } = source;
+  const sink = new Sink();
+  if (isPlain(data) && data.expect === undefined && (data.stances !== undefined || data.abilities !== undefined))
+    sink.add('is-moveset', [], {});
+  else if (!isPlain(data) || typeof data.moveset !== 'string') {
+    if (source.diagnostics.length === 0) read(SCENARIO, data, [], noNames(), 60, sink);
+  } else {
+    const path = isAbsolute(data.moveset) ? data.moveset : join(dirname(file), data.moveset);
+    const root = options.root ?? findRoot(file);
+    if (isInFolder(root, path)) {
+      const loaded = await (options.movesets ?? new Movesets()).load(path, root);
+      const [first] = loaded.diagnostics;
+      if (first?.code !== 'file-unreadable' || first.file !== path) return loaded;
+      sink.add('file-unreadable', ['moveset'], { why: `${first.params.why} (${path})` });
+    } else sink.add('include-outside', ['moveset'], { value: data.moveset, root });
+  }
+  source.add(sink.list);
+  return undefined;
+}
+
+function linesOf(source: YamlFile): number[] {
+  const { expect } = source.data as Parsed;
+  return Array.isArray(expect) ? expect.map((_, i) => source.position(source.rangeAt(['expect', i])[0]).line) : [];
+}
+
+function real(path: string): string {
+  try {
+    return realpathSync(path);
+  } catch {
+    return path;
+  }
 }

@@ -1,11 +1,12 @@
 import { toJsonSchema } from '../format/json-schema.js';
+import type { Names } from '../moveset/read.js';
 import { SCENARIO } from './shape.js';
 
 /** A JSON Schema (draft 2020-12) of the scenario format, for editors. */
-export function scenarioSchema(): Record<string, unknown> {
+export function scenarioSchema(names?: Names): Record<string, unknown> {
   return {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     title: 'Loggia scenario',
-    ...toJsonSchema(SCENARIO),
+    ...toJsonSchema(SCENARIO, names),
   };
 }

@@ -6,7 +6,9 @@ type Row = Record<string, any>;
 export function writeScript(inputs: readonly Row[]): Map<number, ((c: Character) => void)[]> {
   const script = new Map<number, ((c: Character) => void)[]>();
   const add = (tick: number, deed: (c: Character) => void) => {
-    script.set(tick, [...(script.get(tick) ?? []), deed]);
+    const deeds = script.get(tick);
+    if (deeds) deeds.push(deed);
+    else script.set(tick, [deed]);
   };
   for (const row of inputs) {
     const { at } = row;

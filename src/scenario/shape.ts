@@ -16,44 +16,27 @@ import {
   word,
 } from '../moveset/shape.js';
 import { ENDINGS } from '../report/events.js';
-import type { Reason } from '../report/reasons.js';
-
-/** Every code that a reason can have. */
-const REASONS = [
-  'running',
-  'busy',
-  'outranked',
-  'from',
-  'follows',
-  'barred',
-  'cooldown',
-  'charges',
-  'pool',
-  'restart',
-  'locked',
-  'loadout',
-  'when',
-] as const satisfies readonly Reason['code'][];
+import { REASONS } from '../report/reasons.js';
 
 const coordinates = list(number(-10_000, 10_000), { min: 2, max: 3 });
 
 const deeds = {
   press: optional(listOrOne(name('button')), 'Presses these inputs.'),
-  release: optional(listOrOne(name('button')), 'Lets these inputs go.'),
-  tap: optional(listOrOne(name('button')), 'Presses these inputs and lets them go one tick later.'),
-  hold: optional(listOrOne(name('button')), 'Presses these inputs, and lets them go after `for`.'),
-  mash: optional(name('button'), 'Taps this input again and again: `every` so long, so many `times`.'),
+  release: optional(listOrOne(name('button')), 'Releases these inputs.'),
+  tap: optional(listOrOne(name('button')), 'Presses these inputs and releases them one tick later.'),
+  hold: optional(listOrOne(name('button')), 'Presses these inputs and releases them after `for`, or never.'),
+  mash: optional(name('button'), 'Taps this input several `times`, one press `every` so long.'),
   stick: optional(map('stick', coordinates), 'Pushes sticks to [x, y].'),
-  event: optional(name('event'), 'This event comes in.'),
-  request: optional(name('ability'), 'Code asks for this ability.'),
+  event: optional(name('event'), 'This event is received.'),
+  request: optional(name('ability'), 'Code requests this ability.'),
   pool: optional(map('pool', number(-1e6, 1e6)), 'Sets pools.'),
   velocity: optional(coordinates, 'Sets the velocity.'),
-  learn: optional(listOrOne(name('ability')), 'Makes these locked abilities known.'),
-  forget: optional(listOrOne(name('ability')), 'Takes these abilities away.'),
+  learn: optional(listOrOne(name('ability')), 'Learns these locked abilities.'),
+  forget: optional(listOrOne(name('ability')), 'Forgets these abilities.'),
   loadout: optional(name('loadout'), 'Changes the loadout.'),
-  reset: optional(name('ability'), 'Makes this ability ready.'),
+  reset: optional(name('ability'), 'Makes this ability ready: no cooldown, full charges.'),
   end: optional(name('ability'), 'Ends this ability.'),
-  freeze: optional(time(), "Stops the character's own clock for so long."),
+  freeze: optional(time(), "Stops the character's own clock for this long: hitstop."),
 };
 
 const input = fields(
@@ -71,12 +54,15 @@ const input = fields(
 const expectation = fields('an expectation', {
   at: optional(
     either({ plain: text(undefined, 'a time or "end"') }),
-    'At this very tick, or at the `end` (the default).',
+    'In this tick, or at the `end`: the last tick. Without any time, `started`, `ended`, `refused`, `event` and `landed` may come in any tick of the run; all else is expected at the end.',
   ),
-  from: optional(time(0), 'Somewhere from here on, up to `by`. Default: the start.'),
-  by: optional(time(0), 'Somewhere up to here. Default: the end.'),
-  always: optional(truth(), 'Through every tick from `from` to `by`.'),
-  times: optional(number(0, 1000, true), 'Exactly so many ticks between `from` and `by`; 0 for never.'),
+  from: optional(
+    time(0),
+    'In some tick from here on, up to `by`. Default, where `by`, `always` or `times` is given: the start.',
+  ),
+  by: optional(time(0), 'In some tick up to here. Default, where `from`, `always` or `times` is given: the end.'),
+  always: optional(truth(), 'In every tick from `from` to `by`.'),
+  times: optional(number(0, 1000, true), 'In exactly so many ticks from `from` to `by`; 0 for never.'),
   stance: optional(listOrOne(name('stance')), 'One of these stances holds.'),
   running: optional(listOrOne(name('ability')), 'These abilities run.'),
   idle: optional(listOrOne(name('lane')), 'Nothing runs in these lanes.'),
@@ -87,17 +73,23 @@ const expectation = fields('an expectation', {
   why: optional(word(...ENDINGS), 'With `ended`: why.'),
   refused: optional(name('ability'), 'A request for this ability is refused.'),
   because: optional(listOrOne(word(...REASONS)), 'With `refused`: exactly these reasons.'),
-  event: optional(name('event'), 'This event is told of.'),
+  event: optional(name('event'), 'This event is emitted.'),
   landed: optional(truth(), 'It lands.'),
   clip: optional(text(), 'This clip is shown.'),
-  charge: optional(map('ability', number(0, 1)), 'Charges of power are these.'),
+  facing: optional(word('left', 'right'), 'It faces this way.'),
+  shape: optional(name('shape'), 'It has this body shape.'),
+  height: optional(number(0, 1000), 'The body is this high.'),
+  place: optional(coordinates, 'The feet are at [x, y], as near as `within`.'),
+  within: optional(number(0, 10_000), 'With `place`: how far away is still near enough. Default 0.01.'),
+  charge: optional(map('ability', number(0, 1)), 'The charges of abilities are these, 0 to 1.'),
 });
 
 /** The whole of a scenario. */
 export const SCENARIO = fields('a scenario', {
+  $schema: optional(text(), 'Where the JSON Schema of this format is, for editors.'),
   loggia: required(word(FORMAT), `the format, ${FORMAT}.`),
   scenario: required(text(), 'what it shows, in a sentence.'),
-  moveset: required(text(), 'the file of the moveset, from here.'),
+  moveset: required(text(), "the file of the moveset, relative to the scenario's."),
   world: required(
     fields('a world', {
       rows: required(list(text(), { min: 1, max: 1000 }), 'the world as rows of text, the top one first.'),
@@ -131,5 +123,5 @@ export const SCENARIO = fields('a scenario', {
   ),
   run: required(time(), 'how long it runs.'),
   inputs: optional(list(input, { max: 1000 }), 'What comes in, and when.'),
-  expect: required(list(expectation, { min: 1, max: 1000 }), 'what must come of it.'),
+  expect: required(list(expectation, { min: 1, max: 1000 }), 'what is expected of it.'),
 });

@@ -66,7 +66,7 @@ describe('faults point into the formula', () => {
     ['vx = 3', 'Expected an operator or the end but found "="; write "==" to compare.'],
     ['vx > grounded', 'This must be a number, but this is a condition.'],
     ['stance.time > vx', 'This must be a time, but this is a number; write a unit, like 0.2s or 12f.'],
-    ['hlod(jump)', 'There is no fact or function "hlod(jump)" here. Did you mean "held(jump)"?'],
+    ['hedl(jump)', 'There is no fact or function "hedl(jump)" here. Did you mean "held(jump)"?'],
     ['min(1) > 2', 'min takes 2 values, not 1.'],
     ['vx', 'This must be a condition, but this is a number.'],
   ])('%s', (formula, sentence) => {

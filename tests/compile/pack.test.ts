@@ -46,7 +46,7 @@ test('what a pack looks like is known to its number: change PACKING when this ch
   );
   expect(rest).toEqual({
     loggia: 1,
-    packing: 2,
+    packing: 3,
     parsed: {
       loggia: 1,
       name: 'Pell',

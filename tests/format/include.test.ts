@@ -59,7 +59,7 @@ test('cycles, clashes, strangers and what lies outside are told', () => {
     'c.yaml': 'loggia: 1\npools: { wind: { max: 2 } }',
   };
   expect(load({ 'a.yaml': head('[b.yaml, c.yaml]'), ...clash }).told).toEqual([
-    'a.yaml:4:10 error include-clash: "pools.wind.max" stands in both b.yaml and c.yaml; say here which one is meant.',
+    'a.yaml:4:10 error include-clash: "pools.wind.max" is set in both b.yaml and c.yaml; set it in this file to choose a value.',
   ]);
   expect(load({ 'a.yaml': `${head('[b.yaml, c.yaml]')}\npools: { wind: { max: 3 } }`, ...clash }).told).toEqual([]);
   expect(load({ 'x/a.yaml': head('../b.yaml') }).told[0]).toContain(
@@ -101,7 +101,7 @@ abilities:
   const { diagnostics } = parseMoveset(text, 'pell.yaml', { check: (plan) => checkClips(plan, table) });
   expect(diagnostics.map(formatDiagnostic)).toEqual([
     'pell.yaml:3:27 error clip-unknown: There is no clip "pellStnad" in the table. Did you mean "pellStand"?',
-    'pell.yaml:5:94 warning clip-length: The clip "hit" lasts 9f, but its phase hit lasts 6f; make one of them fit.',
+    'pell.yaml:5:94 warning clip-length: The clip "hit" lasts 9f, but its phase hit lasts 6f; change one of them.',
   ]);
   expect(() => parseClipTable('{ "jab": 0 }')).toThrow('seconds above 0');
 });

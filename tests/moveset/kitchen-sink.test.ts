@@ -8,6 +8,7 @@ import type { FieldsShape, Shape } from '../../src/moveset/shape.js';
 
 /** A moveset that uses every key there is: it compiles only if the types know them all. */
 const everything = defineMoveset({
+  $schema: './moveset.schema.json',
   loggia: 1,
   name: 'Pell',
   rate: 60,
@@ -108,7 +109,7 @@ const everything = defineMoveset({
       phases: [
         {
           name: 'wind',
-          charge: { over: '1s', curve: 'smooth', levels: { full: 1 }, full: 'go', early: 'cancel' },
+          charge: { over: '1s', curve: 'smooth', levels: { full: 1 }, full: 'go', early: 'cancel', keep: true },
           interrupt: ['moving'],
           clip: 'coil',
         },

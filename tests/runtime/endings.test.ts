@@ -208,13 +208,28 @@ abilities:
       '"end" is the name of both an event and a moment of an ability; rename one of them.',
     ]);
   });
+  test.each([
+    ['', 0],
+    [', keep: true', 0.5],
+  ])('a charge that is interrupted is 0 at once, unless it says keep%s', (keep, left) => {
+    const c = makeCharacter(`
+abilities:
+  rush: { start: { press: gaff }, phases: [{ charge: { over: 10f${keep} } }, { for: 5f }] }
+  flinch: { start: { code: only }, breaks: rush, phases: [{ for: 2f }] }`);
+    c.door.press('gaff');
+    tick(c, 5);
+    c.door.request('flinch');
+    tick(c);
+    expect([c.readout.charge('rush'), c.facts.fact('charge(rush)')]).toEqual([left, left]);
+  });
+
   test('charges count the time to the next', () => {
     const c = makeCharacter(
       'abilities: { throw: { start: { press: gaff }, charges: { max: 2, every: 30f }, phases: [{ for: 1f }] } }',
     );
     tap(c, 'gaff');
     tap(c, 'gaff');
-    expect(c.explain('throw').text).toBe('throw may not start: no charge left, the next in 0.45 s.');
+    expect(c.explain('throw').text).toBe('throw may not start: no charges left, the next in 0.45 s.');
   });
 });
 

@@ -24,7 +24,7 @@ test('a refused request has every reason at once, changes nothing, and is told b
     { code: 'pool', pool: 'wind', have: 5, need: 9 },
   ]);
   expect(explained.text).toBe(
-    'flare may not start: not from stand, only from air; "vx > 1" does not hold: vx is 0; wind 5 of 9.',
+    'flare may not start: not allowed in stance stand, only in air; "vx > 1" does not hold: vx is 0; wind 5 of 9.',
   );
   const before = [c.readout.pool('wind'), c.readout.pool('oil'), c.readout.cooldown('flare')];
   expect(tap(c, 'gaff')).toEqual(['!flare from,when,pool']);
@@ -115,11 +115,11 @@ abilities:
 
 test('each code of a reason has its words', () => {
   expect(wordReason({ code: 'cooldown', left: 0.316 })).toBe('on cooldown for 0.31 s');
-  expect(wordReason({ code: 'charges', left: null })).toBe('no charge left');
-  expect(wordReason({ code: 'restart', pool: 'wind', have: 2, need: 6 })).toBe('wind ran dry: 2 of 6 to begin again');
-  expect(wordReason({ code: 'busy', by: 'jab', phase: 'windup' })).toBe(
-    'busy with jab (windup), which is not open to it',
+  expect(wordReason({ code: 'charges', left: null })).toBe('no charges left');
+  expect(wordReason({ code: 'restart', pool: 'wind', have: 2, need: 6 })).toBe(
+    'wind ran out: 2 of 6 needed to start again',
   );
+  expect(wordReason({ code: 'busy', by: 'jab', phase: 'windup' })).toBe('jab (windup) is running and not open to it');
 });
 
 test('an unknown name in code is an error that names the nearest; a refusal never is', () => {

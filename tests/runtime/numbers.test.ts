@@ -101,7 +101,7 @@ describe('functions that give no number', () => {
   test.each([undefined, 'four', Number.NaN, {}])('as a cost, %s refuses the ability with a reason', (value) => {
     const c = new Character(compileMoveset(moveset(() => value)), { world: flatGround() });
     expect(tap(c, 'gaff')).toEqual(['!jab cost']);
-    expect(c.explain('jab').text).toBe('jab may not start: the function for its cost in wind gives no number.');
+    expect(c.explain('jab').text).toBe('jab may not start: the function for its cost in wind returned no number.');
     expect(c.readout.pool('wind')).toBe(9);
   });
   test('as an effect, it does nothing', () => {

@@ -25,7 +25,7 @@ test('abilities are learnt and forgotten, also while they run', () => {
 test('a loadout that is swapped ends what does not come with it', () => {
   const c = makeCharacter(GROWING);
   expect(tap(c, 'gale')).toEqual([]);
-  expect(c.explain('glow').text).toBe('glow may not start: not with the loadout rigger.');
+  expect(c.explain('glow').text).toBe('glow may not start: not in the loadout rigger.');
   c.door.learn('heave');
   tap(c, 'gaff');
   c.door.loadout('lantern');

@@ -286,7 +286,14 @@ abilities:
     c.door.press('gaff');
     c.tick();
     expect(c.readout.events).toEqual([
-      { kind: 'refused', ability: 'leap', reasons: [{ code: 'from', stance: 'stand', allowed: ['air'] }], kept: 0.2 },
+      {
+        kind: 'refused',
+        ability: 'leap',
+        via: 'input',
+        main: { code: 'from', stance: 'stand', allowed: ['air'] },
+        reasons: [{ code: 'from', stance: 'stand', allowed: ['air'] }],
+        kept: 0.2,
+      },
     ]);
     expect(tick(c, 12)).toEqual([]);
     c.door.place(0, 9);
@@ -354,4 +361,28 @@ abilities:
   tap(c, 'move.down');
   tick(c);
   expect(c.may('hop')).toBe(false);
+});
+
+test('a refusal says what asked for the ability, and which of its reasons to show', () => {
+  const c = makeCharacter(`
+events: [ring]
+pools: { wind: { max: 9, start: 1 } }
+abilities:
+  hold: { start: { press: jump }, phases: [{ for: 60f }] }
+  jab: { start: [{ press: gaff }, { event: ring }], cost: { wind: 5 }, phases: [{ for: 2f }] }
+  warm: { start: { rule: grounded }, cost: { wind: 2 }, when: airborne, phases: [{ for: 2f }] }`);
+  c.door.press('jump');
+  c.door.press('gaff');
+  c.door.event('ring');
+  c.door.request('jab');
+  c.tick();
+  const told = c.readout.events.flatMap((e) => (e.kind === 'refused' ? [[e.ability, e.via, e.main.code]] : []));
+  expect(told).toEqual([
+    ['jab', 'input', 'pool'],
+    ['jab', 'event', 'pool'],
+    ['jab', 'code', 'pool'],
+    ['warm', 'rule', 'when'],
+  ]);
+  expect(c.explain('warm').main).toMatchObject({ code: 'when' });
+  expect(c.explain('hold').main).toMatchObject({ code: 'running' });
 });

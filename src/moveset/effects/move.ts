@@ -27,8 +27,11 @@ export interface Move<N extends NameTypes = NameTypes> {
   flat?: boolean;
   /** How far a stick must be pushed to count, 0 to 1. Default 0.3. */
   reach?: number;
-  /** How much of the parts of the velocity that it names is kept when it ends, by whatever way: `0` stops, `1` (default) keeps all. */
-  keep?: number;
+  /**
+   * How much of the parts of the velocity that it names is kept when it ends, however it ends: `0` or `0%` stops,
+   * `30%` keeps a share, `1` (default) keeps all.
+   */
+  keep?: Amount<N>;
 }
 
 export type Heading<N extends NameTypes = NameTypes> = 'facing' | 'up' | 'down' | 'velocity' | N['stick'];
@@ -44,7 +47,7 @@ const shape = fields('move', {
   mode: optional(word('set', 'add', 'replace')),
   flat: optional(truth()),
   reach: optional(number(0, 1)),
-  keep: optional(number(0, 1)),
+  keep: optional(formula('number', { percent: true, share: true, min: 0, max: 1 })),
 });
 
 interface ParsedMove {
@@ -55,7 +58,7 @@ interface ParsedMove {
   mode?: 'set' | 'add' | 'replace';
   flat?: boolean;
   reach?: number;
-  keep?: number;
+  keep?: ParsedFormula;
 }
 
 /** The numbers it owns: the parts that it holds, the velocity it holds them at (x, y, z), the parts that it named. */
@@ -75,7 +78,8 @@ export const move = effect<ParsedMove>(
     const along = value.speed && tools.number(value.speed);
     const up = value.up && tools.number(value.up);
     const forward = value.forward && tools.number(value.forward);
-    const { mode = 'set', keep = 1 } = value;
+    const { mode = 'set' } = value;
+    const keep = value.keep && tools.number(value.keep);
     const out = new Float64Array(3);
 
     const begin = (c: Frame, own: number) => {
@@ -143,18 +147,23 @@ export const move = effect<ParsedMove>(
       if (held & UPRIGHT) r[FORCED_VELOCITY + 1] = r[own + O_VELOCITY + 1];
       r[FORCED] |= held;
     };
-    const end = ({ r }: Frame, own: number) => {
-      const named = r[own + O_NAMED];
-      if (named & LEVEL) {
-        r[VX] *= keep;
-        r[VZ] *= keep;
-      }
-      if (named & UPRIGHT) r[VY] *= keep;
-    };
+    const end =
+      keep &&
+      ((c: Frame, own: number) => {
+        const { r } = c;
+        keep.run?.(c);
+        const part = Number.isNaN(r[keep.at]) ? 1 : r[keep.at];
+        const named = r[own + O_NAMED];
+        if (named & LEVEL) {
+          r[VX] *= part;
+          r[VZ] *= part;
+        }
+        if (named & UPRIGHT) r[VY] *= part;
+      });
     return {
       begin,
       fold: mode === 'add' ? undefined : fold,
-      end: keep === 1 ? undefined : end,
+      end,
     };
   },
   { inStances: false, owns: OWNS },

@@ -1,9 +1,9 @@
 import { listOrOne, optional, time, word } from '../shape.js';
-import { SOURCES } from '../sources.js';
+import { hintForSource, SOURCES } from '../sources.js';
 import type { ButtonInput } from '../types.js';
 import { inputKind, listOf } from './input.js';
 
-export const source = listOrOne({ ...word(...SOURCES), what: 'key or button' });
+export const source = listOrOne({ ...word(...SOURCES), what: 'key or button', hint: hintForSource });
 
 export const button = inputKind<ButtonInput>({
   key: 'button',

@@ -1,0 +1,127 @@
+/** What formulas can read, by family: how it is written, what it gives, and what it is outside its time. */
+export interface FactDoc {
+  readonly family: string;
+  /** With `{kind}` where a name stands. */
+  readonly write: string;
+  readonly gives: 'condition' | 'number' | 'time';
+  readonly doc: string;
+  /** Its value while there is nothing to tell. */
+  readonly otherwise?: string;
+}
+
+const fact = (family: string, write: string, gives: FactDoc['gives'], doc: string, otherwise?: string): FactDoc => ({
+  family,
+  write,
+  gives,
+  doc,
+  otherwise,
+});
+
+const body = (write: string, gives: FactDoc['gives'], doc: string, otherwise?: string) =>
+  fact('The body', write, gives, doc, otherwise);
+const input = (write: string, gives: FactDoc['gives'], doc: string, otherwise?: string) =>
+  fact('Inputs', write, gives, doc, otherwise);
+const pool = (write: string, doc: string) => fact('Pools', write, 'number', doc);
+const ability = (write: string, gives: FactDoc['gives'], doc: string, otherwise?: string) =>
+  fact('Abilities', write, gives, doc, otherwise);
+const probe = (write: string, gives: FactDoc['gives'], doc: string, otherwise?: string) =>
+  fact('Probes', write, gives, doc, otherwise);
+
+/** Every family of facts; a test holds this list against the facts that there are. */
+export const FACT_DOCS: readonly FactDoc[] = [
+  body('grounded', 'condition', 'The feet stand on something.'),
+  body('airborne', 'condition', 'The feet stand on nothing.'),
+  body('landed', 'condition', 'The feet touched the ground in this tick.'),
+  body('moving', 'condition', 'The level speed is above 0.05 per second.'),
+  body('atWall', 'condition', 'The body touches a wall.'),
+  body('atCeiling', 'condition', 'The body touches a ceiling.'),
+  body('headroom', 'condition', 'The first body shape fits here.'),
+  body('x', 'number', 'Position of the feet.'),
+  body('y', 'number', 'Position of the feet, upwards.'),
+  body('z', 'number', 'Position of the feet; 0 seen from the side.'),
+  body('vx', 'number', 'Velocity per second.'),
+  body('vy', 'number', 'Velocity per second, upwards.'),
+  body('vz', 'number', 'Velocity per second.'),
+  body('speed', 'number', 'Level speed per second.'),
+  body('facing', 'number', '1 or -1 seen from the side; in the open view the same as `facing.x`.'),
+  body('facing.x', 'number', 'Facing, a unit vector.'),
+  body('facing.z', 'number', 'Facing, a unit vector; 0 seen from the side.'),
+  body('gravity', 'number', 'Downward acceleration now, per second squared.'),
+  body('steer', 'number', 'How much the stick steers now, 0 to 1.'),
+  body('ground.normal.x', 'number', 'Normal of the ground.', '0 in the air'),
+  body('ground.normal.y', 'number', 'Normal of the ground.', '1 in the air'),
+  body('ground.normal.z', 'number', 'Normal of the ground.', '0 in the air'),
+  body('ground.vx', 'number', 'Velocity of what the feet stand on, per second.', '0 in the air'),
+  body('ground.vy', 'number', 'Velocity of what the feet stand on, per second.', '0 in the air'),
+  body('ground.vz', 'number', 'Velocity of what the feet stand on, per second.', '0 in the air'),
+  body('ground.time', 'time', 'How long the feet have stood on something.', '0s in the air'),
+  body('air.time', 'time', 'How long the feet have stood on nothing.', '0s on the ground'),
+  fact('Stances', 'stance.time', 'time', 'How long the present stance has lasted.'),
+  fact('Stances', 'in({stance})', 'condition', 'This is the present stance.'),
+  fact('Stances', 'tagged({tag})', 'condition', 'A stance, loadout, ability or phase with this tag is active.'),
+  input('held({button})', 'condition', 'The input is held.'),
+  input('pressed({button})', 'condition', 'The input was pressed in this tick.'),
+  input('released({button})', 'condition', 'The input was released in this tick.'),
+  input('heldFor({button})', 'time', 'How long the input has been held.', '0s while it is not held'),
+  input('{stick}.x', 'number', 'The stick, -1 (left) to 1 (right).'),
+  input('{stick}.y', 'number', 'The stick, -1 (down) to 1 (up).'),
+  input('{stick}.amount', 'number', 'How far the stick is pushed, 0 to 1.'),
+  pool('pool.{pool}', 'The amount in the pool.'),
+  pool('pool.{pool}.max', 'The upper limit of the pool.'),
+  pool('pool.{pool}.min', 'The lower limit of the pool.'),
+  ability('running({ability})', 'condition', 'The ability is running.'),
+  ability('timeIn({ability})', 'time', 'How long the ability has been running.', '0s while it is not running'),
+  ability('since({ability})', 'time', 'Time since the ability last ended.', 'infinite before its first end'),
+  ability(
+    'cooldown({ability})',
+    'time',
+    'How long until the cooldown is over.',
+    '0s without one; infinite while it waits for its event',
+  ),
+  ability(
+    'charge({ability})',
+    'number',
+    'The charge, 0 to 1, kept until the next start; 0 at once when interrupted.',
+    '0 without a charge',
+  ),
+  ability('charge', 'number', 'Inside an ability: its own charge.'),
+  ability('level({ability}.{level})', 'condition', 'The charge has reached this level.'),
+  ability('level({level})', 'condition', 'Inside an ability: its own charge has reached this level.'),
+  ability('charges({ability})', 'number', 'Uses that are left.', '0 without `charges`'),
+  ability('latched({ability})', 'condition', 'The toggle of the ability is latched.'),
+  fact('Events', 'event({event})', 'condition', 'The event was received in this tick.'),
+  fact('Loadouts', 'wearing({loadout})', 'condition', 'This is the active loadout.'),
+  probe('{probe}.hit', 'condition', 'The probe hits something.'),
+  probe('{probe}.distance', 'number', 'Distance to what it hits.', 'its reach on a miss'),
+  probe('{probe}.x', 'number', 'Where it hits.', 'the end of the ray on a miss'),
+  probe('{probe}.y', 'number', 'Where it hits.', 'the end of the ray on a miss'),
+  probe('{probe}.z', 'number', 'Where it hits.', 'the end of the ray on a miss'),
+  probe('{probe}.normal.x', 'number', 'Normal of what it hits.', '0 on a miss'),
+  probe('{probe}.normal.y', 'number', 'Normal of what it hits.', '0 on a miss'),
+  probe('{probe}.normal.z', 'number', 'Normal of what it hits.', '0 on a miss'),
+];
+
+/** Functions of formulas. */
+export const FUNCTION_DOCS: Readonly<Record<string, string>> = {
+  'abs(n)': 'Without its sign.',
+  'floor(n)': 'Rounded down.',
+  'ceil(n)': 'Rounded up.',
+  'round(n)': 'Rounded to the nearest whole number.',
+  'sign(n)': '1, 0 or -1.',
+  'sqrt(n)': 'The square root; 0 of a negative number.',
+  'min(a, b)': 'The smaller one.',
+  'max(a, b)': 'The larger one.',
+  'clamp(n, low, high)': 'Brought within the limits.',
+  'pick(condition, yes, no)': 'One of two numbers, by a condition.',
+};
+
+/** The facts of a moveset, each with its documentation; `known` are the keys that formulas can use. */
+export function documentFacts(known: readonly string[]): { key: string; doc: FactDoc | undefined }[] {
+  const patterns = FACT_DOCS.map((doc) => ({ doc, test: patternOf(doc.write) }));
+  return known.map((key) => ({ key, doc: patterns.find(({ test }) => test.test(key))?.doc }));
+}
+
+function patternOf(write: string): RegExp {
+  const escaped = write.replace(/[.()]/g, '\\$&');
+  return new RegExp(`^${escaped.replaceAll('{button}', '[\\w.]+').replace(/\{\w+\}/g, '\\w+')}$`);
+}

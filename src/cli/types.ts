@@ -1,0 +1,61 @@
+import type { NameTypes } from '../moveset/name-types.js';
+import type { NameKind } from '../moveset/shape.js';
+import type { CommandSpec } from './command.js';
+import { safe, showDiagnostic } from './io.js';
+
+export const types: CommandSpec = {
+  name: 'types',
+  summary: 'Print the names of a moveset as TypeScript types, so that code that uses the file is checked.',
+  args: '<file>',
+  argsDoc: 'a moveset file, YAML or JSON',
+  options: [],
+  example: 'loggia types demo/boatyard/pell.yaml > pell-names.d.ts',
+  async run([file], _, io) {
+    const { loadMoveset } = await import('../format/index.js');
+    const { plan, diagnostics } = await loadMoveset(file);
+    if (!plan) {
+      for (const d of diagnostics) io.err(showDiagnostic(d, io.errColor));
+      io.err(`loggia types: ${safe(file)} has errors; nothing was printed.`);
+      return 1;
+    }
+    const name = `${typeName(plan.name)}Names`;
+    io.out(
+      `// Names of the moveset ${safe(plan.name)}. Made by "loggia types"; make it again when the moveset changes.`,
+    );
+    io.out(`// Use: new Character(plan as Plan<${name}>, ...)`);
+    io.out(`export interface ${name} {`);
+    for (const kind of Object.keys(KINDS) as (keyof NameTypes)[]) io.out(`  ${kind}: ${union(namesOf(kind))};`);
+    io.out('}');
+    return 0;
+
+    function namesOf(kind: NameKind): readonly string[] {
+      const all = plan?.names[kind] ?? [];
+      // The sides of sticks follow from the sticks.
+      return kind === 'button' ? all.filter((button) => !button.includes('.')) : all;
+    }
+  },
+};
+
+/** Every kind of name, in the order in which they are printed. */
+const KINDS: Record<keyof NameTypes, true> = {
+  pool: true,
+  button: true,
+  stick: true,
+  probe: true,
+  lane: true,
+  stance: true,
+  ability: true,
+  event: true,
+  shape: true,
+  tag: true,
+  loadout: true,
+};
+
+function union(names: readonly string[]): string {
+  return names.length === 0 ? 'never' : names.map((name) => JSON.stringify(name)).join(' | ');
+}
+
+function typeName(name: string): string {
+  const word = name.replace(/[^A-Za-z0-9]+(\w)?/g, (_, next = '') => next.toUpperCase()).replace(/^\d+/, '');
+  return word.charAt(0).toUpperCase() + word.slice(1) || 'Moveset';
+}

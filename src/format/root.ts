@@ -1,0 +1,28 @@
+import { existsSync, realpathSync } from 'node:fs';
+import { dirname, isAbsolute, join, relative, resolve } from 'node:path';
+
+/**
+ * The folder that files included by `file` must be in: the nearest one above it with a package.json or a .git, else
+ * the folder of the file itself. Links are followed.
+ */
+export function findRoot(file: string): string {
+  const own = real(dirname(file));
+  for (let folder = own; ; folder = dirname(folder)) {
+    if (existsSync(join(folder, 'package.json')) || existsSync(join(folder, '.git'))) return folder;
+    if (folder === dirname(folder)) return own;
+  }
+}
+
+/** Whether a path lies in a folder, links followed. */
+export function isInFolder(root: string, path: string): boolean {
+  const way = relative(real(root), real(path));
+  return way !== '..' && !/^\.\.[/\\]/.test(way) && !isAbsolute(way);
+}
+
+function real(path: string): string {
+  try {
+    return realpathSync(path);
+  } catch {
+    return resolve(path);
+  }
+}

@@ -1,0 +1,65 @@
+import type { Plan } from '../compile/plan.js';
+import type { Parsed } from '../moveset/read.js';
+import type { Path, Sink } from '../report/diagnostic.js';
+import type { TileWorld } from '../world/tile-world.js';
+
+/** How many presses and the like one scenario may script. */
+const MOST_DEEDS = 100_000;
+
+/** Letters of the world that mean nothing, and surface tags that no probe asks for. */
+export function checkWorld(plan: Plan, { world, start }: Parsed, tiles: TileWorld, sink: Sink): void {
+  const meant = new Set(['@', '#', '-', '.', ' ', typeof start?.at === 'string' ? start.at : '@']);
+  for (const { letter } of Object.values((world.legend ?? {}) as Record<string, Parsed>)) meant.add(letter);
+  const asked = [...new Set(plan.probes.flatMap(({ on }) => on ?? []))];
+  for (const [name, tile] of Object.entries((world.legend ?? {}) as Record<string, Parsed>))
+    (tile.tags as string[] | undefined)?.forEach((tag, i) => {
+      const path = ['world', 'legend', name, 'tags', i];
+      if (!asked.includes(tag)) sink.add('unknown-surface', path, { tag, known: asked }, { severity: 'warning' });
+    });
+  const strange = new Set<string>();
+  (world.rows as string[]).forEach((row, i) => {
+    for (const letter of row) {
+      if (meant.has(letter) || strange.has(letter) || !tiles.find(letter)) continue;
+      strange.add(letter);
+      sink.add('unknown-letter', ['world', 'rows', i], { letter, known: [...meant] });
+    }
+  });
+}
+
+/** Inputs that do nothing: after the end, pressed while held, or with a key that belongs to another one. */
+export function checkScript({ inputs = [], run }: Parsed, sink: Sink): void {
+  const rows = inputs as Parsed[];
+  let deeds = 0;
+  const presses: { tick: number; down: boolean; input: string; path: Path }[] = [];
+  rows.forEach((row, i) => {
+    const path = ['inputs', i];
+    if (row.at >= run)
+      sink.add('out-of-range', [...path, 'at'], {
+        value: `${row.at}f`,
+        min: '0f',
+        max: `${run - 1}f, the last tick of the run`,
+      });
+    const own: Record<string, string> = { for: 'hold', every: 'mash', times: 'mash' };
+    for (const [key, owner] of Object.entries(own))
+      if (row[key] !== undefined && row[owner] === undefined)
+        sink.add('pointless-key', [...path, key], { key, why: `it belongs to "${owner}"` });
+    deeds += row.mash ? (row.times ?? 5) : 1;
+    const press = (input: string, key: string, length?: number) => {
+      presses.push({ tick: row.at, down: true, input, path: [...path, key] });
+      if (length !== undefined) presses.push({ tick: row.at + length, down: false, input, path: [...path, key] });
+    };
+    for (const input of row.press ?? []) press(input, 'press');
+    for (const input of row.tap ?? []) press(input, 'tap', 1);
+    for (const input of row.hold ?? []) press(input, 'hold', row.for);
+    for (const input of row.release ?? [])
+      presses.push({ tick: row.at, down: false, input, path: [...path, 'release'] });
+  });
+  if (deeds > MOST_DEEDS) sink.add('too-many', ['inputs'], { count: deeds, min: 0, max: MOST_DEEDS });
+  const since = new Map<string, number>();
+  for (const { tick, down, input, path } of presses.sort((a, b) => a.tick - b.tick)) {
+    const held = since.get(input);
+    if (down && held !== undefined) sink.add('pressed-twice', path, { input, since: `${held}f` });
+    if (down) since.set(input, tick);
+    else since.delete(input);
+  }
+}

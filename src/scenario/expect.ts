@@ -1,0 +1,310 @@
+import type { Plan } from '../compile/plan.js';
+import type { Condition, Reading } from '../compile/readings.js';
+import type { Parsed, ParsedFormula } from '../moveset/read.js';
+import { parseTime } from '../moveset/time.js';
+import type { Path, Sink } from '../report/diagnostic.js';
+import type { LoggiaEvent } from '../report/events.js';
+import { wordEvent } from '../report/story.js';
+import { count } from '../report/words.js';
+import type { Character } from '../runtime/character.js';
+import { Sightings } from './sightings.js';
+
+/** An expectation that was not met. */
+export interface Failure {
+  /** Its place in the list, from 0 on. */
+  readonly index: number;
+  readonly expected: string;
+  readonly was: string;
+  /** Where it happened instead, or what came nearest; empty when there is nothing to tell. */
+  readonly instead: string;
+  readonly tick: number;
+}
+
+/** One thing that an expectation asks of a tick. */
+interface Check {
+  readonly text: string;
+  holds(c: Character, events: readonly LoggiaEvent[]): boolean;
+  /** What there was instead. */
+  was(c: Character, events: readonly LoggiaEvent[]): string;
+  /** Events that came near: of the same ability, or of the same kind. */
+  near?(event: LoggiaEvent): boolean;
+}
+
+export interface Expect {
+  look(c: Character, tick: number, events: readonly LoggiaEvent[]): void;
+  judge(): Failure | undefined;
+}
+
+/** Keys whose expectation is a moment: without a time, it may come anywhere in the run. */
+const MOMENTS = ['started', 'refused', 'ended', 'event', 'landed'] as const;
+
+/** Prepares an expectation of a run of so many ticks; its faults go to `sink`. */
+export function prepareExpect(plan: Plan, row: Parsed, index: number, run: number, sink: Sink): Expect {
+  const path = ['expect', index];
+  const checks = collectChecks(plan, row, path, sink);
+  if (checks.length === 0)
+    sink.add('missing-key', path, {
+      key: 'stance',
+      title: 'an expectation',
+      doc: 'or another key that says what is expected.',
+    });
+  const { from, by } = findWindow(plan, row, run, path, sink);
+  const text = checks.map((check) => check.text).join(', ');
+  const sightings = new Sightings();
+  let met = 0;
+  let missed: { text: string; was: string; tick: number } | undefined;
+  return {
+    look(c, tick, events) {
+      const failed = checks.find((check) => !check.holds(c, events));
+      if (!failed) sightings.note(tick);
+      else
+        for (const event of events) if (failed.near?.(event)) sightings.noteNear(tick, `${wordEvent(event)}`, from, by);
+      if (tick < from || tick > by) return;
+      if (!failed) met++;
+      else if (!missed || !row.always) missed = { text: failed.text, was: failed.was(c, events), tick };
+    },
+    judge() {
+      const where = from === by ? '' : from === 0 && by === run - 1 ? '' : ` between ${from}f and ${by}f`;
+      const found = sightings.tell();
+      if (row.times !== undefined) {
+        if (met === row.times) return undefined;
+        const expected = `${text}, ${count(row.times, 'time')}${where}`;
+        return { index, expected, was: count(met, 'time'), instead: found, tick: sightings.first(from, by) ?? by };
+      }
+      if (row.always ? met === by - from + 1 : met > 0) return undefined;
+      const last = missed ?? { text, was: 'nothing happened', tick: by };
+      if (from === by || row.always)
+        return {
+          index,
+          expected: last.text + (row.always ? `, always${where}` : ''),
+          was: last.was,
+          instead: found,
+          tick: last.tick,
+        };
+      return {
+        index,
+        expected: text + where,
+        was: `never; at the end ${last.was}`,
+        instead: found,
+        tick: sightings.nearest ?? by,
+      };
+    },
+  };
+}
+
+/** The ticks in which an expectation looks; what can test nothing is a fault. */
+function findWindow(plan: Plan, row: Parsed, run: number, path: Path, sink: Sink): { from: number; by: number } {
+  const last = run - 1;
+  const late = (tick: number, key: string) => {
+    if (tick > last)
+      sink.add('out-of-range', [...path, key], {
+        value: `${tick}f`,
+        min: '0f',
+        max: `${last}f, the last tick of the run`,
+      });
+  };
+  const { at, from, by, always, times } = row;
+  if (at !== undefined) {
+    for (const key of ['from', 'by', 'always', 'times'])
+      if (row[key] !== undefined)
+        sink.add('pointless-key', [...path, key], { key, why: '"at" already says the one tick' });
+    if (at === 'end') return { from: last, by: last };
+    const ticks = parseTime(at, plan.rate);
+    if (ticks === undefined) sink.add('bad-time', [...path, 'at'], { value: at });
+    const tick = Math.round(ticks ?? 0);
+    late(tick, 'at');
+    return { from: tick, by: tick };
+  }
+  if (from !== undefined) late(from, 'from');
+  if (by !== undefined) late(by, 'by');
+  if (from !== undefined && by !== undefined && from > by)
+    sink.add('pointless-key', [...path, 'from'], { key: 'from', why: `it is after "by", which is ${by}f` });
+  if (always && times !== undefined)
+    sink.add('pointless-key', [...path, 'times'], { key: 'times', why: '"always" already says every tick' });
+  const anywhere =
+    from !== undefined ||
+    by !== undefined ||
+    always ||
+    times !== undefined ||
+    MOMENTS.some((key) => row[key] !== undefined);
+  return anywhere ? { from: from ?? 0, by: by ?? last } : { from: last, by: last };
+}
+
+function collectChecks(plan: Plan, row: Parsed, path: Path, sink: Sink): Check[] {
+  const checks: Check[] = [];
+  const add = (check: Check) => checks.push(check);
+  const lanes = (c: Character) =>
+    plan.names.lane.flatMap((lane) => wordLane(c, lane) ?? []).join(', ') || 'nothing running';
+  if (row.stance)
+    add({
+      text: `stance ${row.stance.join(' or ')}`,
+      holds: (c) => row.stance.includes(c.readout.stance),
+      was: (c) => `stance ${c.readout.stance}`,
+    });
+  for (const ability of row.running ?? [])
+    add({
+      text: `${ability} running`,
+      holds: (c) => c.readout.isRunning(ability),
+      was: lanes,
+      near: (e) => isOf(e, ability),
+    });
+  for (const lane of row.idle ?? [])
+    add({
+      text: `nothing running in ${lane}`,
+      holds: (c) => c.readout.ability(lane) === null,
+      was: (c) => `${c.readout.ability(lane)} running`,
+    });
+  if (row.phase !== undefined) {
+    const known = [...new Set(plan.phases.map((phase) => phase.name))];
+    if (!known.includes(row.phase))
+      sink.add('unknown-name', [...path, 'phase'], { value: row.phase, what: 'phase', known });
+    add({
+      text: `phase ${row.phase}`,
+      holds: (c) => plan.names.lane.some((lane) => c.readout.phase(lane) === row.phase),
+      was: lanes,
+      near: (e) => e.kind === 'phase' && e.phase === row.phase,
+    });
+  }
+  for (const formula of (row.that ?? []) as ParsedFormula[])
+    for (const condition of plan.conditions(formula, sink)) add(conditionCheck(condition));
+  if (row.clip !== undefined) {
+    if (!plan.clips.includes(row.clip))
+      sink.add('unknown-name', [...path, 'clip'], { value: row.clip, what: 'clip', known: plan.clips });
+    add({
+      text: `clip ${row.clip}`,
+      holds: (c) => c.readout.clip === row.clip,
+      was: (c) => `clip ${c.readout.clip ?? 'none'}`,
+      near: (e) => e.kind === 'clip' && e.clip === row.clip,
+    });
+  }
+  if (row.facing)
+    add({
+      text: `facing ${row.facing}`,
+      holds: (c) => (row.facing === 'left' ? c.readout.facing < 0 : c.readout.facing > 0),
+      was: (c) => `facing ${c.readout.facing < 0 ? 'left' : 'right'}`,
+    });
+  if (row.shape)
+    add({
+      text: `shape ${row.shape}`,
+      holds: (c) => c.readout.shape === row.shape,
+      was: (c) => `shape ${c.readout.shape}`,
+    });
+  if (row.height !== undefined)
+    add({
+      text: `height ${row.height}`,
+      holds: (c) => Math.abs(c.readout.height - row.height) < 1e-9,
+      was: (c) => `height ${c.readout.height}`,
+    });
+  if (row.place) add(placeCheck(row.place, row.within ?? 0.01));
+  else if (row.within !== undefined) pointless(sink, path, 'within', 'it belongs to "place"');
+  for (const [ability, charge] of Object.entries((row.charge ?? {}) as Record<string, number>))
+    add({
+      text: `charge of ${ability} ${charge}`,
+      holds: (c) => Math.abs(c.readout.charge(ability) - charge) < 1e-9,
+      was: (c) => `charge ${exactly(c.readout.charge(ability), [charge])}`,
+    });
+  addMoments(row, path, sink, add);
+  return checks;
+}
+
+function addMoments(row: Parsed, path: Path, sink: Sink, add: (check: Check) => void): void {
+  const moment = (text: string, test: (e: LoggiaEvent) => boolean, near: (e: LoggiaEvent) => boolean) =>
+    add({
+      text,
+      near,
+      holds: (_, events) => events.some(test),
+      was: (_, events) => events.map(wordEvent).join('; ') || 'nothing happened',
+    });
+  const { started, ended, why, refused, because, event } = row;
+  if (started)
+    moment(
+      `${started} starts`,
+      (e) => e.kind === 'started' && e.ability === started,
+      (e) => isOf(e, started),
+    );
+  if (ended)
+    moment(
+      `${ended} ends${why ? ` (${why})` : ''}`,
+      (e) => e.kind === 'ended' && e.ability === ended && (!why || e.why === why),
+      (e) => isOf(e, ended),
+    );
+  else if (why !== undefined) pointless(sink, path, 'why', 'it belongs to "ended"');
+  if (refused)
+    moment(
+      `${refused} refused${because ? ` because ${because.join(', ')}` : ''}`,
+      (e) => e.kind === 'refused' && e.ability === refused && sameReasons(e, because),
+      (e) => isOf(e, refused),
+    );
+  else if (because !== undefined) pointless(sink, path, 'because', 'it belongs to "refused"');
+  if (event)
+    moment(
+      `emits ${event}`,
+      (e) => e.kind === 'emitted' && e.event === event,
+      (e) => e.kind === 'received' && e.event === event,
+    );
+  if (row.landed)
+    moment(
+      'lands',
+      (e) => e.kind === 'landed',
+      (e) => e.kind === 'left',
+    );
+}
+
+function pointless(sink: Sink, path: Path, key: string, why: string): void {
+  sink.add('pointless-key', [...path, key], { key, why });
+}
+
+function placeCheck([x, y, z]: number[], within: number): Check {
+  const text = `at ${[x, y, ...(z === undefined ? [] : [z])].join(', ')} within ${within}`;
+  const distance = ({ readout }: Character) =>
+    Math.sqrt((readout.x - x) ** 2 + (readout.y - y) ** 2 + (z === undefined ? 0 : (readout.z - z) ** 2));
+  return {
+    text,
+    holds: (c) => distance(c) <= within,
+    was: ({ readout }) =>
+      `at ${[readout.x, readout.y, ...(z === undefined ? [] : [readout.z])].map((n) => exactly(n, [x, y])).join(', ')}`,
+  };
+}
+
+function conditionCheck({ text, test, readings }: Condition): Check {
+  const compared = [...text.matchAll(/\d+(?:\.\d+)?/g)].map(([digits]) => Number(digits));
+  return {
+    text,
+    holds: (c) => test(c),
+    was: (c) =>
+      readings.map((reading) => `${reading.text} is ${showReading(c, reading, compared)}`).join(', ') || 'false',
+  };
+}
+
+function showReading(c: Character, { type, run, at }: Reading, compared: readonly number[]): string {
+  run?.(c);
+  const value = c.r[at];
+  if (type === 'truth') return String(value === 1);
+  return type === 'time' ? `${exactly(value / c.plan.rate, compared)}s` : exactly(value, compared);
+}
+
+/** Two decimals, or as many as it takes to differ from each number that it is compared with and is not. */
+function exactly(value: number, compared: readonly number[]): string {
+  if (!Number.isFinite(value)) return String(value);
+  for (let digits = 2; digits <= 15; digits++) {
+    const shown = Number(value.toFixed(digits));
+    if (shown === value || compared.every((other) => Math.abs(other) !== Math.abs(shown))) return String(shown + 0);
+  }
+  return String(value);
+}
+
+function isOf(event: LoggiaEvent, ability: string): boolean {
+  return (event.kind === 'started' || event.kind === 'refused' || event.kind === 'ended') && event.ability === ability;
+}
+
+function sameReasons(event: Extract<LoggiaEvent, { kind: 'refused' }>, because: string[] | undefined): boolean {
+  if (!because) return true;
+  const codes = new Set(event.reasons.map((reason) => reason.code as string));
+  return codes.size === new Set(because).size && because.every((code) => codes.has(code));
+}
+
+function wordLane({ readout }: Character, lane: string): string | null {
+  const ability = readout.ability(lane);
+  const phase = readout.phase(lane);
+  return ability && phase ? `${ability}.${phase} running` : ability && `${ability} running`;
+}
