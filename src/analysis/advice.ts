@@ -5,16 +5,24 @@ import { bindingsOf, kindOf } from '../moveset/inputs/index.js';
 import { isPlain, type Parsed, type ParsedFormula } from '../moveset/read.js';
 import type { Moveset } from '../moveset/types.js';
 import { NEVER } from '../record/slots.js';
-import type { Diagnostic, Path, Sink } from '../report/diagnostic.js';
+import { adviseEvents, adviseLanes, adviseRules, adviseTags, adviseTriggers } from './habits.js';
+import { adviseGrace, advisePresses } from './presses.js';
+import { overlap, scopesOf, warn } from './tools.js';
 
-/** What people get wrong, in movesets that are otherwise sound; a new check is a function like these and a name here. */
+/** What people get wrong in movesets that have no errors; a new check is a function like these and a name here. */
 const CHECKS: readonly ((given: Given) => void)[] = [
   adviseInputs,
   adviseBindings,
   adviseStarts,
   adviseCooldowns,
   adviseUpkeeps,
+  adviseTriggers,
   advisePresses,
+  adviseGrace,
+  adviseRules,
+  adviseTags,
+  adviseEvents,
+  adviseLanes,
   adviseCharges,
   adviseFollows,
   adviseLoadouts,
@@ -22,16 +30,6 @@ const CHECKS: readonly ((given: Given) => void)[] = [
 
 export function advise(given: Given): void {
   for (const check of CHECKS) check(given);
-}
-
-function warn(
-  sink: Sink,
-  code: Diagnostic['code'],
-  path: Path,
-  params: Record<string, unknown>,
-  on: 'key' | 'value' = 'key',
-) {
-  sink.add(code, path, params, { severity: 'warning', on });
 }
 
 function adviseInputs({ plan, parsed, read, sink }: Given): void {
@@ -103,28 +101,21 @@ function whyNever(plan: Plan, source: Moveset, ability: AbilityPlan, parsed: Par
     if (range && typeof cost?.source === 'number' && cost.source > range.max - range.min)
       return `it costs ${cost.source} of ${pool}, which never holds more than ${range.max - range.min}; lower the cost or raise the limit`;
   }
-  const away = plan.view === 'open' && [parsed.start].flat().find((start) => wantsUpright(start));
-  if (away)
-    return 'a start wants "up" or "down", which no stick gives in the open view; use "forward", "back" or "neutral"';
   if (ability.from && !ability.from.some((allowed, i) => allowed && canHold(source, plan.names.stance[i])))
-    return 'none of the stances it may start in can ever hold; let it start elsewhere';
+    return 'none of the stances it may start in can ever apply; let it start in another';
   const parts = (parsed.when ?? []).flatMap((w: ParsedFormula) => conjuncts(w));
   const texts = new Set<string>(parts.map((part: Part) => part.text));
   for (const { text, node } of parts as Part[]) {
-    if (text === 'false') return '"when" is false; take the ability out, or lock it';
-    if (texts.has(`not ${text}`)) return `"when" wants both ${text} and not ${text}; drop one of them`;
+    if (text === 'false') return 'its "when" is false; remove the ability, or give it "locked: true"';
+    if (texts.has(`not ${text}`)) return `its "when" needs both ${text} and not ${text}; remove one of them`;
     if (text === 'airborne' && texts.has('grounded'))
-      return '"when" wants both grounded and airborne; drop one of them';
+      return 'its "when" needs both grounded and airborne; remove one of them';
     const bound = poolBound(node);
     const range = bound && limits(bound.pool);
     if (bound && range && (bound.op === '>' ? bound.value >= range.max : bound.value > range.max))
-      return `"when" wants ${text}, but ${bound.pool} never holds more than ${range.max}; want less or raise the limit`;
+      return `its "when" needs ${text}, but ${bound.pool} never holds more than ${range.max}; lower the number or raise the limit`;
   }
   return undefined;
-}
-
-function wantsUpright(start: Parsed | undefined): boolean {
-  return [start?.toward, ...(start?.sequence ?? [])].some((word) => word === 'up' || word === 'down');
 }
 
 function canHold(moveset: Moveset, stance: string): boolean {
@@ -170,46 +161,13 @@ function adviseUpkeeps({ plan, source, sink }: Given): void {
     }
 }
 
-function advisePresses({ plan, parsed, sink }: Given): void {
-  const presses = plan.triggers.filter((trigger) => trigger.on !== null && trigger.button >= 0);
-  presses.forEach((second, i) => {
-    const other = presses
-      .slice(0, i)
-      .find((first) => first.sign === second.sign && collide(first.ability, second.ability));
-    if (!other) return;
-    const [first, later] = [other.ability, second.ability].map((index) => plan.names.ability[index]);
-    warn(sink, 'same-press', ['abilities', later], { first, second: later });
-  });
-  function collide(i: number, k: number): boolean {
-    const [a, b] = [plan.abilities[i], plan.abilities[k]];
-    if (i === k || a.lane !== b.lane || a.follows || b.follows) return false;
-    if (!overlap(a.from, b.from) || !overlap(a.loadouts, b.loadouts)) return false;
-    const conditions = ({ name }: AbilityPlan) =>
-      JSON.stringify((parsed.abilities[name]?.when ?? []).map((w: Parsed) => String(w?.source)));
-    return conditions(a) === conditions(b);
-  }
-}
-
-/** Whether two tables allow something in common; no table allows all. */
-function overlap(a: Uint8Array | null, b: Uint8Array | null): boolean {
-  return !a || !b || a.some((allowed, i) => allowed === 1 && b[i] === 1);
-}
-
 function adviseCharges({ plan, sink }: Given): void {
-  for (const { index, name, firstPhase } of plan.abilities) {
-    const declared = plan.abilities[index].triggers.filter((trigger) => !trigger.byCode);
-    plan.phases.forEach(({ ability, charge, until, lasts }, i) => {
-      if (
-        ability !== index ||
-        !charge ||
-        until.length > 0 ||
-        lasts < NEVER ||
-        declared.some((trigger) => trigger.button >= 0)
-      )
-        return;
-      warn(sink, 'no-release', ['abilities', name, 'phases', i - firstPhase, 'charge'], { ability: name });
-    });
-  }
+  plan.phases.forEach(({ ability, charge, until, lasts }, i) => {
+    if (!charge || until.length > 0 || lasts < NEVER) return;
+    const { name, firstPhase, triggers } = plan.abilities[ability];
+    if (triggers.some((trigger) => !trigger.byCode && trigger.button >= 0)) return;
+    warn(sink, 'no-release', ['abilities', name, 'phases', i - firstPhase, 'charge'], { ability: name });
+  });
 }
 
 function adviseFollows({ plan, sink }: Given): void {
@@ -217,8 +175,7 @@ function adviseFollows({ plan, sink }: Given): void {
     a.follows?.forEach(({ ability, within }) => {
       if (within !== 0) return;
       const other = plan.abilities[ability];
-      const phases = plan.phases.filter((phase) => phase.ability === ability);
-      const scopes = [other.scope, ...phases.map((phase) => phase.scope)];
+      const scopes = scopesOf(plan, other);
       const open = scopes.some((scope) => scope.open?.[a.index] === 1) || a.breaks?.[ability] === 1;
       if (open && other.lane === a.lane) return;
       warn(sink, 'no-follow', ['abilities', a.name, 'follows'], { ability: a.name, other: other.name });

@@ -58,6 +58,8 @@ class PlanCompiler {
   private readonly indexes: Record<NameKind, Map<string, number>>;
   private readonly cooldowns: Map<string, number>;
   private readonly masks = new Map<string, Uint8Array>();
+  /** Loadouts by the abilities and tags that they list. */
+  private readonly byMember = new Map<string, number[]>();
   private readonly members = new Map<string, Map<string, number[]>>();
 
   constructor(
@@ -379,11 +381,19 @@ class PlanCompiler {
 
   /** Where an ability is there: in the loadouts that list it or a tag of it, or everywhere if none does. */
   private loadoutsOf(name: string, a: Parsed): Uint8Array | null {
-    const there = Uint8Array.from(this.names.loadout, (loadout) => {
-      const listed: (string | undefined)[] = this.parsed.loadouts[loadout]?.abilities ?? [];
-      return listed.includes(name) || listed.some((tag) => tag && a.tags?.includes(tag)) ? 1 : 0;
-    });
-    return there.includes(1) ? there : null;
+    const { byMember } = this;
+    if (byMember.size === 0) {
+      this.names.loadout.forEach((loadout, i) => {
+        const listed: (string | undefined)[] = this.parsed.loadouts[loadout]?.abilities ?? [];
+        for (const member of listed)
+          if (member !== undefined) byMember.set(member, [...(byMember.get(member) ?? []), i]);
+      });
+    }
+    const loadouts = [name, ...(a.tags ?? [])].flatMap((member: string) => byMember.get(member) ?? []);
+    if (loadouts.length === 0) return null;
+    const there = new Uint8Array(this.names.loadout.length);
+    for (const i of loadouts) there[i] = 1;
+    return there;
   }
 
   private clipIndex(clip: string | undefined): number {

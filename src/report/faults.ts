@@ -71,7 +71,18 @@ export const FAULTS = {
     `Nothing ever releases this charge, because no input starts ${describe(p.ability)}. Give the charge "full: go", or the phase an "until".`,
   'no-start': (p: { ability: unknown; why: unknown }) => `${describe(p.ability)} can never start: ${p.why}.`,
   'same-press': (p: { first: unknown; second: unknown }) =>
-    `${describe(p.first)} and ${describe(p.second)} answer the same press in the same lane from the same stances, so the second never does; tell them apart by "from", "when", "follows" or a more specific start.`,
+    `${describe(p.first)} and ${describe(p.second)} start on the same press, and ${describe(p.first)} goes first wherever both may start, so ${describe(p.second)} never starts. Tell them apart by "from", "when", "follows" or a more specific start.`,
+  'grace-lost': (p: { first: unknown; second: unknown }) =>
+    `${describe(p.first)} is declared before ${describe(p.second)} and takes the same press in the air, so this grace never counts. Declare ${describe(p.second)} first.`,
+  'rule-repeats': (p: { ability: unknown; ticks: unknown }) =>
+    `${describe(p.ability)} starts again every ${p.ticks}f while its rule holds. Give it a cooldown, let its last phase last until the rule ends, or read since(${p.ability}) in the rule.`,
+  'tag-unworn': (p: { tag: unknown; key: unknown; kind: unknown }) =>
+    `No ${p.kind} has the tag ${describe(p.tag)}, so it does nothing in "${p.key}". Put the tag on the ${p.kind} itself.`,
+  'event-unheard': (p: { event: unknown; ability: unknown }) =>
+    `${describe(p.ability)} emits ${describe(p.event)} and something here waits for it, but what is emitted goes to the host only. Let the host send it back with door.event, or use a rule.`,
+  'lane-kept': (p: { ability: unknown; lane: unknown; other: unknown }) =>
+    `${describe(p.ability)} keeps the lane ${describe(p.lane)} until it falls or lands, and is "open" to nothing: ${describe(p.other)} cannot start before. Make the phase short, or give it an "open".`,
+  'start-never': (p: { why: unknown }) => `This start can never happen: ${p.why}.`,
   'short-cooldown': (p: { ability: unknown; cooldown: unknown; ticks: unknown }) =>
     `The cooldown of ${p.cooldown}f ends before ${describe(p.ability)} does, which lasts ${p.ticks}f. Count it from the end, or make it longer.`,
   syntax: (p: { why: unknown }) => `This is not valid YAML: ${p.why}`,

@@ -1,0 +1,40 @@
+import type { AbilityPlan, PhasePlan, Plan, ScopePlan } from '../compile/plan.js';
+import type { Parsed } from '../moveset/read.js';
+import type { Code, Path, Sink, Told } from '../report/diagnostic.js';
+
+export function warn<C extends Code>(
+  sink: Sink,
+  code: C,
+  path: Path,
+  params: Told<C>,
+  on: 'key' | 'value' = 'key',
+): void {
+  sink.add(code, path, params, { severity: 'warning', on });
+}
+
+export function phasesOf(plan: Plan, { firstPhase }: AbilityPlan): PhasePlan[] {
+  const phases: PhasePlan[] = [];
+  for (let i = firstPhase; i >= 0; i = plan.phases[i].next) phases.push(plan.phases[i]);
+  return phases;
+}
+
+/** The scopes of an ability: its own and those of its phases. */
+export function scopesOf(plan: Plan, a: AbilityPlan): ScopePlan[] {
+  return [a.scope, ...phasesOf(plan, a).map((phase) => phase.scope)];
+}
+
+/** Whether two tables allow something in common; no table allows all. */
+export function overlap(a: Uint8Array | null, b: Uint8Array | null): boolean {
+  return !a || !b || a.some((allowed, i) => allowed === 1 && b[i] === 1);
+}
+
+/** Whether a table allows all that another one allows; no table allows all. */
+export function covers(wide: Uint8Array | null, narrow: Uint8Array | null): boolean {
+  return !wide || narrow?.every((allowed, i) => allowed === 0 || wide[i] === 1);
+}
+
+/** The sources of an ability's conditions, to compare them by what was written. */
+export function conditionsOf(parsed: Parsed, { name }: AbilityPlan): string[] {
+  const when: (Parsed | undefined)[] = parsed.abilities?.[name]?.when ?? [];
+  return when.flatMap((w) => (w ? String(w.source).split(/\s+and\s+/) : []));
+}
