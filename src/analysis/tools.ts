@@ -30,7 +30,8 @@ export function overlap(a: Uint8Array | null, b: Uint8Array | null): boolean {
 
 /** Whether a table allows all that another one allows; no table allows all. */
 export function covers(wide: Uint8Array | null, narrow: Uint8Array | null): boolean {
-  return !wide || narrow?.every((allowed, i) => allowed === 0 || wide[i] === 1);
+  if (!wide || !narrow) return !wide;
+  return narrow.every((allowed, i) => allowed === 0 || wide[i] === 1);
 }
 
 /** The sources of an ability's conditions, to compare them by what was written. */
