@@ -30,13 +30,23 @@ try {
   writeFileSync(join(folder, 'use.mts'), text.join('\n'));
   writeFileSync(join(folder, 'use.mjs'), text.join('\n'));
   execFileSync('node', ['use.mjs'], { cwd: folder, stdio: 'inherit' });
-  const tsc = join(root, 'node_modules/typescript/bin/tsc');
-  execFileSync(
-    'node',
-    [tsc, '--noEmit', '--strict', '--module', 'nodenext', '--target', 'es2023', '--lib', 'es2023,dom', 'use.mts'],
-    { cwd: folder, stdio: 'inherit' },
+  // The types catch what they should, in the oldest TypeScript that is promised, too, and however modules are resolved.
+  const types = readFileSync(join(root, 'tests/moveset.types.ts'), 'utf8');
+  writeFileSync(join(folder, 'types.mts'), types.replace("'../src/index.js'", "'loggia'"));
+  const common = ['--noEmit', '--strict', '--target', 'es2022', '--lib', 'es2023,dom', '--types', 'node'];
+  for (const typescript of ['typescript', 'typescript-oldest'])
+    for (const modules of [
+      ['--module', 'nodenext'],
+      ['--module', 'esnext', '--moduleResolution', 'bundler'],
+    ])
+      execFileSync(
+        'node',
+        [join(root, 'node_modules', typescript, 'bin/tsc'), ...common, ...modules, 'use.mts', 'types.mts'],
+        { cwd: folder, stdio: 'inherit' },
+      );
+  console.log(
+    `package: ${subpaths.join(', ')} import from the packed tarball, and type-check in every way that is promised`,
   );
-  console.log(`package: ${subpaths.join(', ')} import and type-check from the packed tarball`);
 } finally {
   rmSync(folder, { recursive: true, force: true });
 }

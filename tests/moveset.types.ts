@@ -1,7 +1,7 @@
 /** Compiled by `npm run types`, never run: what must be an error in the editor, and what must not. */
-import { defineMoveset } from '../src/index.js';
+import { Character, compileMoveset, defineMoveset, flatGround, type Moveset, type NameTypes } from '../src/index.js';
 
-defineMoveset({
+const pell = defineMoveset({
   loggia: 1,
   name: 'Pell',
   pools: { wind: { max: 24 } },
@@ -11,7 +11,7 @@ defineMoveset({
   body: { shapes: { tall: [0.6, 1.8], low: [0.6, 0.9] } },
   lanes: ['body', 'hands'],
   stances: {
-    stand: { when: (f) => f.grounded && f.hits('wall') && f.pool('wind') > 1, body: 'low', tags: 'floor' },
+    stand: { when: (f) => f.grounded && f.hit('wall') && f.pool('wind') > 1, body: 'low', tags: 'floor' },
     fall: {},
   },
   abilities: {
@@ -43,7 +43,7 @@ defineMoveset({
     // @ts-expect-error there is no pool "wnid"
     crouch: { when: (f) => f.pool('wnid') > 1 },
     // @ts-expect-error there is no probe "wlal"
-    press: { when: (f) => f.hits('wlal') },
+    press: { when: (f) => f.hit('wlal') },
     fall: {},
   },
   abilities: {
@@ -65,5 +65,65 @@ defineMoveset({
     h: { start: { event: 'bel' } },
     // @ts-expect-error there is no side "lefft"
     i: { start: { hold: 'move.lefft' } },
+    // @ts-expect-error there is no event "bel"
+    j: { start: { event: 'bell' }, cooldown: { for: '3f', from: 'bel' } },
+    // @ts-expect-error a start is one of its kinds
+    k: { start: { press: 'jump', hold: 'jump' } },
+    // @ts-expect-error there is no phase "og"
+    l: { start: { press: 'jump' }, pay: 'og', phases: [{ name: 'go', for: '1f' }] },
+    // @ts-expect-error "half" is no share, and no fact
+    m: { start: { press: 'jump' }, refund: 'half' },
+    // @ts-expect-error there is no fact "grouded"
+    n: { start: { press: 'jump' }, when: 'grouded' },
+    // @ts-expect-error there is no input "jmup"
+    o: { start: { press: 'jump' }, when: 'held(jmup)' },
+    // @ts-expect-error there is no pool "wnid"
+    p: { start: { press: 'jump' }, phases: [{ for: '1f', move: { up: 'pool.wnid' } }] },
+    // @ts-expect-error there is no direction "sideways"
+    q: { start: { press: 'jump', toward: 'sideways' } },
+    // @ts-expect-error a beat is at a time or every so often
+    r: { start: { press: 'jump' }, phases: [{ for: '9f', beats: [{ at: '1f', every: '2f' }] }] },
+    // @ts-expect-error there is no loadout "rigger"
+    s: { start: { press: 'jump' }, loadout: 'rigger' },
+    // @ts-expect-error there is no tag "flor"
+    t: { start: { press: 'jump' }, when: (f) => f.tagged('flor') },
   },
 });
+
+defineMoveset({
+  loggia: 1,
+  name: 'Pell',
+  // @ts-expect-error there is no key "Spcae"
+  inputs: { jump: { button: 'Spcae' } },
+  stances: { fall: {} },
+});
+
+const c = new Character(compileMoveset(pell), { world: flatGround() });
+c.door.press('move.left');
+c.readout.ability('hands') satisfies 'hop' | 'dash' | null;
+c.facts.fact('pool.wind') satisfies number;
+// @ts-expect-error there is no input "jmup"
+c.door.press('jmup');
+// @ts-expect-error there is no ability "hpo"
+c.door.request('hpo');
+// @ts-expect-error there is no pool "wnid"
+c.readout.pool('wnid');
+// @ts-expect-error there is no lane "hand"
+c.readout.ability('hand');
+// @ts-expect-error there is no ability "hpo"
+c.explain('hpo');
+// @ts-expect-error there is no probe "wlal"
+c.facts.hit('wlal');
+// @ts-expect-error there is no fact "grouded"
+c.facts.fact('grouded');
+// @ts-expect-error there is no stance "stnad"
+if (c.readout.stance === 'stnad') c.tick();
+// @ts-expect-error there is no ability "hpo"
+for (const event of c.readout.events) if (event.kind === 'started' && event.ability === 'hpo') c.tick();
+
+// Where names are not known, any text may be one.
+const any: Character = c;
+any.door.press('whatever');
+any.facts.fact('whatever' as string) satisfies number;
+const data: Moveset<NameTypes> = { loggia: 1, name: 'Pell', stances: { fall: { gravity: 'whatever' } } };
+new Character(compileMoveset(data)).explain('whatever');

@@ -1,5 +1,4 @@
 import type { NameTypes } from '../moveset/name-types.js';
-import type { NameKind } from '../moveset/shape.js';
 import type { CommandSpec } from './command.js';
 import { safe, showDiagnostic } from './io.js';
 
@@ -28,9 +27,12 @@ export const types: CommandSpec = {
     io.out('}');
     return 0;
 
-    function namesOf(kind: NameKind): readonly string[] {
+    function namesOf(kind: keyof NameTypes): readonly string[] {
+      if (kind === 'phase')
+        return [...new Set(plan?.phases.map((phase) => phase.name).filter((name) => !/^\d+$/.test(name)))];
+      if (kind === 'untyped') return [];
+      if (kind === 'input') return plan?.names.button ?? [];
       const all = plan?.names[kind] ?? [];
-      // The sides of sticks follow from the sticks.
       return kind === 'button' ? all.filter((button) => !button.includes('.')) : all;
     }
   },
@@ -49,6 +51,9 @@ const KINDS: Record<keyof NameTypes, true> = {
   shape: true,
   tag: true,
   loadout: true,
+  phase: true,
+  input: true,
+  untyped: true,
 };
 
 function union(names: readonly string[]): string {

@@ -1,9 +1,11 @@
+import type { Moveset, NameTypes } from '../moveset/types.js';
 import type { Diagnostic } from '../report/diagnostic.js';
 import { wordDiagnostic, wordPath } from '../report/wording.js';
-import { checkMoveset } from './check.js';
+import { count, describe } from '../report/words.js';
+import { type Advise, checkMoveset } from './check.js';
 import type { Plan } from './plan.js';
 
-/** A moveset that cannot be compiled; its message lists every fault. */
+/** A moveset that cannot be compiled; its message lists every error. */
 export class MovesetError extends Error {
   override readonly name = 'MovesetError';
 
@@ -12,16 +14,26 @@ export class MovesetError extends Error {
     readonly diagnostics: readonly Diagnostic[],
   ) {
     const lines = diagnostics.map((d) => `  ${wordPath(d.path)}: ${wordDiagnostic(d)}`);
-    super(
-      `The moveset ${moveset} has ${lines.length === 1 ? 'a fault' : `${lines.length} faults`}:\n${lines.join('\n')}`,
-    );
+    super(`The moveset${moveset && ` ${describe(moveset)}`} has ${count(lines.length, 'error')}:\n${lines.join('\n')}`);
   }
 }
 
-/** Compiles a moveset, or throws a {@link MovesetError} with every fault at once. Warnings are passed over. */
-export function compileMoveset(moveset: unknown): Plan {
-  const { plan, diagnostics } = checkMoveset(moveset);
-  if (plan) return plan;
+export interface CompileOptions {
+  /** Finds what is unwise, too: pass `advise`. A game that leaves it out does not carry it. */
+  advise?: Advise;
+  /** Called for each warning with its place and sentence, like `abilities.hop: ...`. Default: warnings are passed over. */
+  warn?(sentence: string, diagnostic: Diagnostic): void;
+}
+
+/** Compiles a moveset, or throws a {@link MovesetError} with every error at once. */
+export function compileMoveset<N extends NameTypes>(moveset: Moveset<N>, options?: CompileOptions): Plan<N>;
+export function compileMoveset(moveset: unknown, options?: CompileOptions): Plan;
+export function compileMoveset(moveset: unknown, { advise, warn }: CompileOptions = {}): Plan {
+  const { plan, diagnostics } = checkMoveset(moveset, advise);
+  if (plan) {
+    if (warn) for (const d of diagnostics) warn(`${wordPath(d.path)}: ${wordDiagnostic(d)}`, d);
+    return plan;
+  }
   const { name = '' } = (moveset ?? {}) as { name?: unknown };
   throw new MovesetError(
     typeof name === 'string' ? name : '',

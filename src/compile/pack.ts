@@ -7,7 +7,8 @@ import { PACKING, type PackedMoveset, PackingError } from './unpack.js';
  * A checked moveset as plain data for JSON, all of it read and parsed: a game that ships it carries neither
  * checks nor parsers. Throws a {@link PackingError} with the places of all functions, since those are not data.
  */
-export function packMoveset({ parsed, names }: Plan): PackedMoveset {
+export function packMoveset(plan: Plan): PackedMoveset {
+  const { parsed, names } = plan;
   const functions: string[] = [];
   const packed = JSON.stringify({ loggia: 1, packing: PACKING, names, parsed }, (_, value) => {
     if (!isFormula(value)) return value;

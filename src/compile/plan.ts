@@ -1,6 +1,6 @@
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
 import type { Moment, MomentTest } from '../moveset/starts/start.js';
-import type { Moveset } from '../moveset/types.js';
+import type { Moveset, NameTypes } from '../moveset/types.js';
 import type { Frame, Operand, Test } from '../record/frame.js';
 import type { Layout } from '../record/layout.js';
 import type { PoolPlaces } from '../record/pool-line.js';
@@ -226,33 +226,44 @@ export interface BodyShape {
 }
 
 /** A compiled moveset: everything a character needs, built once and shared by all of its kind. Nobody changes it. */
-export interface Plan {
+export interface Plan<N extends NameTypes = NameTypes> {
+  /** Never set: it carries the names that the moveset declares, so that characters of it know them. */
+  readonly nameTypes?: N;
+  /** The moveset's name. */
   readonly name: string;
   /** @internal What it was compiled from. */
   readonly parsed: Parsed;
   /** Inputs by name, with what they are bound to by default. */
   readonly inputs: NonNullable<Moveset['inputs']>;
+  /** Ticks per second. */
   readonly rate: number;
-  /** Seconds in a tick. */
+  /** @internal Seconds in a tick. */
   readonly dt: number;
+  /** How it is seen. */
   readonly view: 'side' | 'open';
+  /** All names that it declares, by kind, in their order. */
   readonly names: Names;
+  /** @internal */
   readonly layout: Layout;
   /** Numbers in a record: what a snapshot copies. */
   readonly recordSize: number;
   /** Numbers a character needs: the record, and behind it what is derived from it. */
   arraySize(): number;
-  /** First place of the lanes, and the place behind them; each takes LANE numbers. */
+  /** @internal First place of the lanes, and the place behind them; each takes LANE numbers. */
   readonly lanesAt: number;
+  /** @internal */
   readonly lanesEnd: number;
+  /** @internal */
   readonly probesAt: number;
-  /** Behind the record: what the devices hold now. Per button two numbers, per stick x and y as pushed; see the door. */
+  /** @internal Behind the record: what the devices hold now. Per button two numbers, per stick x and y as pushed; see the door. */
   readonly devicesAt: number;
-  /** Behind the record: the room that the body was last known to be in. */
+  /** @internal Behind the record: the room that the body was last known to be in. */
   readonly roomAt: number;
-  /** A free number behind the record. */
+  /** @internal A free number behind the record. */
   readonly scratchAt: number;
+  /** @internal */
   readonly constants: readonly { at: number; value: number }[];
+  /** @internal */
   readonly body: {
     readonly gravity: number;
     readonly fall: number;
@@ -260,34 +271,45 @@ export interface Plan {
     readonly accel: number;
     readonly brake: number;
   };
+  /** @internal */
   readonly shapes: readonly BodyShape[];
+  /** @internal */
   readonly pools: readonly PoolPlan[];
+  /** @internal */
   readonly varyingPools: readonly PoolPlan[];
+  /** @internal */
   readonly sticks: readonly StickPlan[];
-  /** By button: the stick of which it is a side, or -1. */
+  /** @internal By button: the stick of which it is a side, or -1. */
   readonly stickOf: readonly number[];
-  /** The stick that walks, or -1 for none: first slot of it in the record. */
+  /** @internal The stick that walks, or -1 for none: first slot of it in the record. */
   readonly walkStick: number;
+  /** @internal */
   readonly probes: readonly ProbePlan[];
+  /** @internal */
   readonly stances: readonly StancePlan[];
-  /** Index of the first stance that holds. */
+  /** @internal Index of the first stance that holds. */
   readonly pickStance: (c: Frame) => number;
+  /** @internal */
   readonly abilities: readonly AbilityPlan[];
-  /** By ability: 1 for those that anything bars at any time. */
+  /** @internal By ability: 1 for those that anything bars at any time. */
   readonly barred: Uint8Array;
+  /** @internal */
   readonly phases: readonly PhasePlan[];
+  /** @internal */
   readonly loadouts: readonly LoadoutPlan[];
+  /** Every clip that it names. */
   readonly clips: readonly string[];
-  /** Whether any effect is a percentage. */
+  /** @internal Whether any effect is a percentage. */
   readonly hasFactors: boolean;
-  /** In the order in which requests are judged. */
+  /** @internal In the order in which requests are judged. */
   readonly triggers: readonly TriggerPlan[];
-  /** Probes that some formula reads, or all if a function may. */
+  /** @internal Probes that some formula reads, or all if a function may. */
   readonly probesRead: readonly string[];
-  /** By kind: the index of each name. */
+  /** @internal By kind: the index of each name. */
   readonly indexes: Readonly<Record<keyof Names, ReadonlyMap<string, number>>>;
-  /** Any fact by its name in formulas, or undefined. */
+  /** @internal Any fact by its name in formulas, or undefined. */
   reading(fact: string): Reading | undefined;
+  /** Every fact that formulas can read. */
   factNames(): string[];
   /**
    * Compiles a further condition, for characters created from now on.

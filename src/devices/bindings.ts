@@ -55,7 +55,8 @@ export class Bindings {
   rebind(input: string, sources: readonly string[]): void {
     this.check('rebind', input);
     for (const source of sources)
-      if (!SOURCES.includes(source)) throw new UsageError(`rebind: ${unknownSource(source)}`, 'unknown-name');
+      if (!(SOURCES as readonly string[]).includes(source))
+        throw new UsageError(`rebind: ${unknownSource(source)}`, 'unknown-name');
     this.current.set(input, [...new Set(sources)]);
     this.index();
   }

@@ -1,15 +1,17 @@
+import type { Side } from './name-types.js';
 import type { ButtonInput, Moveset, StickInput } from './types.js';
 
-type Inputs = Record<string, ButtonInput | StickInput>;
-type KeysOf<I extends Inputs, Kind> = { [K in keyof I]: I[K] extends Kind ? K : never }[keyof I] & string;
+/** Told apart by their key only, so that a fault inside an input does not make its name unknown. */
+type Button = { readonly button: unknown };
+type Stick = { readonly stick: unknown };
 
 /**
- * Types a moveset: a misspelt pool, input, lane, stance, ability, probe, event or shape name is a
+ * Types a moveset: a misspelt pool, input, lane, stance, ability, probe, event, shape or phase name is a
  * compile error at its place. Returns the same object, unchecked at run time; `compileMoveset` checks it.
  */
 export function defineMoveset<
   const Pool extends string = never,
-  const I extends Inputs = Record<never, never>,
+  I extends Record<string, object> = Record<never, never>,
   const Probe extends string = never,
   const Lane extends string = 'body',
   const Stance extends string = never,
@@ -18,11 +20,13 @@ export function defineMoveset<
   const Shape extends string = never,
   const Tag extends string = never,
   const Loadout extends string = never,
+  const Phase extends string = never,
 >(
   moveset: Moveset<{
     pool: Pool;
-    button: KeysOf<I, ButtonInput>;
-    stick: KeysOf<I, StickInput>;
+    button: { [K in keyof I]: I[K] extends Button ? K & string : never }[keyof I];
+    stick: { [K in keyof I]: I[K] extends Stick ? K & string : never }[keyof I];
+    input: { [K in keyof I]: K extends string ? (I[K] extends Button ? K : `${K}.${Side}`) : never }[keyof I];
     probe: Probe;
     lane: Lane;
     stance: Stance;
@@ -31,7 +35,9 @@ export function defineMoveset<
     shape: Shape;
     tag: Tag;
     loadout: Loadout;
-  }> & { inputs?: I },
+    phase: Phase;
+    untyped: never;
+  }> & { inputs?: I & { [K in keyof I]: ButtonInput | StickInput } },
 ): typeof moveset {
   return moveset;
 }

@@ -11,49 +11,160 @@ export interface NameTypes {
   shape: string;
   tag: string;
   loadout: string;
+  phase: string;
+  /** Buttons, and the sides of sticks, which are used like buttons: `move.left`. */
+  input: string;
+  /** Texts that may be facts though no type knows them: `string` where the names are not known, else `never`. */
+  untyped: string;
 }
 
 /** `0.2s`, `200ms` or `12f` (ticks). */
 export type Time = `${number}s` | `${number}ms` | `${number}f`;
 
-/** A side of a stick, used like a button. */
-export type StickSide<N extends NameTypes> = `${N['stick']}.${'left' | 'right' | 'up' | 'down'}`;
-export type ButtonName<N extends NameTypes> = N['button'] | StickSide<N>;
+/** The sides of a stick. */
+export type Side = 'left' | 'right' | 'up' | 'down';
 
-/** A number, a formula, or a function of the facts. */
-export type NumberFormula<N extends NameTypes = NameTypes> = number | string | ((facts: Facts<N>) => number);
+/** Facts that are conditions by themselves. */
+export type TruthFact<N extends NameTypes> =
+  | 'true'
+  | 'false'
+  | 'grounded'
+  | 'airborne'
+  | 'landed'
+  | 'moving'
+  | 'atWall'
+  | 'atCeiling'
+  | 'headroom'
+  | `in(${N['stance']})`
+  | `tagged(${N['tag']})`
+  | `${'held' | 'pressed' | 'released'}(${N['input']})`
+  | `${'running' | 'latched'}(${N['ability']})`
+  | `level(${string})`
+  | `event(${N['event']})`
+  | `wearing(${N['loadout']})`
+  | `${N['probe']}.hit`;
+
+/** Facts that are numbers by themselves. */
+export type NumberFact<N extends NameTypes> =
+  | `${number}`
+  | 'x'
+  | 'y'
+  | 'z'
+  | 'vx'
+  | 'vy'
+  | 'vz'
+  | 'speed'
+  | 'facing'
+  | `facing.${'x' | 'z'}`
+  | 'gravity'
+  | 'steer'
+  | `ground.normal.${'x' | 'y' | 'z'}`
+  | `ground.${'vx' | 'vy' | 'vz'}`
+  | `${N['stick']}.${'x' | 'y' | 'amount'}`
+  | `pool.${N['pool']}`
+  | `pool.${N['pool']}.${'max' | 'min'}`
+  | 'charge'
+  | `${'charge' | 'charges'}(${N['ability']})`
+  | `${N['probe']}.${'distance' | 'x' | 'y' | 'z'}`
+  | `${N['probe']}.normal.${'x' | 'y' | 'z'}`;
+
+/** Facts that are times by themselves. */
+export type TimeFact<N extends NameTypes> =
+  | `${'stance' | 'air' | 'ground'}.time`
+  | `heldFor(${N['input']})`
+  | `${'timeIn' | 'since' | 'cooldown'}(${N['ability']})`;
+
+/** A formula of more than one word: `loggia check` and `compileMoveset` read it whole. */
+export type Composed =
+  | `${string} ${string}`
+  | `${string}${'<' | '>' | '=' | '+' | '-' | '*' | '/' | '%'}${string}`
+  | `${'abs' | 'floor' | 'ceil' | 'round' | 'sign' | 'sqrt' | 'min' | 'max' | 'clamp' | 'pick'}(${string})`
+  | `(${string})`;
+
+/** A number, a formula, or a function of the facts. A function that gives no number changes nothing. */
+export type NumberFormula<N extends NameTypes = NameTypes> =
+  | number
+  | NoInfer<NumberFact<N> | Composed | N['untyped']>
+  | ((facts: Facts<N>) => number);
 /** A number, a formula or a function replaces; a percentage such as `40%` multiplies. */
-export type Amount<N extends NameTypes = NameTypes> = NumberFormula<N>;
-/** A formula or a function of the facts that says whether something holds. */
-export type Condition<N extends NameTypes = NameTypes> = string | boolean | ((facts: Facts<N>) => boolean);
+export type Amount<N extends NameTypes = NameTypes> = NumberFormula<N> | `${number}%`;
+/** A share: a number from 0 to 1, a percentage, a formula or a function. */
+export type Share<N extends NameTypes = NameTypes> = Amount<N>;
+/** A formula or a function of the facts that says whether something holds. What is truthy holds. */
+export type Condition<N extends NameTypes = NameTypes> =
+  | boolean
+  | NoInfer<TruthFact<N> | Composed | N['untyped']>
+  | ((facts: Facts<N>) => boolean);
 export type OneOrMore<T> = T | readonly T[];
 
-/** Facts as a function reads them. One object serves each character: do not keep it. Times are in seconds. */
+/** Facts as a function reads them, by the names that formulas use. One object serves each character: do not keep it. Times are in seconds. */
 export interface Facts<N extends NameTypes = NameTypes> {
+  /** The feet stand on something. */
   readonly grounded: boolean;
+  /** The feet stand on nothing. */
   readonly airborne: boolean;
+  /** The feet touched the ground in this tick. */
   readonly landed: boolean;
+  /** The level speed is above 0.05 per second. */
   readonly moving: boolean;
+  /** The body touches a wall. */
+  readonly atWall: boolean;
+  /** The body touches a ceiling. */
+  readonly atCeiling: boolean;
+  /** The first body shape fits here. */
+  readonly headroom: boolean;
+  /** Position of the feet. */
   readonly x: number;
+  /** Position of the feet, upwards. */
   readonly y: number;
+  /** Position of the feet; 0 seen from the side. */
   readonly z: number;
+  /** Velocity per second. */
   readonly vx: number;
+  /** Velocity per second, upwards. */
   readonly vy: number;
+  /** Velocity per second. */
   readonly vz: number;
   /** Level speed per second. */
   readonly speed: number;
+  /** 1 or -1 seen from the side; in the open view the x of a unit vector. */
   readonly facing: number;
-  readonly headroom: boolean;
+  /** The amount in a pool. */
   pool(name: N['pool']): number;
-  held(input: ButtonName<N>): boolean;
-  pressed(input: ButtonName<N>): boolean;
-  released(input: ButtonName<N>): boolean;
+  /** An input is held. */
+  held(input: N['input']): boolean;
+  /** An input was pressed in this tick. */
+  pressed(input: N['input']): boolean;
+  /** An input was released in this tick. */
+  released(input: N['input']): boolean;
+  /** Seconds that an input has been held; 0 while it is not. */
+  heldFor(input: N['input']): number;
+  /** This is the present stance. */
+  in(stance: N['stance']): boolean;
+  /** Something active has this tag. */
+  tagged(tag: N['tag']): boolean;
+  /** An ability is running. */
   running(ability: N['ability']): boolean;
+  /** Seconds that an ability has been running; 0 while it is not. */
+  timeIn(ability: N['ability']): number;
+  /** Seconds since an ability last ended; Infinity before its first end. */
+  since(ability: N['ability']): number;
+  /** Seconds until a cooldown is over; 0 without one, Infinity while it waits for its event. */
+  cooldown(ability: N['ability']): number;
+  /** The charge of an ability, 0 to 1. */
+  charge(ability: N['ability']): number;
+  /** Uses that are left of an ability with charges; 0 for others. */
+  charges(ability: N['ability']): number;
+  /** The toggle of an ability is latched. */
+  latched(ability: N['ability']): boolean;
+  /** An event was received in this tick. */
   event(name: N['event']): boolean;
-  /** Whether a probe hits something. */
-  hits(probe: N['probe']): boolean;
-  /** How far away it hits; its reach when it does not. */
+  /** This is the active loadout. */
+  wearing(loadout: N['loadout']): boolean;
+  /** A probe hits something. */
+  hit(probe: N['probe']): boolean;
+  /** How far away a probe hits; its reach when it does not. */
   distance(probe: N['probe']): number;
-  /** Any fact by the name it has in formulas; a truth reads as 0 or 1. */
-  fact(name: string): number;
+  /** Any fact by the name it has in formulas; a condition reads as 0 or 1. */
+  fact(name: TruthFact<N> | NumberFact<N> | TimeFact<N> | N['untyped']): number;
 }

@@ -1,16 +1,20 @@
 import type { Code } from '../report/diagnostic.js';
 import type { Move } from './effects/move.js';
 import type { Walk } from './effects/walk.js';
-import type { Amount, ButtonName, Condition, NameTypes, NumberFormula, OneOrMore, Time } from './name-types.js';
+import type { Amount, Condition, NameTypes, NumberFormula, OneOrMore, Share, Time } from './name-types.js';
+import type { Source } from './sources.js';
 
-export type { Facts } from './name-types.js';
+export type { Facts, NameTypes } from './name-types.js';
+export type { Source } from './sources.js';
 
 /** Warnings that are meant to be so: their code, and why they are allowed. */
 export type Allow = Partial<Record<Code, string>>;
 
+/** A number with limits that is spent and regained. */
 export interface Pool<N extends NameTypes = NameTypes> {
-  /** Default 0. */
+  /** Lower limit. Default 0. */
   min?: NumberFormula<N>;
+  /** Upper limit. */
   max: NumberFormula<N>;
   /** Value at birth. Default `max`. */
   start?: number;
@@ -18,25 +22,34 @@ export interface Pool<N extends NameTypes = NameTypes> {
   regen?: NumberFormula<N>;
   /** How long regeneration rests after spending. Default 0. */
   rest?: Time;
+  /** Warnings that are right here, each with the reason. */
   allow?: Allow;
 }
 
-/** A W3C `code` of a key, `pad.south` and the like, or `pointer.primary` and the like. */
-export type Source = string;
-
+/** A named button, and what it is bound to by default. */
 export interface ButtonInput {
+  /** Keys, pad buttons or pointer buttons; `[]` binds nothing. */
   button: OneOrMore<Source>;
   /** How long a press too early is kept. Default 0. */
   buffer?: Time;
   /** Grace of abilities that it starts, unless they say otherwise. Default 0. */
   grace?: Time;
+  /** Warnings that are right here, each with the reason. */
   allow?: Allow;
+  stick?: never;
 }
+
+/** A named stick, and what it is bound to by default. */
 export interface StickInput {
+  /** Keys or buttons for its sides, and the stick of a gamepad. */
   stick: {
+    /** Keys or buttons that push it left. */
     left?: OneOrMore<Source>;
+    /** Keys or buttons that push it right. */
     right?: OneOrMore<Source>;
+    /** Keys or buttons that push it up. */
     up?: OneOrMore<Source>;
+    /** Keys or buttons that push it down. */
     down?: OneOrMore<Source>;
     /** A stick of the W3C standard gamepad. */
     pad?: 'left' | 'right';
@@ -45,24 +58,37 @@ export interface StickInput {
   deadzone?: number;
   /** What two opposite sides held at once give. Default `last`: the one pressed last. */
   opposite?: 'last' | 'neutral';
+  /** Warnings that are right here, each with the reason. */
   allow?: Allow;
+  button?: never;
 }
 
+/** Shapes of the body, and how it falls and walks. */
 export interface Body<N extends NameTypes> {
-  /** Width and height, and depth where it differs from the width. The first is the usual one. */
+  /** Width and height, and depth where it differs from the width, 0.01 to 1000. The first is the usual one. */
   shapes?: Record<N['shape'], readonly [width: number, height: number, depth?: number]>;
-  /** Downward acceleration, per second squared. Default 25. */
+  /** Downward acceleration, per second squared, 0 to 10,000. Default 25. */
   gravity?: number;
-  /** Fastest fall, per second. Default 20. */
+  /** Fastest fall, per second, 0 to 10,000. Default 20. */
   fall?: number;
-  walk?: Omit<Walk<N>, 'speed' | 'accel' | 'brake'> & { speed?: number; accel?: number; brake?: number };
+  /** Speed (5), acceleration (60) and braking (60) by the stick. */
+  walk?: {
+    /** Fastest pace, per second. Default 5. */
+    speed?: number;
+    /** Acceleration towards the stick, per second squared. Default 60. */
+    accel?: number;
+    /** Slowing down when the stick is released or turned round, per second squared. Default 60. */
+    brake?: number;
+  };
   /** The stick that walks. Default: the first one declared. */
   stick?: NoInfer<N['stick']>;
 }
 
-/** A question to the world, asked from the feet's middle; x points along facing. */
+/** A question to the world, asked from the middle of the feet; x points along facing. */
 export interface Probe {
+  /** Where it looks and how far: x along facing, y up, z to the side in the open view. */
   ray: readonly [x: number, y: number, z?: number];
+  /** Where it begins, from the middle of the feet. Default [0, 0]. */
   at?: readonly [x: number, y: number, z?: number];
   /** Only surfaces with one of these tags count. Default: any. */
   on?: OneOrMore<string>;
@@ -70,19 +96,29 @@ export interface Probe {
 
 /** Effects of a stance, an ability or a phase: they last exactly as long as it does. */
 export interface Effects<N extends NameTypes> {
+  /** Downward acceleration, per second squared; `0` floats, `50%` halves what would be. */
   gravity?: Amount<N>;
+  /** Fastest fall, per second; `30%` of what would be. */
   fall?: Amount<N>;
-  steer?: Amount<N>;
+  /** How much the stick still steers the body: 0 not at all, 1 fully. */
+  steer?: Share<N>;
+  /** How the stick moves the body: a number replaces, `160%` multiplies. */
   walk?: Walk<N>;
+  /** The body shape; it grows back only where there is room. */
   body?: NoInfer<N['shape']>;
+  /** `locked` keeps the facing; `free` undoes a lock beneath it. */
   face?: 'locked' | 'free';
+  /** Words worn while it lasts: `tagged(word)` holds, and `from`, `open`, `breaks` and `bars` take them for names. */
   tags?: OneOrMore<N['tag']>;
 }
 
 /** Effects that begin with an ability or phase. */
 export interface ActiveEffects<N extends NameTypes> extends Effects<N> {
+  /** Velocity given to the body while it lasts. */
   move?: Move<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
+  /** Adds to pools once, as it begins, never past their limits. */
   gain?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
+  /** Emits these events to the host once, as it begins. */
   emit?: OneOrMore<NoInfer<N['event']>>;
   /** Abilities or tags that may follow into this lane while it lasts. */
   open?: OneOrMore<NoInfer<N['ability'] | N['tag']>>;
@@ -90,39 +126,56 @@ export interface ActiveEffects<N extends NameTypes> extends Effects<N> {
   bars?: OneOrMore<NoInfer<N['ability'] | N['tag']>>;
 }
 
+/** What the body is doing by itself: the first whose `when` holds. */
 export interface Stance<N extends NameTypes> extends Effects<N> {
+  /** When it holds; the last stance has none. */
   when?: Condition<N>;
+  /** The animation clip to show while it lasts. */
   clip?: string;
+  /** Warnings that are right here, each with the reason. */
   allow?: Allow;
 }
 
-/** Deeds at certain ticks of a phase. */
+/** Actions at certain ticks of a phase. */
 export type Beat<N extends NameTypes> = (
-  | { /** So long after the phase begins. */ at: Time }
-  | { /** Again and again after so long, also as the phase is over. */ every: Time }
+  | {
+      /** This long after the phase begins. */
+      at: Time;
+      every?: never;
+    }
+  | {
+      /** Again and again after this long, also as the phase is over. */
+      every: Time;
+      at?: never;
+    }
 ) & {
+  /** Adds to pools. */
   gain?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
+  /** Emits these events to the host. */
   emit?: OneOrMore<NoInfer<N['event']>>;
 };
 
 /** A charge of power, built while the input that started the ability is held. */
 export interface Charge {
-  /** From 0 to 1; full at exactly this tick. */
+  /** How long it builds from 0 to 1; full at exactly this tick. */
   over: Time;
-  /** Default `even`. */
+  /** How it builds. Default `even`. */
   curve?: 'even' | 'late' | 'early' | 'smooth';
-  /** Names for what is reached: from which charge on. */
+  /** Names for what is reached: from which charge on, 0 to 1. */
   levels?: Record<string, number>;
-  /** At full it waits to be let go (default), or goes on by itself. */
+  /** At full it waits to be released (default), or goes on by itself. */
   full?: 'wait' | 'go';
-  /** Let go before full it goes on (default), or the ability is interrupted. */
+  /** Released before full it goes on (default), or the ability is interrupted. */
   early?: 'release' | 'cancel';
   /** Whether the charge stays when the ability is interrupted; default false: it is 0 at once. */
   keep?: boolean;
 }
 
+/** A part of an ability, in order. */
 export interface Phase<N extends NameTypes> extends ActiveEffects<N> {
-  name?: string;
+  /** windup, active, recovery, charge, or a name of your own. Default: its place, from 1 on. */
+  name?: N['phase'];
+  /** How long it lasts. Default: until something ends it. */
   for?: Time;
   /** It is over when any of these holds. */
   until?: OneOrMore<Condition<N>>;
@@ -130,40 +183,113 @@ export interface Phase<N extends NameTypes> extends ActiveEffects<N> {
   when?: Condition<N>;
   /** The ability is interrupted when any of these holds. */
   interrupt?: OneOrMore<Condition<N>>;
+  /** Builds a charge of power until the input that started the ability is released. */
   charge?: Charge;
+  /** Actions at certain ticks of the phase. */
   beats?: readonly Beat<N>[];
+  /** The animation clip to show while it lasts. */
   clip?: string;
 }
 
-/** Relative to facing. */
+/** A direction of a stick, relative to facing. */
 export type Direction = 'forward' | 'back' | 'up' | 'down' | 'neutral';
 
+/** Every key that makes a start one of its kind. */
+type StartKey = 'press' | 'release' | 'tap' | 'double' | 'sequence' | 'hold' | 'toggle' | 'rule' | 'event' | 'code';
+type Only<Key extends StartKey> = { [Other in Exclude<StartKey, Key>]?: never };
+
+declare const ONE_START: unique symbol;
+
+/**
+ * No start is one of these: it stands last in the union, so that a fault is told of the key that has it, and of two
+ * starts in one that this is what is wrong.
+ */
+interface AStartHasOnlyOneOfItsKeys<N extends NameTypes> {
+  [ONE_START]: never;
+  press?: NoInfer<N['input']>;
+  toward?: Direction;
+  with?: NoInfer<N['input']>;
+  release?: NoInfer<N['input']>;
+  after?: Time;
+  tap?: NoInfer<N['input']>;
+  double?: NoInfer<N['input']>;
+  within?: Time;
+  sequence?: readonly (Exclude<Direction, 'neutral'> | NoInfer<N['input']>)[];
+  hold?: NoInfer<N['input']>;
+  toggle?: NoInfer<N['input']>;
+  unlatch?: OneOrMore<Condition<N>>;
+  rule?: Condition<N>;
+  event?: NoInfer<N['event']>;
+  code?: 'only';
+}
+
+/** A list that has none of the keys of a start: so that a fault in a single start is told of the key that has it. */
+type Starts<N extends NameTypes> = readonly Start<N>[] & Only<never>;
+
+/** One way in which an ability is requested. */
 export type Start<N extends NameTypes> =
-  | {
-      press: NoInfer<ButtonName<N>>;
-      /** With the stick pushed this way, relative to facing. */
+  | ({
+      /** Requests once when this input is pressed. */
+      press: NoInfer<N['input']>;
+      /** While the stick is pushed this way, relative to facing. */
       toward?: Direction;
       /** While this other input is held. */
-      with?: NoInfer<ButtonName<N>>;
-    }
-  | { release: NoInfer<ButtonName<N>> /** Held at least so long. */; after?: Time }
-  | { tap: NoInfer<ButtonName<N>> /** Let go within this. Default 0.2s. */; within?: Time }
-  | { double: NoInfer<ButtonName<N>> /** Between the two presses. Default 0.25s. */; within?: Time }
-  | {
-      sequence: readonly (Exclude<Direction, 'neutral'> | NoInfer<ButtonName<N>>)[];
+      with?: NoInfer<N['input']>;
+    } & Only<'press'>)
+  | ({
+      /** Requests once when this input is released. */
+      release: NoInfer<N['input']>;
+      /** Held at least this long. Default: any time. */
+      after?: Time;
+    } & Only<'release'>)
+  | ({
+      /** Requests once when this input is released soon after it was pressed. */
+      tap: NoInfer<N['input']>;
+      /** How soon. Default 0.2s. */
+      within?: Time;
+    } & Only<'tap'>)
+  | ({
+      /** Requests once when this input is pressed twice in short order. */
+      double: NoInfer<N['input']>;
+      /** Between the two presses. Default 0.25s. */
+      within?: Time;
+    } & Only<'double'>)
+  | ({
+      /** Requests once when these directions (relative to facing) and inputs are pressed one after another. */
+      sequence: readonly (Exclude<Direction, 'neutral'> | NoInfer<N['input']>)[];
       /** From the first to the last. Default 0.4s. */
       within?: Time;
-    }
-  | { hold: NoInfer<ButtonName<N>> }
-  | { toggle: NoInfer<ButtonName<N>>; unlatch?: OneOrMore<Condition<N>> }
-  | { rule: Condition<N> }
-  | { event: NoInfer<N['event']> }
-  | { code: 'only' };
+    } & Only<'sequence'>)
+  | ({
+      /** Requests while this input is held, and ends when it is released. */
+      hold: NoInfer<N['input']>;
+    } & Only<'hold'>)
+  | ({
+      /** Latches when pressed: requests until pressed again. */
+      toggle: NoInfer<N['input']>;
+      /** Stops requesting when any of these holds. */
+      unlatch?: OneOrMore<Condition<N>>;
+    } & Only<'toggle'>)
+  | ({
+      /** Requests by itself while this holds, and ends when it no longer does. */
+      rule: Condition<N>;
+    } & Only<'rule'>)
+  | ({
+      /** Requests once when this event is received. */
+      event: NoInfer<N['event']>;
+    } & Only<'event'>)
+  | ({
+      /** Only `door.request` starts it. */
+      code: 'only';
+    } & Only<'code'>)
+  | AStartHasOnlyOneOfItsKeys<N>;
 
+/** A timed or held action in a lane. */
 export interface Ability<N extends NameTypes> extends ActiveEffects<N> {
-  /** Default: the first lane. */
+  /** The lane it runs in. Default: the first. */
   lane?: NoInfer<N['lane']>;
-  start: OneOrMore<Start<N>>;
+  /** How it is requested. */
+  start: Start<N> | Starts<N>;
   /** Stances or tags it may start in. Default: any. */
   from?: OneOrMore<NoInfer<N['stance'] | N['tag']>>;
   /** Abilities it must come out of; with a time, also that long after their end. */
@@ -174,47 +300,68 @@ export interface Ability<N extends NameTypes> extends ActiveEffects<N> {
   grace?: Time;
   /** How long its request is kept. Default: the input's. */
   buffer?: Time;
+  /** Paid at its start, all or nothing. */
   cost?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
-  /** Drained per second while it runs; it ends when one runs dry. */
+  /** Drained per second while it runs; it ends when one runs out. */
   upkeep?: Partial<
-    Record<NoInfer<N['pool']>, number | { rate: number /** Needed again after it ran dry. */; restart?: number }>
+    Record<
+      NoInfer<N['pool']>,
+      | number
+      | {
+          /** How much it drains per second. */
+          rate: number;
+          /** How much is needed to start again after it ran out. Default 0. */
+          restart?: number;
+        }
+    >
   >;
   /** The phase at whose beginning the cost is paid. Default: at the start. */
-  pay?: string;
-  /** Share of the cost that comes back when it is interrupted, broken or let go. Default 0. */
-  refund?: Amount<N>;
+  pay?: NoInfer<N['phase']> | `${number}`;
+  /** Share of the cost that comes back when it is interrupted, broken or released, like `50%`. Default 0. */
+  refund?: Share<N>;
   /** It is interrupted when any of these holds. */
   interrupt?: OneOrMore<Condition<N>>;
+  /** How long it may not start again, counted from its end. Default 0. */
   cooldown?:
     | Time
     | {
+        /** How long. */
         for: Time;
         /** Counted from its start, its end (default), or an event that comes after its start. */
         from?: 'start' | 'end' | NoInfer<N['event']>;
         /** Shared with all abilities of this group. */
         group?: string;
       };
+  /** Limited uses that come back. */
   charges?: {
-    max: number /** One comes back after each such time. */;
-    every?: Time /** All come back when this holds. */;
+    /** How many uses, 1 to 99. */
+    max: number;
+    /** One comes back after each such time. */
+    every?: Time;
+    /** All come back when this holds. */
     refill?: Condition<N>;
   };
-  /** Abilities or tags that it interrupts, whatever they say. */
+  /** Abilities or tags that it interrupts, in any lane, whatever they say. */
   breaks?: OneOrMore<NoInfer<N['ability'] | N['tag']>>;
+  /** Its parts, in order. */
   phases?: readonly Phase<N>[];
   /** It ends when any of these holds. */
   end?: OneOrMore<Condition<N>>;
   /** Not there until it is learnt. Default false. */
   locked?: boolean;
-  /** The loadout worn while it lasts. */
+  /** The loadout that is active while it lasts. */
   loadout?: NoInfer<N['loadout']>;
+  /** The animation clip to show while it lasts. */
   clip?: string;
+  /** Warnings that are right here, each with the reason. */
   allow?: Allow;
 }
 
 /** A set of abilities, a weapon or a form. What is in no loadout is always there. */
 export interface Loadout<N extends NameTypes> extends Effects<N> {
+  /** The abilities or tags that come with it. */
   abilities: OneOrMore<NoInfer<N['ability'] | N['tag']>>;
+  /** The animation clip to show while it is active. */
   clip?: string;
 }
 
@@ -230,19 +377,26 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   rate?: number;
   /** `side` (default): the stick moves along x. `open`: over the ground, relative to the camera. */
   view?: 'side' | 'open';
+  /** Numbers with limits that are spent and regained. */
   pools?: Record<N['pool'], Pool<N>>;
+  /** Named buttons and sticks. */
   inputs?: Record<string, ButtonInput | StickInput>;
   /** Names of events that come in from the host or go out to it. */
   events?: readonly N['event'][];
+  /** Named questions to the world. */
   probes?: Record<N['probe'], Probe>;
+  /** Its shapes and how it falls and walks. */
   body?: Body<N>;
-  /** Default `[body]`. */
+  /** What it can be doing side by side. Default `[body]`. */
   lanes?: readonly N['lane'][];
+  /** What the body is doing by itself; the last has no `when`. */
   stances: Record<N['stance'], Stance<N>>;
+  /** What it can do. */
   abilities?: Record<N['ability'], Ability<N>>;
-  /** The first is worn at birth. */
+  /** Sets of abilities; the first is active at birth. */
   loadouts?: Record<N['loadout'], Loadout<N>>;
   /** Files whose parts this one takes over; only in files. */
   include?: OneOrMore<string>;
+  /** Warnings that are right here, each with the reason. */
   allow?: Allow;
 }

@@ -38,36 +38,59 @@ export const ENDED = Object.fromEntries(ENDINGS.map((why, i) => [why, i])) as Re
 /** What made a request: an input of the player, a rule of the moveset, an event, or code. */
 export type Via = 'input' | 'rule' | 'event' | 'code';
 
+/** Names that events carry; those of a moveset narrow them. */
+interface EventNames {
+  ability: string;
+  stance: string;
+  event: string;
+  loadout: string;
+  pool: string;
+}
+
 /** What happened in a tick, as the host reads it. Plain data; whoever reads it may keep it. */
-export type LoggiaEvent =
-  | { readonly kind: 'started'; readonly ability: string }
-  | { readonly kind: 'phase'; readonly ability: string; readonly phase: string }
-  /** `by` is the ability that followed or broke it. */
-  | { readonly kind: 'ended'; readonly ability: string; readonly why: Ending; readonly by: string | null }
+export type LoggiaEvent<N extends EventNames = EventNames> =
+  /** An ability started. */
+  | { readonly kind: 'started'; readonly ability: N['ability'] }
+  /** A phase began: its name, or its place from 1 on. */
+  | { readonly kind: 'phase'; readonly ability: N['ability']; readonly phase: string }
+  /** An ability ended. `by` is the ability that followed or broke it. */
+  | {
+      readonly kind: 'ended';
+      readonly ability: N['ability'];
+      readonly why: Ending;
+      readonly by: N['ability'] | null;
+    }
   /**
    * A request was refused, or its reasons changed. `main` is the one to show a player; `reasons` are all.
    * `kept` is how many seconds the request stays alive: its buffer time.
    */
   | {
       readonly kind: 'refused';
-      readonly ability: string;
+      readonly ability: N['ability'];
       readonly via: Via;
       readonly main: Reason;
       readonly reasons: readonly Reason[];
       readonly kept: number;
     }
-  | { readonly kind: 'stance'; readonly from: string; readonly to: string }
+  /** Another stance holds. */
+  | { readonly kind: 'stance'; readonly from: N['stance']; readonly to: N['stance'] }
+  /** The feet touched the ground. */
   | { readonly kind: 'landed' }
+  /** The feet left the ground. */
   | { readonly kind: 'left' }
   /** The body is inside something solid and there is no room to push it out to. */
   | { readonly kind: 'stuck' }
   /** An effect emitted an event. */
-  | { readonly kind: 'emitted'; readonly event: string }
+  | { readonly kind: 'emitted'; readonly event: N['event'] }
   /** An event was received through the door. */
-  | { readonly kind: 'received'; readonly event: string }
+  | { readonly kind: 'received'; readonly event: N['event'] }
   /** Another clip is to be shown; null for none. */
   | { readonly kind: 'clip'; readonly clip: string | null }
-  | { readonly kind: 'loadout'; readonly loadout: string | null }
-  | { readonly kind: 'emptied'; readonly pool: string }
-  | { readonly kind: 'latched'; readonly ability: string }
-  | { readonly kind: 'unlatched'; readonly ability: string };
+  /** Another loadout is active. */
+  | { readonly kind: 'loadout'; readonly loadout: N['loadout'] | null }
+  /** A pool is empty. */
+  | { readonly kind: 'emptied'; readonly pool: N['pool'] }
+  /** A toggle was latched. */
+  | { readonly kind: 'latched'; readonly ability: N['ability'] }
+  /** A toggle was unlatched. */
+  | { readonly kind: 'unlatched'; readonly ability: N['ability'] };

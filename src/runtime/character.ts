@@ -1,7 +1,7 @@
 import type { Plan } from '../compile/plan.js';
 import { type Mover, moverOf } from '../motion/mover.js';
 import { leaveRoom } from '../motion/rooms.js';
-import type { Facts } from '../moveset/name-types.js';
+import type { Facts, NameTypes } from '../moveset/name-types.js';
 import { type AnswerProbe, askProbe } from '../probes/probe.js';
 import { Rows } from '../record/rows.js';
 import { HOST } from '../record/slots.js';
@@ -9,7 +9,6 @@ import { EVENT, type LoggiaEvent } from '../report/events.js';
 import { mainReason, type Reason, wordRefusal } from '../report/reasons.js';
 import { checkNumber, UsageError } from '../report/usage-error.js';
 import { Cast, Hit, type World } from '../world/world.js';
-import type { Actor } from './actor.js';
 import { faultOfRecord } from './check-record.js';
 import { checksumOf } from './checksum.js';
 import { heedOwnEvent } from './cooldowns.js';
@@ -49,11 +48,13 @@ export interface Explanation {
 }
 
 /** One character: its record, its door, and what it does in a tick. */
-export class Character implements Actor {
+export class Character<N extends NameTypes = NameTypes> {
   /** @internal */
   readonly r: Float64Array;
-  readonly door: Door;
-  readonly readout: Readout;
+  /** Everything from outside goes in here. */
+  readonly door: Door<N>;
+  /** What became of it: read it after each tick. */
+  readonly readout: Readout<N>;
   /** @internal */
   readonly incoming = new Rows();
   /** @internal */
@@ -76,7 +77,7 @@ export class Character implements Actor {
    * nobody would answer.
    */
   constructor(
-    readonly plan: Plan,
+    readonly plan: Plan<N>,
     options: CharacterOptions = {},
   ) {
     if (typeof plan?.arraySize !== 'function')
@@ -125,7 +126,7 @@ export class Character implements Actor {
    * Why an ability may not start now: the same judgement that a request gets, without requesting it.
    * Throws a UsageError for an unknown name.
    */
-  explain(ability: string): Explanation {
+  explain(ability: N['ability']): Explanation {
     const { plan } = this;
     const a = plan.abilities[indexOf(plan, 'explain', 'ability', ability)];
     const rows = new Rows();
@@ -135,7 +136,7 @@ export class Character implements Actor {
   }
 
   /** Whether an ability may start now; for interfaces that ask in every frame, since it allocates nothing. */
-  may(ability: string): boolean {
+  may(ability: N['ability']): boolean {
     const { plan } = this;
     return judge(this, plan.abilities[indexOf(plan, 'may', 'ability', ability)]) === 0;
   }
@@ -189,9 +190,9 @@ export class Character implements Actor {
   }
 
   /** Facts by name, as functions in a moveset read them. */
-  get facts(): Facts {
+  get facts(): Facts<N> {
     this.view ??= new FactView(this.plan, this);
-    return this.view;
+    return this.view as Facts<N>;
   }
 
   /** Writes down what comes through the door from now on, if set. */

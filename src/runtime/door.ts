@@ -1,4 +1,5 @@
 import type { Plan } from '../compile/plan.js';
+import type { NameTypes } from '../moveset/name-types.js';
 import type { NameKind } from '../moveset/shape.js';
 import type { Rows } from '../record/rows.js';
 import { B_DOWN, BUTTON } from '../record/slots.js';
@@ -40,7 +41,7 @@ export interface Contacts {
  * start of the next tick; every method throws a {@link UsageError} for a name that the moveset does not have and
  * for a number out of range, and then changes nothing.
  */
-export class Door {
+export class Door<N extends NameTypes = NameTypes> {
   private presses = 0;
 
   constructor(
@@ -51,17 +52,17 @@ export class Door {
   ) {}
 
   /** Presses a button or a side of a stick (`move.left`); nothing happens if it is down already. */
-  press(input: string): void {
+  press(input: N['input']): void {
     this.set(this.plan.indexes.button.get(input) ?? this.index('press', 'button', input), true);
   }
 
-  /** Lets a button or a side of a stick go; nothing happens if it is up already. */
-  release(input: string): void {
+  /** Releases a button or a side of a stick; nothing happens if it is up already. */
+  release(input: N['input']): void {
     this.set(this.plan.indexes.button.get(input) ?? this.index('release', 'button', input), false);
   }
 
   /** Pushes a stick: x right, y up. What is longer than 1 is shortened to 1. Sides held by keys go before it. */
-  stick(input: string, x: number, y: number): void {
+  stick(input: N['stick'], x: number, y: number): void {
     const stick = this.index('stick', 'stick', input);
     const at = this.stickAt(stick);
     if (!Number.isFinite(x) || !Number.isFinite(y))
@@ -72,7 +73,7 @@ export class Door {
     this.resolve(stick);
   }
 
-  /** Lets go of everything that is held: the window lost focus, the device went away. */
+  /** Releases everything that is held: the window lost focus, the device went away. */
   releaseAll(): void {
     const { plan, r } = this;
     r.fill(0, this.stickAt(0), this.stickAt(plan.sticks.length));
@@ -80,43 +81,43 @@ export class Door {
     for (let i = 0; i < plan.sticks.length; i++) this.resolve(i);
   }
 
-  /** An event comes in. */
-  event(name: string): void {
+  /** Sends an event in. */
+  event(name: N['event']): void {
     this.put('event', ROW.event, this.index('event', 'event', name), 0, 0, 0);
   }
 
-  /** Requests an ability, as a press of its input would. A refusal is told by the readout, never thrown. */
-  request(ability: string): void {
+  /** Requests an ability, as a press of its input would. A refusal is an event of the readout, never thrown. */
+  request(ability: N['ability']): void {
     this.put('request', ROW.request, this.index('request', 'ability', ability), 0, 0, 0);
   }
 
   /** Ends an ability if it runs. */
-  end(ability: string): void {
+  end(ability: N['ability']): void {
     this.put('end', ROW.end, this.index('end', 'ability', ability), 0, 0, 0);
   }
 
-  /** Makes a locked ability known. */
-  learn(ability: string): void {
+  /** Learns a locked ability. */
+  learn(ability: N['ability']): void {
     this.put('learn', ROW.learn, this.index('learn', 'ability', ability), 1, 0, 0);
   }
 
-  /** Takes an ability away; it ends if it runs. */
-  forget(ability: string): void {
+  /** Forgets an ability; it ends if it is running. */
+  forget(ability: N['ability']): void {
     this.put('forget', ROW.learn, this.index('forget', 'ability', ability), 0, 0, 0);
   }
 
   /** Changes the loadout; what runs and is not in it ends. */
-  loadout(name: string): void {
+  loadout(name: N['loadout']): void {
     this.put('loadout', ROW.loadout, this.index('loadout', 'loadout', name), 0, 0, 0);
   }
 
   /** Makes an ability ready: its cooldown is over and its charges are full. */
-  reset(ability: string): void {
+  reset(ability: N['ability']): void {
     this.put('reset', ROW.reset, this.index('reset', 'ability', ability), 0, 0, 0);
   }
 
   /** Latches an ability that has a toggle, or unlatches it, as a press of that would. */
-  latch(ability: string, on: boolean): void {
+  latch(ability: N['ability'], on: boolean): void {
     this.put('latch', ROW.latch, this.index('latch', 'ability', ability), on ? 1 : 0, 0, 0);
   }
 
@@ -126,7 +127,7 @@ export class Door {
   }
 
   /** Sets a pool, within its limits. */
-  pool(name: string, value: number): void {
+  pool(name: N['pool'], value: number): void {
     this.put('pool', ROW.pool, this.index('pool', 'pool', name), value, 0, 0);
   }
 

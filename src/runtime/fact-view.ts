@@ -25,6 +25,12 @@ export class FactView implements Facts {
   get moving(): boolean {
     return this.fact('moving') === 1;
   }
+  get atWall(): boolean {
+    return this.fact('atWall') === 1;
+  }
+  get atCeiling(): boolean {
+    return this.fact('atCeiling') === 1;
+  }
   get headroom(): boolean {
     return this.fact('headroom') === 1;
   }
@@ -65,14 +71,43 @@ export class FactView implements Facts {
   released(input: string): boolean {
     return this.fact(`released(${String(input)})`) === 1;
   }
+  heldFor(input: string): number {
+    return this.fact(`heldFor(${String(input)})`);
+  }
+  in(stance: string): boolean {
+    return this.fact(`in(${String(stance)})`) === 1;
+  }
+  tagged(tag: string): boolean {
+    return this.fact(`tagged(${String(tag)})`) === 1;
+  }
   running(ability: string): boolean {
     return this.fact(`running(${String(ability)})`) === 1;
+  }
+  timeIn(ability: string): number {
+    return this.fact(`timeIn(${String(ability)})`);
+  }
+  since(ability: string): number {
+    return this.fact(`since(${String(ability)})`);
+  }
+  cooldown(ability: string): number {
+    return this.fact(`cooldown(${String(ability)})`);
+  }
+  charge(ability: string): number {
+    return this.fact(`charge(${String(ability)})`);
+  }
+  charges(ability: string): number {
+    return this.fact(`charges(${String(ability)})`);
+  }
+  latched(ability: string): boolean {
+    return this.fact(`latched(${String(ability)})`) === 1;
   }
   event(name: string): boolean {
     return this.fact(`event(${String(name)})`) === 1;
   }
-
-  hits(probe: string): boolean {
+  wearing(loadout: string): boolean {
+    return this.fact(`wearing(${String(loadout)})`) === 1;
+  }
+  hit(probe: string): boolean {
     return this.fact(`${String(probe)}.hit`) === 1;
   }
   distance(probe: string): number {

@@ -1,5 +1,6 @@
 import type { AbilityPlan, Plan } from '../compile/plan.js';
 import { updatePower } from '../compile/power.js';
+import type { NameTypes } from '../moveset/name-types.js';
 import { updatePool } from '../record/pool-line.js';
 import {
   A_KNOWN,
@@ -90,7 +91,7 @@ interface Shown {
 }
 
 /** What both the drive and the readout show of the body. */
-class BodyView {
+class BodyView<N extends NameTypes = NameTypes> {
   constructor(protected readonly c: Shown) {}
 
   /** Whether its clock stands still. */
@@ -118,7 +119,7 @@ class BodyView {
     return this.c.r[VZ];
   }
   /** Name of the body shape. */
-  get shape(): string {
+  get shape(): N['shape'] {
     return this.c.plan.shapes[this.c.r[SHAPE]].name;
   }
   get width(): number {
@@ -151,7 +152,7 @@ class DriveView extends BodyView implements Drive {
  * What the host reads after a tick. It shows the character as it is now and keeps nothing, so that reading
  * costs nothing but `events`, which builds its list on each call. Names that the moveset does not have throw a UsageError.
  */
-export class Readout extends BodyView {
+export class Readout<N extends NameTypes = NameTypes> extends BodyView<N> {
   private driven: Drive | null = null;
 
   /** What an engine that moves the body is asked to do. */
@@ -168,13 +169,16 @@ export class Readout extends BodyView {
   get facing(): number {
     return this.c.r[FX];
   }
+  /** 0 seen from the side; in the open, the z of a unit vector. */
   get facingZ(): number {
     return this.c.r[FZ];
   }
+  /** Whether the feet stand on something. */
   get grounded(): boolean {
     return this.c.r[GROUNDED] === 1;
   }
-  get stance(): string {
+  /** The present stance. */
+  get stance(): N['stance'] {
     return this.c.plan.stances[this.c.r[STANCE]].name;
   }
   /** Seconds in this stance. */
@@ -186,62 +190,64 @@ export class Readout extends BodyView {
     return this.c.events.count;
   }
   /** What happened in this tick, in order. */
-  get events(): LoggiaEvent[] {
-    return this.c.readEvents();
+  get events(): LoggiaEvent<N>[] {
+    return this.c.readEvents() as LoggiaEvent<N>[];
   }
 
   /** The ability that runs in a lane (default: the first), or null. */
-  ability(lane?: string): string | null {
+  ability(lane?: N['lane']): N['ability'] | null {
     const index = this.c.r[this.lane('ability', lane) + L_ABILITY];
     return index < 0 ? null : this.c.plan.names.ability[index];
   }
   /** The phase of what runs in a lane, or null. */
-  phase(lane?: string): string | null {
+  phase(lane?: N['lane']): string | null {
     const index = this.c.r[this.lane('phase', lane) + L_PHASE];
     return index < 0 ? null : this.c.plan.phases[index].name;
   }
   /** Seconds that the ability in a lane has run; 0 for none. */
-  time(lane?: string): number {
+  time(lane?: N['lane']): number {
     const at = this.lane('time', lane);
     return this.c.r[at + L_ABILITY] < 0 ? 0 : (this.c.r[T] - this.c.r[at + L_SINCE]) / this.c.plan.rate;
   }
   /** How far through its phase a lane is, 0 to 1; 0 for a phase without a time. */
-  progress(lane?: string): number {
+  progress(lane?: N['lane']): number {
     const { r } = this.c;
     const at = this.lane('progress', lane);
     if (r[at + L_ABILITY] < 0 || r[at + L_DUE] === NEVER) return 0;
     return (r[T] - r[at + L_PHASE_SINCE]) / (r[at + L_DUE] - r[at + L_PHASE_SINCE]);
   }
-  isRunning(ability: string): boolean {
+  /** Whether an ability is running. */
+  isRunning(ability: N['ability']): boolean {
     const { laneAt, index } = this.find('isRunning', ability);
     return this.c.r[laneAt + L_ABILITY] === index;
   }
   /** Limits of a pool now. */
-  poolLimits(name: string): { min: number; max: number } {
+  poolLimits(name: N['pool']): { min: number; max: number } {
     const { plan, r } = this.c;
     const { at } = plan.pools[indexOf(plan, 'poolLimits', 'pool', name)];
     return { min: r[at + P_MIN], max: r[at + P_MAX] };
   }
-  pool(name: string): number {
+  /** The amount in a pool. */
+  pool(name: N['pool']): number {
     const { plan, r } = this.c;
     const pool = plan.pools[indexOf(plan, 'pool', 'pool', name)];
     updatePool(r, pool);
     return r[pool.value];
   }
   /** Seconds until an ability's cooldown is over; 0 when it is, Infinity while it waits for its event. */
-  cooldown(ability: string): number {
+  cooldown(ability: N['ability']): number {
     const { r, plan } = this.c;
     const { cooldownAt: at } = this.find('cooldown', ability);
     if (at < 0) return 0;
     return r[at + C_WAITING] > 0 ? NEVER : Math.max(0, r[at + C_READY] - r[T]) / plan.rate;
   }
   /** How much of its cooldown is left, 1 to 0; for a cooldown that waits for its event, 1. */
-  cooldownPart(ability: string): number {
+  cooldownPart(ability: N['ability']): number {
     const left = this.cooldown(ability) * this.c.plan.rate;
     return left === 0 ? 0 : Math.min(1, left / this.c.r[this.find('cooldownPart', ability).cooldownAt + C_LENGTH]);
   }
-  /** Charge of power of an ability, 0 to 1; kept until its next start. */
-  charge(ability: string): number {
+  /** The charge of an ability, 0 to 1: kept until its next start, 0 at once when it is interrupted. */
+  charge(ability: N['ability']): number {
     const { r, plan } = this.c;
     const a = this.find('charge', ability);
     if (a.powerAt < 0) return 0;
@@ -249,17 +255,18 @@ export class Readout extends BodyView {
     return r[plan.scratchAt];
   }
   /** The highest level that its charge reaches, or null. */
-  level(ability: string): string | null {
+  level(ability: N['ability']): string | null {
     const { levels } = this.find('level', ability);
     const charge = this.charge(ability);
     for (let i = 0; i < levels.length; i++) if (charge >= levels[i].from) return levels[i].name;
     return null;
   }
-  isKnown(ability: string): boolean {
+  /** Whether an ability is learnt, or was never locked. */
+  isKnown(ability: N['ability']): boolean {
     return this.c.r[this.find('isKnown', ability).at + A_KNOWN] === 1;
   }
-  /** The loadout that is worn, or null. */
-  get loadout(): string | null {
+  /** The active loadout, or null. */
+  get loadout(): N['loadout'] | null {
     return this.c.plan.names.loadout[this.c.r[LOADOUT]] ?? null;
   }
   /** The clip to show, or null. Mirror it by `facing`. */
@@ -280,11 +287,12 @@ export class Readout extends BodyView {
     return r[CLIP_LASTS] >= NEVER ? null : Math.min(1, (r[T] - r[CLIP_SINCE]) / r[CLIP_LASTS]);
   }
   /** Uses that are left of an ability with charges; 0 for others. */
-  charges(ability: string): number {
+  charges(ability: N['ability']): number {
     const { chargesAt } = this.find('charges', ability);
     return chargesAt < 0 ? 0 : this.c.r[chargesAt + N_LEFT];
   }
-  isLatched(ability: string): boolean {
+  /** Whether the toggle of an ability is latched. */
+  isLatched(ability: N['ability']): boolean {
     const { latchedAt } = this.find('isLatched', ability);
     return latchedAt >= 0 && this.c.r[latchedAt] === 1;
   }

@@ -36,7 +36,8 @@ export function isAvailable(r: Float64Array, a: AbilityPlan): boolean {
 }
 
 /** Whether a roster is that of a record. */
-export function isRosterOf({ loadout, known }: Roster, { abilities }: Plan, r: Float64Array): boolean {
+export function isRosterOf({ loadout, known }: Roster, plan: Plan, r: Float64Array): boolean {
+  const { abilities } = plan;
   if (loadout !== r[LOADOUT]) return false;
   for (let i = 0; i < abilities.length; i++) if (known[i] !== r[abilities[i].at + A_KNOWN]) return false;
   return true;

@@ -65,7 +65,7 @@ test('only files include others', () => {
 
 test('a thrown fault of compileMoveset lists them all', () => {
   const bad = { loggia: 1, name: 'x', stances: { a: { when: 'tru' }, b: { gravity: -1 } } };
-  expect(() => compileMoveset(bad)).toThrow(/2 faults:\n {2}stances\.b\.gravity: -1 .*\n {2}stances\.a\.when: .*"tru"/);
+  expect(() => compileMoveset(bad)).toThrow(/2 errors:\n {2}stances\.b\.gravity: -1 .*\n {2}stances\.a\.when: .*"tru"/);
 });
 
 describe('hostile files get a diagnostic', () => {

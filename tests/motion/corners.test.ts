@@ -64,9 +64,9 @@ abilities: { hop: { start: { press: jump }, phases: [{ for: 1f, move: { up: ${up
       at: [2.5, 1],
     });
     tick(c);
-    expect([c.facts.hits('wall'), c.facts.distance('wall')]).toEqual([true, 2.5]);
+    expect([c.facts.hit('wall'), c.facts.distance('wall')]).toEqual([true, 2.5]);
     expect(c.facts.fact('wall.normal.x')).toBe(-1);
-    expect(c.facts.hits('floor')).toBe(false);
+    expect(c.facts.hit('floor')).toBe(false);
   });
 });
 

@@ -161,12 +161,12 @@ describe('probes', () => {
       { world, at: [2, 1] },
     );
     tick(c);
-    expect(c.facts.hits('wall')).toBe(true);
+    expect(c.facts.hit('wall')).toBe(true);
     expect(c.facts.distance('wall')).toBeCloseTo(3);
     expect(c.facts.fact('wall.normal.x')).toBe(-1);
-    expect(c.facts.hits('smooth')).toBe(false);
+    expect(c.facts.hit('smooth')).toBe(false);
     c.door.press('move.left');
     tick(c);
-    expect(c.facts.hits('wall')).toBe(false);
+    expect(c.facts.hit('wall')).toBe(false);
   });
 });

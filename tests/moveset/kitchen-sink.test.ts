@@ -64,7 +64,7 @@ const everything = defineMoveset({
         { sequence: ['down', 'forward', 'gaff'], within: '0.4s' },
         { hold: 'jump' },
         { toggle: 'jump', unlatch: ['landed'] },
-        { rule: (facts) => facts.hits('wall') },
+        { rule: (facts) => facts.hit('wall') },
         { event: 'bell' },
       ],
       from: ['stand', 'floor'],

@@ -55,7 +55,7 @@ abilities:
     c.door.camera(0, 1); // up is +z, right is -x
     c.door.press('move.up');
     tick(c);
-    expect([c.facts.hits('ahead'), c.facts.distance('ahead')]).toEqual([true, 4 - c.readout.z]);
+    expect([c.facts.hit('ahead'), c.facts.distance('ahead')]).toEqual([true, 4 - c.readout.z]);
     // Half a metre to the side of facing, which looks along +z.
     expect(c.facts.fact('ahead.x')).toBeCloseTo(-0.5, 9);
     c.door.release('move.up');
@@ -66,7 +66,7 @@ abilities:
     c.door.press('gale');
     tick(c);
     expect(near(c)).toEqual([-6, 0, -1, 0]);
-    expect(c.facts.hits('ahead')).toBe(false);
+    expect(c.facts.hit('ahead')).toBe(false);
   });
 
   test('forward and back are told by the camera and facing; up and down are no directions there', () => {
@@ -92,7 +92,7 @@ abilities:
       advise,
     );
     expect(diagnostics.map(wordDiagnostic)).toContain(
-      '"up" can never start: a start wants "up" or "down", which no stick gives in the open view; use "forward", "back" or "neutral".',
+      'This start can never happen: no stick gives "up" in the open view; use "forward" or "back".',
     );
   });
 
