@@ -13,6 +13,7 @@ export default defineConfig({
         'format/index': 'src/format/index.ts',
         'format/text': 'src/format/text.ts',
         'scenario/index': 'src/scenario/index.ts',
+        'vitest/index': 'src/vitest/index.ts',
         'devices/index': 'src/devices/index.ts',
       },
     },
@@ -21,7 +22,7 @@ export default defineConfig({
       optimization: { inlineConst: { mode: 'all', pass: 3 } },
       // File by file, so that a bundler leaves out every file of which a game uses nothing.
       output: { preserveModules: true, preserveModulesRoot: 'src' },
-      external: [/^node:/, 'yaml', 'fastest-levenshtein'],
+      external: [/^node:/, 'yaml', 'fastest-levenshtein', 'vitest'],
     },
   },
 });

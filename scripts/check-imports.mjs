@@ -16,11 +16,12 @@ const FOLDERS = {
   runtime: [],
   format: ['node:', 'yaml'],
   scenario: ['node:'],
+  vitest: ['node:', 'vitest'],
   devices: [],
   cli: ['node:', 'commander', 'picocolors'],
 };
 /** Folders that stand beside what is above them: pages must not pull in files, files no pages. */
-const APART = { devices: ['format', 'scenario'] };
+const APART = { devices: ['format', 'scenario', 'vitest'] };
 
 const order = Object.keys(FOLDERS);
 const faults = [];

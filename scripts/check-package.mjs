@@ -21,7 +21,10 @@ try {
   const { dependencies, exports } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
   for (const name of [...Object.keys(dependencies), '@types'])
     symlinkSync(join(root, 'node_modules', name), join(folder, 'node_modules', name));
-  const subpaths = Object.keys(exports).map((key) => key.replace(/^\./, 'loggia'));
+  // loggia/vitest is for tests only: outside of them, vitest cannot be imported.
+  const subpaths = Object.keys(exports)
+    .filter((key) => key !== './vitest')
+    .map((key) => key.replace(/^\./, 'loggia'));
   const text = subpaths.map(
     (path, i) =>
       `import * as part${i} from '${path}';\nif (Object.keys(part${i}).length === 0) throw new Error('${path} is empty');`,

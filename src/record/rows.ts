@@ -5,7 +5,7 @@
  */
 export class Rows {
   static readonly WIDTH = 5;
-  data = NONE;
+  data: Float64Array = NONE;
   count = 0;
 
   /** Adds a row and returns where it begins in `data`. */

@@ -100,7 +100,7 @@ export const FAULTS = {
   'unknown-key': (p: { key: unknown; known?: readonly unknown[]; title: string; hint?: unknown }) =>
     `${capital(p.title)} has no key ${describe(p.key)}${tail(p.key, p.known, 'Its keys are', p.hint)}`,
   'unknown-name': (p: { known?: readonly unknown[]; value: unknown; what: unknown; hint?: unknown }) =>
-    `There is no ${p.what} ${describe(p.value)}${tail(p.value, p.known, p.known?.length === 1 ? 'There is' : 'There are', p.hint)}`,
+    `There is no ${p.what} ${describe(p.value)}${tail(p.value, p.known, 'It can be', p.hint)}`,
   'is-moveset': () => 'This is a moveset, not a scenario; check it with "loggia check".',
   'is-program': (p: { file: unknown }) =>
     `${describe(p.file)} is a program. The command line reads YAML and JSON: call checkMoveset in your code or in a test, or write the moveset with JSON.stringify to a file.`,
@@ -139,7 +139,7 @@ function tail(wrong: unknown, known: readonly unknown[] = [], lead?: string, hin
   const nearest = typeof wrong === 'string' ? nearestName(wrong, known.map(String)) : undefined;
   if (nearest) return `. Did you mean ${describe(nearest)}?`;
   if (!lead || known.length === 0) return '.';
-  if (known.length <= LISTED) return `. ${lead}${known.length === 1 ? ' only' : ''} ${known.map(shown).join(', ')}.`;
+  if (known.length <= LISTED) return `. ${lead} ${known.map(shown).join(', ')}.`;
   return `. ${lead} ${known.slice(0, LISTED).map(shown).join(', ')} and ${known.length - LISTED} more.`;
 }
 

@@ -26,8 +26,8 @@ interface Check {
   holds(c: Character, events: readonly LoggiaEvent[]): boolean;
   /** What there was instead. */
   was(c: Character, events: readonly LoggiaEvent[]): string;
-  /** Events that came near: of the same ability, or of the same kind. */
-  near?(event: LoggiaEvent): boolean;
+  /** How much like what is expected an event is: 0 for not at all. */
+  near?(event: LoggiaEvent): number;
 }
 
 export interface Expect {
@@ -58,36 +58,30 @@ export function prepareExpect(plan: Plan, row: Parsed, index: number, run: numbe
       const failed = checks.find((check) => !check.holds(c, events));
       if (!failed) sightings.note(tick);
       else
-        for (const event of events) if (failed.near?.(event)) sightings.noteNear(tick, `${wordEvent(event)}`, from, by);
+        for (const event of events) {
+          const rank = failed.near?.(event) ?? 0;
+          if (rank > 0) sightings.noteNear(tick, wordEvent(event), rank, from, by);
+        }
       if (tick < from || tick > by) return;
       if (!failed) met++;
       else if (!missed || !row.always) missed = { text: failed.text, was: failed.was(c, events), tick };
     },
     judge() {
-      const where = from === by ? '' : from === 0 && by === run - 1 ? '' : ` between ${from}f and ${by}f`;
-      const found = sightings.tell();
+      const instead = sightings.tell();
+      const where = from === by || (from === 0 && by === run - 1) ? '' : ` between ${from}f and ${by}f`;
+      const fail = (expected: string, was: string, tick: number) => ({ index, expected, was, instead, tick });
       if (row.times !== undefined) {
         if (met === row.times) return undefined;
         const expected = `${text}, ${count(row.times, 'time')}${where}`;
-        return { index, expected, was: count(met, 'time'), instead: found, tick: sightings.first(from, by) ?? by };
+        return fail(expected, count(met, 'time'), sightings.nearestTo(from, by) ?? by);
       }
       if (row.always ? met === by - from + 1 : met > 0) return undefined;
-      const last = missed ?? { text, was: 'nothing happened', tick: by };
-      if (from === by || row.always)
-        return {
-          index,
-          expected: last.text + (row.always ? `, always${where}` : ''),
-          was: last.was,
-          instead: found,
-          tick: last.tick,
-        };
-      return {
-        index,
-        expected: text + where,
-        was: `never; at the end ${last.was}`,
-        instead: found,
-        tick: sightings.nearest ?? by,
-      };
+      const last = missed as NonNullable<typeof missed>;
+      const was = `at ${last.tick}f: ${last.was}`;
+      if (row.always) return fail(`${last.text}, always${where}`, was, last.tick);
+      if (from === by) return fail(last.text, was, last.tick);
+      const isMoment = MOMENTS.some((key) => row[key] !== undefined);
+      return fail(text + where, isMoment ? 'never' : `never; ${was}`, sightings.nearestTo(from, by) ?? by);
     },
   };
 }
@@ -162,7 +156,7 @@ function collectChecks(plan: Plan, row: Parsed, path: Path, sink: Sink): Check[]
       text: `phase ${row.phase}`,
       holds: (c) => plan.names.lane.some((lane) => c.readout.phase(lane) === row.phase),
       was: lanes,
-      near: (e) => e.kind === 'phase' && e.phase === row.phase,
+      near: (e) => Number(e.kind === 'phase' && e.phase === row.phase),
     });
   }
   for (const formula of (row.that ?? []) as ParsedFormula[])
@@ -174,7 +168,7 @@ function collectChecks(plan: Plan, row: Parsed, path: Path, sink: Sink): Check[]
       text: `clip ${row.clip}`,
       holds: (c) => c.readout.clip === row.clip,
       was: (c) => `clip ${c.readout.clip ?? 'none'}`,
-      near: (e) => e.kind === 'clip' && e.clip === row.clip,
+      near: (e) => Number(e.kind === 'clip' && e.clip === row.clip),
     });
   }
   if (row.facing)
@@ -208,7 +202,7 @@ function collectChecks(plan: Plan, row: Parsed, path: Path, sink: Sink): Check[]
 }
 
 function addMoments(row: Parsed, path: Path, sink: Sink, add: (check: Check) => void): void {
-  const moment = (text: string, test: (e: LoggiaEvent) => boolean, near: (e: LoggiaEvent) => boolean) =>
+  const moment = (text: string, test: (e: LoggiaEvent) => boolean, near: (e: LoggiaEvent) => number) =>
     add({
       text,
       near,
@@ -220,33 +214,33 @@ function addMoments(row: Parsed, path: Path, sink: Sink, add: (check: Check) => 
     moment(
       `${started} starts`,
       (e) => e.kind === 'started' && e.ability === started,
-      (e) => isOf(e, started),
+      (e) => (e.kind === 'started' ? 0 : isOf(e, started, 'refused')),
     );
   if (ended)
     moment(
       `${ended} ends${why ? ` (${why})` : ''}`,
       (e) => e.kind === 'ended' && e.ability === ended && (!why || e.why === why),
-      (e) => isOf(e, ended),
+      (e) => isOf(e, ended, 'ended'),
     );
   else if (why !== undefined) pointless(sink, path, 'why', 'it belongs to "ended"');
   if (refused)
     moment(
       `${refused} refused${because ? ` because ${because.join(', ')}` : ''}`,
       (e) => e.kind === 'refused' && e.ability === refused && sameReasons(e, because),
-      (e) => isOf(e, refused),
+      (e) => isOf(e, refused, 'refused'),
     );
   else if (because !== undefined) pointless(sink, path, 'because', 'it belongs to "refused"');
   if (event)
     moment(
       `emits ${event}`,
       (e) => e.kind === 'emitted' && e.event === event,
-      (e) => e.kind === 'received' && e.event === event,
+      (e) => Number(e.kind === 'received' && e.event === event),
     );
   if (row.landed)
     moment(
       'lands',
       (e) => e.kind === 'landed',
-      (e) => e.kind === 'left',
+      (e) => Number(e.kind === 'left'),
     );
 }
 
@@ -293,8 +287,9 @@ function exactly(value: number, compared: readonly number[]): string {
   return String(value);
 }
 
-function isOf(event: LoggiaEvent, ability: string): boolean {
-  return (event.kind === 'started' || event.kind === 'refused' || event.kind === 'ended') && event.ability === ability;
+function isOf(event: LoggiaEvent, ability: string, kind?: LoggiaEvent['kind']): number {
+  const known = event.kind === 'started' || event.kind === 'refused' || event.kind === 'ended';
+  return known && event.ability === ability ? (event.kind === kind ? 2 : 1) : 0;
 }
 
 function sameReasons(event: Extract<LoggiaEvent, { kind: 'refused' }>, because: string[] | undefined): boolean {

@@ -35,8 +35,7 @@ export function runScenario(plan: Plan, scenario: Parsed, sink: Sink, keep: Keep
   if (!at) return undefined;
   // Run once without keeping anything: an hour of ticks does not fit into memory. What is to be shown is run again.
   const first = runOnce(plan, scenario, world, at, sink, () => keep === 'everything');
-  if (sink.failed) return undefined;
-  if (keep === 'everything' || (keep === 'nothing' && first.passed)) return first;
+  if (!first || keep === 'everything' || (keep === 'nothing' && first.passed)) return first;
   const ticks = first.failures.map((failure) => failure.tick);
   const near = (tick: number) => ticks.some((other) => Math.abs(other - tick) <= AROUND);
   return runOnce(plan, scenario, world, at, new Sink(), (tick, happens) => happens || near(tick));
@@ -49,8 +48,9 @@ function runOnce(
   at: [number, number, number],
   sink: Sink,
   keeps: (tick: number, happens: boolean) => boolean,
-): RunResult {
+): RunResult | undefined {
   const expects = (scenario.expect as Parsed[]).map((row, i) => prepareExpect(plan, row, i, scenario.run, sink));
+  if (sink.failed) return undefined;
   const trace: Trace[] = [];
   const { facing, velocity, pools = {} } = scenario.start ?? {};
   const c = new Character(plan, { world, at, facing: facing === 'left' ? -1 : 1 });
@@ -58,7 +58,7 @@ function runOnce(
   for (const [pool, value] of Object.entries(pools)) c.door.pool(pool, value as number);
   const script = writeScript(scenario.inputs ?? []);
   let lost = false;
-  for (let tick = 0; tick < scenario.run && !sink.failed; tick++) {
+  for (let tick = 0; tick < scenario.run; tick++) {
     for (const deed of script.get(tick) ?? []) deed(c);
     c.tick();
     const events = c.readout.eventCount > 0 ? c.readout.events : [];

@@ -5,7 +5,7 @@ const MOST = 5;
 export class Sightings {
   private readonly stretches: [from: number, to: number][] = [];
   private more = 0;
-  private near: { tick: number; text: string; away: number } | undefined;
+  private near: { tick: number; text: string; away: number; rank: number } | undefined;
 
   /** It held in this tick; ticks come in order. */
   note(tick: number): void {
@@ -15,30 +15,24 @@ export class Sightings {
     else this.more++;
   }
 
-  /** Something like it happened; what is nearest to the stretch that was asked for is kept. */
-  noteNear(tick: number, text: string, from: number, by: number): void {
+  /** Something like it happened; what is most like it is kept, and of that what is nearest to the stretch. */
+  noteNear(tick: number, text: string, rank: number, from: number, by: number): void {
     const away = tick < from ? from - tick : tick > by ? tick - by : 0;
-    if (!this.near || away < this.near.away) this.near = { tick, text, away };
+    const { near } = this;
+    if (!near || rank > near.rank || (rank === near.rank && away < near.away)) this.near = { tick, text, away, rank };
   }
 
-  /** The tick of the nearest event, if any came near. */
-  get nearest(): number | undefined {
-    return this.near?.tick;
+  /** The tick in which it held, or came near, that is nearest to a stretch; undefined if there is none. */
+  nearestTo(from: number, by: number): number | undefined {
+    const away = (tick: number) => Math.max(from - tick, tick - by, 0);
+    const ends = this.stretches.flat().sort((a, b) => away(a) - away(b));
+    return ends[0] ?? this.near?.tick;
   }
 
-  /** The first tick of a stretch in which it held. */
-  first(from: number, by: number): number | undefined {
-    return this.stretches.find(([, to]) => to >= from && to <= by)?.[0];
-  }
-
-  /** All of it as a sentence, or empty. */
+  /** When it did hold, or else what came near, as a sentence; or empty. */
   tell(): string {
-    const parts: string[] = [];
-    if (this.stretches.length > 0) {
-      const shown = this.stretches.map(([from, to]) => (from === to ? `${from}f` : `${from}f to ${to}f`));
-      parts.push(`it did at ${shown.join(', ')}${this.more > 0 ? ' and later' : ''}`);
-    }
-    if (this.near) parts.push(`nearest, at ${this.near.tick}f: ${this.near.text}`);
-    return parts.join('; ');
+    if (this.stretches.length === 0) return this.near ? `nearest, at ${this.near.tick}f: ${this.near.text}` : '';
+    const shown = this.stretches.map(([from, to]) => (from === to ? `${from}f` : `${from}f to ${to}f`));
+    return `it did at ${shown.join(', ')}${this.more > 0 ? ' and later' : ''}`;
   }
 }

@@ -28,8 +28,7 @@ export function tellFailures(report: ScenarioReport): string[] {
   const { file, lines, result } = report;
   return (result?.failures ?? []).flatMap(({ index, expected, was, instead, tick }) => [
     `  ${escapeText(file)}:${lines[index] ?? index + 1} expected ${escapeText(expected)}`,
-    `    but at ${tick}f: ${escapeText(was)}`,
-    ...(instead ? [`    ${escapeText(instead)}`] : []),
+    `    but ${escapeText(was)}${instead && `; ${escapeText(instead)}`}`,
     ...tellTicks(report, tick),
   ]);
 }

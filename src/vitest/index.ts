@@ -1,0 +1,39 @@
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { test } from 'vitest';
+import type { Plan } from '../compile/plan.js';
+import { formatDiagnostic, formatExcerpt } from '../format/index.js';
+import { Movesets, runScenarioFile, tellFailures, tellStory } from '../scenario/index.js';
+
+export interface TestOptions {
+  /** Runs every scenario with this moveset instead of the one that it names. */
+  plan?: Plan;
+  /** The folder that movesets must be in. Default: the nearest above the scenario with a package.json or .git. */
+  root?: string;
+}
+
+/**
+ * Registers every scenario of a folder, and of the folders in it, as a test of its own. A scenario that does not go as
+ * expected fails with what was expected, what was there instead, and its story.
+ */
+export function testScenarios(folder: string, { plan, root }: TestOptions = {}): void {
+  const files = readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter((file) =>
+    /\.(ya?ml|json)$/.test(file),
+  );
+  if (files.length === 0) throw new Error(`testScenarios: there is no scenario in ${folder}.`);
+  const movesets = new Movesets();
+  for (const file of files.sort())
+    test(file, async () => {
+      const report = await runScenarioFile(join(folder, file), {
+        movesets,
+        ...(plan && { plan }),
+        ...(root && { root }),
+      });
+      if (report.result?.passed) return;
+      const faults = report.diagnostics.flatMap((d) => [formatDiagnostic(d), formatExcerpt(d)]);
+      const error = new Error([report.scenario, ...faults, ...tellFailures(report), ...tellStory(report)].join('\n'));
+      // The stack would lead into this file; what failed stands in the scenario.
+      error.stack = error.message;
+      throw error;
+    });
+}
