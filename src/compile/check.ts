@@ -3,6 +3,8 @@ import { isPlain, type Names, type Parsed, read } from '../moveset/read.js';
 import { FORMAT, MOVESET } from '../moveset/schema.js';
 import type { Moveset } from '../moveset/types.js';
 import { type Diagnostic, Sink } from '../report/diagnostic.js';
+import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
+import { describe } from '../report/words.js';
 import { withoutAllowed } from './allow.js';
 import { compilePlan } from './compile.js';
 import { checkWhole } from './faults.js';
@@ -37,7 +39,11 @@ export interface Compiled {
 export function checkMoveset(source: unknown, advise?: Advise): Compiled {
   const sink = new Sink();
   if (!isPlain(source)) {
-    sink.add('wrong-type', [], { expected: 'a moveset', found: Array.isArray(source) ? 'a list' : 'something else' });
+    sink.add('wrong-type', [], { expected: 'a moveset', found: describe(source) });
+    return { diagnostics: sink.list, omitted: 0 };
+  }
+  if (nestsTooDeep(source)) {
+    sink.add('too-deep', [], { limit: DEEPEST });
     return { diagnostics: sink.list, omitted: 0 };
   }
   if (source.loggia !== undefined && source.loggia !== FORMAT) {

@@ -1,7 +1,7 @@
 import { isPlain, type ParsedFormula } from '../moveset/read.js';
 import { wordPath } from '../report/wording.js';
 import type { Plan } from './plan.js';
-import { PACKING, type PackedMoveset, PackingError } from './unpack.js';
+import { PACKING, type PackedMoveset, PackingError, sumOf } from './unpack.js';
 
 /**
  * A checked moveset as plain data for JSON, all of it read and parsed: a game that ships it carries neither
@@ -10,7 +10,7 @@ import { PACKING, type PackedMoveset, PackingError } from './unpack.js';
 export function packMoveset(plan: Plan): PackedMoveset {
   const { parsed, names } = plan;
   const functions: string[] = [];
-  const packed = JSON.stringify({ loggia: 1, packing: PACKING, names, parsed }, (_, value) => {
+  const text = JSON.stringify({ names, parsed }, (_, value) => {
     if (!isFormula(value)) return value;
     const { path, percent, ...rest } = value;
     if (typeof rest.source === 'function') functions.push(wordPath(path));
@@ -20,7 +20,9 @@ export function packMoveset(plan: Plan): PackedMoveset {
     throw new PackingError(
       `packMoveset: a function cannot be packed; write ${functions.join(', ')} as text, or ship the moveset unpacked.`,
     );
-  return JSON.parse(packed);
+  // As it comes back from JSON, so that the sum is that of what is read.
+  const packed: Pick<PackedMoveset, 'names' | 'parsed'> = JSON.parse(text);
+  return { loggia: 1, packing: PACKING, ...packed, sum: sumOf(packed.names, packed.parsed) };
 }
 
 function isFormula(value: unknown): value is ParsedFormula {

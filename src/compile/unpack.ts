@@ -1,5 +1,7 @@
-import type { Names, Parsed } from '../moveset/read.js';
+import { isPlain, type Names, type Parsed } from '../moveset/read.js';
 import { Sink } from '../report/diagnostic.js';
+import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
+import { describe } from '../report/words.js';
 import { compilePlan } from './compile.js';
 import type { Plan } from './plan.js';
 
@@ -12,6 +14,7 @@ export interface PackedMoveset {
   readonly packing: number;
   readonly names: Names;
   readonly parsed: Parsed;
+  readonly sum: number;
 }
 
 /** Something cannot be packed, or was not packed by this version. */
@@ -20,12 +23,29 @@ export class PackingError extends Error {
 }
 
 /**
- * The plan of a packed moveset, the same as that of the moveset itself. It is trusted: what was changed by hand since
- * may behave in any way. Throws a {@link PackingError} for what this version has not packed.
+ * The plan of a packed moveset, the same as that of the moveset itself. Throws a {@link PackingError} that says what is
+ * wrong with what this version has not packed, or what was changed since.
  */
 export function unpackMoveset(packed: unknown): Plan {
-  const { packing, names, parsed } = (packed ?? {}) as PackedMoveset;
-  if (packing !== PACKING)
-    throw new PackingError('unpackMoveset: this version of Loggia has not packed that; pack the moveset again.');
-  return compilePlan(parsed, names, parsed.rate ?? 60, new Sink()).plan;
+  const fail = (why: string) => new PackingError(`unpackMoveset: ${why}; pack the moveset again.`);
+  if (!isPlain(packed)) throw fail(`a packed moveset is a map, not ${describe(packed)}`);
+  if (packed.packing === undefined && packed.stances !== undefined)
+    throw new PackingError(
+      'unpackMoveset: this is a moveset that is not packed; use compileMoveset, or pack it first.',
+    );
+  if (packed.packing !== PACKING)
+    throw fail(`it was packed as ${describe(packed.packing)}, but this Loggia reads ${PACKING}`);
+  const { names, parsed, sum } = packed;
+  if (!isPlain(names) || !isPlain(parsed)) throw fail('"names" and "parsed" must be maps');
+  if (nestsTooDeep(packed)) throw fail(`it nests deeper than ${DEEPEST} levels`);
+  if (sum !== sumOf(names, parsed)) throw fail('it was changed or cut off after it was packed');
+  return compilePlan(parsed, names as Names, (parsed.rate as number) ?? 60, new Sink()).plan;
+}
+
+/** What tells a packed moveset from one that was changed since: FNV-1a over its text. */
+export function sumOf(names: unknown, parsed: unknown): number {
+  const text = JSON.stringify([names, parsed]);
+  let sum = 0x811c9dc5;
+  for (let i = 0; i < text.length; i++) sum = Math.imul(sum ^ text.charCodeAt(i), 0x01000193);
+  return sum >>> 0;
 }

@@ -1,8 +1,11 @@
 import type { Plan } from '../compile/plan.js';
 import { bindingsOf } from '../moveset/inputs/index.js';
+import { isPlain } from '../moveset/read.js';
 import { SOURCES } from '../moveset/sources.js';
 import { nearestName } from '../report/nearest.js';
+import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
+import { describe } from '../report/words.js';
 
 /** One source bound to two inputs. Both get it: sometimes that is meant. */
 export interface Conflict {
@@ -80,7 +83,10 @@ export class Bindings {
     );
     return {
       loggia: FORMAT,
-      bindings: { ...this.unknown, ...Object.fromEntries(changed) } as SavedBindings['bindings'],
+      bindings: {
+        ...this.unknown,
+        ...Object.fromEntries(changed.map(([input, sources]) => [input, [...sources]])),
+      } as SavedBindings['bindings'],
     };
   }
 
@@ -88,8 +94,10 @@ export class Bindings {
   load(saved: unknown): LoadedBindings {
     this.reset();
     this.unknown = Object.create(null);
+    if (nestsTooDeep(saved))
+      return { problems: [`These bindings nest deeper than ${DEEPEST} levels; the defaults hold.`], unknown: {} };
     const { loggia, bindings } = (saved ?? {}) as Partial<SavedBindings>;
-    if (loggia !== FORMAT || typeof bindings !== 'object' || bindings === null)
+    if (loggia !== FORMAT || !isPlain(bindings))
       return { problems: [`These are not bindings of format ${FORMAT}; the defaults hold.`], unknown: {} };
     const problems: string[] = [];
     for (const [input, sources] of Object.entries(bindings)) {
@@ -97,7 +105,7 @@ export class Bindings {
       if (problem) {
         problems.push(problem);
         this.unknown[input] = sources;
-      } else this.current.set(input, sources);
+      } else this.current.set(input, [...new Set(sources as string[])]);
     }
     this.index();
     return { problems, unknown: this.unknown };
@@ -107,9 +115,9 @@ export class Bindings {
     const { button } = this.plan.names;
     if (!button.includes(input)) {
       const nearest = nearestName(input, button);
-      return `There is no input "${input}"${nearest ? `. Did you mean "${nearest}"?` : '.'}`;
+      return `There is no input ${describe(input)}${nearest ? `. Did you mean "${nearest}"?` : '.'}`;
     }
-    if (!Array.isArray(sources)) return `The sources of "${input}" are not a list.`;
+    if (!Array.isArray(sources)) return `The sources of ${describe(input)} must be a list, not ${describe(sources)}.`;
     const stray = sources.find((source) => !SOURCES.includes(source));
     return stray === undefined ? undefined : unknownSource(String(stray));
   }
@@ -127,5 +135,5 @@ export class Bindings {
 
 function unknownSource(source: string): string {
   const nearest = nearestName(source, SOURCES);
-  return `There is no key or button "${source}"${nearest ? `. Did you mean "${nearest}"?` : '.'}`;
+  return `There is no key or button ${describe(source)}${nearest ? `. Did you mean "${nearest}"?` : '.'}`;
 }

@@ -13,12 +13,12 @@ import {
   type YAMLMap,
 } from 'yaml';
 import { type Diagnostic, type Path, Sink } from '../report/diagnostic.js';
+import { DEEPEST } from '../report/nesting.js';
 import { nestingFault } from './nesting.js';
 
 /** Limits that no honest file comes near. */
 export const MOST_BYTES = 1 << 20;
 const MOST_VALUES = 50_000;
-export const DEEPEST = 32;
 
 /** A parsed file: its plain data, and where each piece of it stands. YAML and JSON are read alike. */
 export class YamlFile {

@@ -1,6 +1,9 @@
+import { isPlain } from '../moveset/read.js';
 import { A_KNOWN, BASE_LOADOUT } from '../record/slots.js';
 import { nearestName } from '../report/nearest.js';
+import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { LARGEST } from '../report/usage-error.js';
+import { describe } from '../report/words.js';
 import type { Character } from './character.js';
 
 const FORMAT = 1;
@@ -17,11 +20,11 @@ export interface Progress {
   readonly latched?: readonly string[];
   readonly loadout: string | null;
   readonly pools: Readonly<Record<string, number>>;
-  /** What was loaded and not known to this moveset: kept, so that nothing is lost. */
+  /** What was loaded and is not known to this moveset: kept, so that nothing is lost. */
   readonly aside?: Readonly<Record<string, unknown>>;
 }
 
-/** What became of loaded progress: a sentence for each thing that this moveset does not know. */
+/** The result of loading progress: a sentence for each thing that could not be used. */
 export interface LoadedProgress {
   readonly problems: readonly string[];
   /** Give it to `saveProgress`, so that it is saved again. */
@@ -45,59 +48,120 @@ export function saveProgress(character: Character, aside: Readonly<Record<string
 }
 
 /**
- * Gives saved progress to a character; it holds from its next tick on. Never throws for what is in it:
- * names that the moveset does not know, and what is not progress at all, are told and kept aside.
+ * Gives saved progress to a character; it holds from its next tick on. Never throws for what is in it: what this moveset
+ * does not know, what is of a wrong type, and what is not progress at all is told and kept aside.
  */
 export function loadProgress(character: Character, saved: unknown): LoadedProgress {
-  const { door, plan } = character;
-  const progress = (typeof saved === 'object' && saved !== null ? saved : {}) as Partial<Progress>;
-  if (progress.loggia !== FORMAT)
+  if (nestsTooDeep(saved))
+    return { problems: [`This save nests deeper than ${DEEPEST} levels; nothing was taken from it.`], aside: {} };
+  if (!isPlain(saved) || saved.loggia !== FORMAT)
     return { problems: [`This is not progress of format ${FORMAT}; nothing was taken from it.`], aside: { saved } };
-  const problems: string[] = [];
-  const aside: Record<string, unknown> = {};
-  const take = (
-    key: 'learnt' | 'forgotten' | 'latched' | 'loadout' | 'pools',
-    kind: string,
-    name: string,
-    known: readonly string[],
-    value: unknown,
-    use: () => unknown,
-  ) => {
-    if (known.includes(name)) return void use();
-    const nearest = nearestName(name, known);
-    problems.push(`There is no ${kind} "${name}" in ${plan.name}${nearest ? `. Did it become "${nearest}"?` : '.'}`);
-    if (key === 'pools') aside.pools = { ...(aside.pools as object), [name]: value };
-    else if (key === 'loadout') aside.loadout = name;
-    else aside[key] = [...((aside[key] as string[]) ?? []), name];
-  };
-  // What was aside before may be known by now.
-  const kept = (progress.aside ?? {}) as Partial<Progress>;
-  const { ability, loadout, pool } = plan.names;
-  const listed = (key: 'learnt' | 'forgotten' | 'latched') => {
-    const known = new Set<string>();
-    for (const name of [...listOf(progress[key]), ...listOf(kept[key])])
-      take(key, 'ability', name, ability, name, () => known.add(name));
-    return known;
-  };
-  const [learnt, forgotten, latched] = [listed('learnt'), listed('forgotten'), listed('latched')];
-  // What the save does not tell of is as it is at birth.
-  for (const { name, locked, at } of plan.abilities) {
-    const knows = locked ? learnt.has(name) : !forgotten.has(name);
-    if (knows === (character.record[at + A_KNOWN] === 1)) continue;
-    if (knows) door.learn(name);
-    else door.forget(name);
-  }
-  if (progress.latched !== undefined)
-    for (const { name, latchedAt } of plan.abilities) if (latchedAt >= 0) door.latch(name, latched.has(name));
-  const worn = progress.loadout ?? kept.loadout;
-  if (typeof worn === 'string') take('loadout', 'loadout', worn, loadout, worn, () => door.loadout(worn));
-  for (const [name, value] of Object.entries({ ...kept.pools, ...progress.pools }))
-    take('pools', 'pool', name, pool, value, () => {
-      if (Number.isFinite(value) && Math.abs(value) <= LARGEST) door.pool(name, value);
-    });
-  return { problems, aside };
+  return new Loading(character, saved).load();
 }
 
-function listOf(names: unknown): string[] {
-  return Array.isArray(names) ? names.map(String) : [];
+class Loading {
+  private readonly problems: string[] = [];
+  private readonly aside: Record<string, unknown> = {};
+  /** What was aside before: it may be known by now. */
+  private readonly kept: Record<string, unknown>;
+
+  constructor(
+    private readonly character: Character,
+    private readonly progress: Record<string, unknown>,
+  ) {
+    this.kept = isPlain(progress.aside) ? progress.aside : {};
+    // A save of another format and what had a wrong type stay aside, however often they are loaded and saved.
+    for (const key of ['saved', 'faulty']) if (this.kept[key] !== undefined) this.aside[key] = this.kept[key];
+  }
+
+  load(): LoadedProgress {
+    const { character, progress } = this;
+    const { door, plan } = character;
+    const learnt = this.takeNames('learnt');
+    const forgotten = this.takeNames('forgotten');
+    const latched = this.takeNames('latched');
+    // What the save does not tell of is as it is at birth.
+    for (const { name, locked, at } of plan.abilities) {
+      const knows = locked ? learnt.has(name) : !forgotten.has(name);
+      if (knows === (character.record[at + A_KNOWN] === 1)) continue;
+      if (knows) door.learn(name);
+      else door.forget(name);
+    }
+    if (progress.latched !== undefined)
+      for (const { name, latchedAt } of plan.abilities) if (latchedAt >= 0) door.latch(name, latched.has(name));
+    this.takeLoadout();
+    this.takePools();
+    return { problems: this.problems, aside: this.aside };
+  }
+
+  private takeNames(key: 'learnt' | 'forgotten' | 'latched'): ReadonlySet<string> {
+    const { indexes } = this.character.plan;
+    const known = new Set<string>();
+    const strange: unknown[] = [];
+    for (const list of [this.progress[key], this.kept[key]]) {
+      if (list === undefined) continue;
+      if (!Array.isArray(list)) {
+        this.tellFaulty(key, list, `${describe(key)} must be a list of abilities, not ${describe(list)}.`);
+        continue;
+      }
+      for (const name of list) {
+        if (typeof name === 'string' && indexes.ability.has(name)) known.add(name);
+        else {
+          this.tellUnknown('ability', name);
+          strange.push(name);
+        }
+      }
+    }
+    if (strange.length > 0) this.aside[key] = strange;
+    return known;
+  }
+
+  /** The loadout of the save goes before one that is aside; what is unknown stays aside. */
+  private takeLoadout(): void {
+    const { door, plan } = this.character;
+    const { loadout } = this.progress;
+    const isKnown = (name: unknown): name is string => typeof name === 'string' && plan.indexes.loadout.has(name);
+    const strange = [loadout, this.kept.loadout].filter(
+      (name) => name !== undefined && name !== null && !isKnown(name),
+    );
+    const known = [loadout, this.kept.loadout].find(isKnown);
+    if (known !== undefined) door.loadout(known);
+    for (const name of strange) this.tellUnknown('loadout', name);
+    if (strange.length > 0) this.aside.loadout = strange[0];
+  }
+
+  private takePools(): void {
+    const { door, plan } = this.character;
+    const strange: Record<string, unknown> = Object.create(null);
+    for (const pools of [this.kept.pools, this.progress.pools]) {
+      if (pools === undefined) continue;
+      if (!isPlain(pools)) {
+        this.tellFaulty('pools', pools, `"pools" must be a map of amounts, not ${describe(pools)}.`);
+        continue;
+      }
+      for (const [name, value] of Object.entries(pools)) {
+        if (!plan.indexes.pool.has(name)) {
+          this.tellUnknown('pool', name);
+          strange[name] = value;
+        } else if (typeof value === 'number' && Math.abs(value) <= LARGEST) door.pool(name, value);
+        else {
+          const why = `The amount of ${describe(name)} must be a number up to ${LARGEST}, not ${describe(value)}.`;
+          this.tellFaulty(name, value, why);
+        }
+      }
+    }
+    if (Object.keys(strange).length > 0) this.aside.pools = strange;
+  }
+
+  private tellFaulty(key: string, value: unknown, problem: string): void {
+    this.problems.push(problem);
+    this.aside.faulty = { ...(isPlain(this.aside.faulty) && this.aside.faulty), [key]: value };
+  }
+
+  private tellUnknown(kind: 'ability' | 'loadout' | 'pool', name: unknown): void {
+    const { plan } = this.character;
+    const nearest = typeof name === 'string' ? nearestName(name, plan.names[kind]) : undefined;
+    const way = nearest ? `. Did it become ${describe(nearest)}?` : '.';
+    this.problems.push(`There is no ${kind} ${describe(name)} in ${plan.name}${way}`);
+  }
 }

@@ -1,6 +1,7 @@
 import type { Plan } from '../compile/plan.js';
 import { Rows } from '../record/rows.js';
 import { HOST } from '../record/slots.js';
+import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { UsageError } from '../report/usage-error.js';
 import { faultOfRow } from './door-rows.js';
 
@@ -52,6 +53,7 @@ export class Tape {
   /** Takes a saved tape, as `toJSON` gave it. Throws a {@link UsageError} with the first fault for what is none. */
   static from(saved: unknown): Tape {
     const { loggia, tape, start, entries, end, moveset, layout } = (saved ?? {}) as Partial<SavedTape>;
+    if (nestsTooDeep(saved)) throw new UsageError(`Tape: it nests deeper than ${DEEPEST} levels.`, 'wrong-record');
     if (loggia !== 1 || tape !== 1 || !Array.isArray(start) || !Array.isArray(entries) || !Number.isInteger(end))
       throw new UsageError('Tape: this is no tape of format 1.', 'wrong-record');
     const made = new Tape();

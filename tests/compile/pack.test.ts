@@ -36,12 +36,34 @@ test('a packed moveset plays, explains and binds as the moveset itself does', ()
 test('a function is refused with its place, and what was not packed is not unpacked', () => {
   const moveset = { loggia: 1, name: 'Pell', stances: { stand: { when: () => true }, fall: {} } };
   expect(() => packMoveset(compileMoveset(moveset))).toThrow('write stances.stand.when as text');
-  for (const wrong of [undefined, null, 'pell', moveset])
-    expect(() => unpackMoveset(wrong)).toThrow('pack the moveset again');
+});
+
+test('what this version has not packed, or what was changed since, is refused with what is wrong', () => {
+  const good = packMoveset(plan('loggia: 1\nname: Pell\nstances: { stand: {} }'));
+  const told = (packed: unknown) => {
+    try {
+      unpackMoveset(packed);
+      return 'unpacked';
+    } catch (error) {
+      return `${(error as Error).name}: ${(error as Error).message}`;
+    }
+  };
+  expect(told(JSON.parse(JSON.stringify(good)))).toBe('unpacked');
+  const deep = JSON.parse(`${'['.repeat(50)}${']'.repeat(50)}`);
+  const wrong: [unknown, string][] = [
+    [undefined, 'a packed moveset is a map, not nothing; pack the moveset again'],
+    ['pell', 'a packed moveset is a map, not "pell"; pack'],
+    [{ loggia: 1, name: 'Pell', stances: {} }, 'this is a moveset that is not packed; use compileMoveset'],
+    [{ ...good, packing: 1 }, 'it was packed as 1, but this Loggia reads 3; pack'],
+    [{ ...good, parsed: [] }, '"names" and "parsed" must be maps; pack'],
+    [{ ...good, parsed: { ...good.parsed, name: deep } }, 'it nests deeper than 32 levels; pack'],
+    [{ ...good, parsed: { ...good.parsed, name: 'Pall' } }, 'it was changed or cut off after it was packed; pack'],
+  ];
+  for (const [packed, why] of wrong) expect(told(packed)).toContain(`PackingError: unpackMoveset: ${why}`);
 });
 
 test('what a pack looks like is known to its number: change PACKING when this changes', () => {
-  const { names, ...rest } = packMoveset(
+  const { names, sum, ...rest } = packMoveset(
     plan('loggia: 1\nname: Pell\nstances: { stand: { when: vy <= 0, gravity: 50% }, fall: {} }'),
   );
   expect(rest).toEqual({

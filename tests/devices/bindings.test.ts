@@ -47,6 +47,23 @@ test('bindings are rebound, saved and loaded; conflicts and strangers are told, 
   expect(() => bindings.rebind('jump', ['Spaec'])).toThrow('Did you mean "Space"?');
 });
 
+test('loaded bindings have no doubles, and a list of their own', () => {
+  const { bindings } = setUp();
+  const jump = ['KeyF', 'KeyF'];
+  expect(bindings.load({ loggia: 1, bindings: { jump } }).problems).toEqual([]);
+  jump.push('KeyG');
+  expect(bindings.sourcesOf('jump')).toEqual(['KeyF']);
+  (bindings.toJSON().bindings.jump as string[]).push('KeyG');
+  expect(bindings.sourcesOf('jump')).toEqual(['KeyF']);
+  const deep = JSON.parse(`${'['.repeat(5000)}${']'.repeat(5000)}`);
+  expect(bindings.load({ loggia: 1, bindings: { jump: deep } }).problems).toEqual([
+    'These bindings nest deeper than 32 levels; the defaults hold.',
+  ]);
+  expect(bindings.load({ loggia: 1, bindings: { jump: 3 } }).problems).toEqual([
+    'The sources of "jump" must be a list, not 3.',
+  ]);
+});
+
 test('a standard gamepad presses buttons and pushes sticks, and lets go when it is unplugged', () => {
   const { c, hub, held } = setUp();
   const pad = { connected: true, mapping: 'standard', index: 0, axes: [0.9, 0, 0, 0], buttons: [{ pressed: true }] };

@@ -70,6 +70,39 @@ test('progress is saved and loaded; what is unknown is told, kept aside and save
   expect(loadProgress(third, 'nonsense').problems).toHaveLength(1);
 });
 
+test('what a save holds survives any number of rounds: another format, an unknown loadout, wrong types', () => {
+  const c = makeCharacter(GROWING);
+  const rounds = (saved: unknown) => {
+    let told: string[] = [];
+    let now = saved;
+    for (let i = 0; i < 3; i++) {
+      const { problems, aside } = loadProgress(c, now);
+      tick(c);
+      if (i === 0) told = [...problems];
+      now = JSON.parse(JSON.stringify(saveProgress(c, aside)));
+    }
+    return { told, aside: (now as { aside?: unknown }).aside };
+  };
+  const old = { loggia: 7, hats: ['tall'] };
+  expect(rounds(old)).toEqual({
+    told: ['This is not progress of format 1; nothing was taken from it.'],
+    aside: { saved: old },
+  });
+  expect(rounds({ loggia: 1, loadout: 'diver' })).toEqual({
+    told: ['There is no loadout "diver" in Pell.'],
+    aside: { loadout: 'diver' },
+  });
+  expect(rounds({ loggia: 1, learnt: 'heave', pools: { grit: 'much', __proto__: 3 } })).toEqual({
+    told: [
+      '"learnt" must be a list of abilities, not "heave".',
+      'The amount of "grit" must be a number up to 1000000, not "much".',
+    ],
+    aside: { faulty: { learnt: 'heave', grit: 'much' } },
+  });
+  const deep = JSON.parse(`${'['.repeat(5000)}${']'.repeat(5000)}`);
+  expect(rounds(deep).told).toEqual(['This save nests deeper than 32 levels; nothing was taken from it.']);
+});
+
 test('clips follow what lies uppermost, and tell how far they are', () => {
   const c = makeCharacter(
     `

@@ -1,0 +1,212 @@
+import { spawnSync } from 'node:child_process';
+import {
+  chmodSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  statSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { describe, expect, test } from 'vitest';
+import { ROOT } from '../support.js';
+
+const BIN = join(ROOT, 'dist/cli/bin.js');
+const GOOD = 'loggia: 1\nname: Pell\nstances: { stand: {} }\n';
+const BAD = `${GOOD}pools: { wind: { mix: 3 } }\n`;
+
+/** A new folder with these files, and the command line in it. */
+function inFolder(files: Record<string, string>) {
+  const folder = mkdtempSync(join(tmpdir(), 'cli-'));
+  for (const [name, text] of Object.entries(files)) {
+    mkdirSync(join(folder, name, '..'), { recursive: true });
+    writeFileSync(join(folder, name), text);
+  }
+  const shell = (line: string, env: NodeJS.ProcessEnv = {}) => {
+    const script = line.replaceAll(/\bloggia\b/g, `node ${BIN}`);
+    const { status, stdout, stderr } = spawnSync('bash', ['-c', script], {
+      cwd: folder,
+      encoding: 'utf8',
+      env: { ...process.env, ...env },
+      timeout: 20_000,
+    });
+    return { status, out: stdout, err: stderr };
+  };
+  return { folder, shell };
+}
+
+describe('exit codes', () => {
+  const { shell } = inFolder({ 'good.yaml': GOOD, 'bad.yaml': BAD });
+  test('a full disk is a fault of its own', () => {
+    for (const file of ['good', 'bad'])
+      expect(shell(`loggia check ${file}.yaml > /dev/full`)).toEqual({
+        status: 2,
+        out: '',
+        err: 'loggia: the output could not be written: ENOSPC.\n',
+      });
+  });
+  test("a closed pipe is none: the work's own code counts", () => {
+    const piped = (file: string) => shell(`set -o pipefail; loggia check ${file} | true`);
+    expect(piped('bad.yaml')).toMatchObject({ status: 1, err: '' });
+    expect(piped('good.yaml')).toMatchObject({ status: 0, err: '' });
+  });
+});
+
+test('pack never writes over what it is made of, and keeps links and modes', () => {
+  const part = 'pools: { wind: { max: 3 } }\n';
+  const { folder, shell } = inFolder({
+    'pell.yaml': `${GOOD}include: part.yaml\n`,
+    'part.yaml': part,
+    'old.json': '{}',
+  });
+  symlinkSync('pell.yaml', join(folder, 'link.yaml'));
+  for (const out of [
+    'pell.yaml',
+    'part.yaml',
+    'link.yaml',
+    '../'.concat(folder.split('/').at(-1) as string, '/part.yaml'),
+  ])
+    expect(shell(`loggia pack pell.yaml --out ${out}`)).toMatchObject({
+      status: 2,
+      err: expect.stringContaining('it is one of the files that this moveset is made of'),
+    });
+  expect(readFileSync(join(folder, 'part.yaml'), 'utf8')).toBe(part);
+  chmodSync(join(folder, 'old.json'), 0o640);
+  symlinkSync('old.json', join(folder, 'new.json'));
+  writeFileSync(join(folder, 'old.json.unfinished'), 'mine');
+  expect(shell('loggia pack pell.yaml --out new.json').status).toBe(0);
+  expect(statSync(join(folder, 'old.json')).mode & 0o777).toBe(0o640);
+  expect(JSON.parse(readFileSync(join(folder, 'old.json'), 'utf8')).packing).toBeGreaterThan(0);
+  expect(readFileSync(join(folder, 'old.json.unfinished'), 'utf8')).toBe('mine');
+  expect(readdirSync(folder).filter((file) => file.endsWith('.tmp'))).toEqual([]);
+});
+
+test.each([
+  ['/dev/zero', 'it is a device, not a file'],
+  ['<(yes)', 'is larger than'],
+  ['<(sleep 5)', 'it is a pipe, and nothing was written to it'],
+  ['.', 'it is a folder'],
+  ['nowhere.yaml/x', 'there is no such file'],
+  ['moveset.ts', 'is a program'],
+])('what is no file is told of at once: %s', (file, why) => {
+  const { shell } = inFolder({});
+  const { status, out } = shell(`loggia check ${file}`);
+  expect([status, out]).toEqual([1, expect.stringContaining(why)]);
+});
+
+test('a pipe is read like a file', () => {
+  const { shell } = inFolder({ 'good.yaml': GOOD });
+  expect(shell('loggia check <(sleep 0.2; cat good.yaml)')).toMatchObject({ status: 0 });
+});
+
+test('includes stay in the nearest folder with a package.json, or in that of the file, or in --root', () => {
+  const { shell } = inFolder({
+    'a/package.json': '{}',
+    'a/moves/pell.yaml': `${GOOD}include: ../shared/pools.yaml\n`,
+    'a/shared/pools.yaml': 'pools: { wind: { max: 3 } }\n',
+    'b/pell.yaml': `${GOOD}include: ../a/shared/pools.yaml\n`,
+    'c/..part.yaml': 'pools: { wind: { max: 3 } }\n',
+    'c/pell.yaml': `${GOOD}include: ..part.yaml\n`,
+  });
+  expect(shell('loggia check a/moves/pell.yaml').status).toBe(0);
+  expect(shell('loggia check c/pell.yaml').status).toBe(0);
+  expect(shell('loggia check b/pell.yaml')).toMatchObject({
+    status: 1,
+    out: expect.stringContaining('include-outside'),
+  });
+  expect(shell('loggia check b/pell.yaml --root .').status).toBe(0);
+  expect(shell('loggia check a/moves/pell.yaml --root a/moves').status).toBe(1);
+});
+
+test('no name, key, value or path can forge a line or move the cursor', () => {
+  const forged = '\\u001b[2K\\nok  pell.yaml: Pell';
+  const { folder, shell } = inFolder({
+    'name.yaml': `loggia: 1\nname: "x${forged}"\nstances: { stand: {} }\n`,
+    'key.yaml': `${GOOD}"pools${forged}": 3\n`,
+    'value.yaml': `${GOOD}view: "side${forged}"\n`,
+    'line.yaml': `${GOOD}view: [\u001b[2K\n`,
+  });
+  writeFileSync(join(folder, 'a\nok  forged.yaml'), BAD);
+  for (const file of ['name.yaml', 'key.yaml', 'value.yaml', 'line.yaml', "$'a\\nok  forged.yaml'"])
+    for (const command of ['check', 'run', 'pack', 'types', 'facts']) {
+      const { out, err } = shell(`loggia ${command} ${file}`);
+      expect(out + err).not.toContain('\u001b');
+      expect((out + err).split('\n').filter((line) => /^ok {2}(pell|forged)/.test(line))).toEqual([]);
+    }
+  expect(shell(`loggia $'ch\\u001beck'`).err).toBe(
+    'loggia: there is no command "ch\\u001beck". Did you mean "check"?\n',
+  );
+});
+
+test('colour follows the stream that is written to, and what people ask for', () => {
+  const { shell } = inFolder({ 'bad.yaml': BAD });
+  expect(shell('loggia check bad.yaml').out).not.toContain('\u001b[');
+  expect(shell('loggia check bad.yaml', { FORCE_COLOR: '1' }).out).toContain('\u001b[31merror\u001b[39m');
+  expect(shell('loggia check bad.yaml', { FORCE_COLOR: '0' }).out).not.toContain('\u001b[');
+});
+
+test('an error shows its line with a mark under what is meant', () => {
+  const { shell } = inFolder({ 'bad.yaml': BAD });
+  expect(shell('loggia check bad.yaml').out).toBe(
+    [
+      'bad.yaml:4:10 error missing-key: A pool needs "max": its upper limit.',
+      '    pools: { wind: { mix: 3 } }',
+      '             ^^^^',
+      'bad.yaml:4:18 error unknown-key: A pool has no key "mix". Did you mean "min"?',
+      '    pools: { wind: { mix: 3 } }',
+      '                     ^^^',
+      '2 errors  bad.yaml',
+      '',
+    ].join('\n'),
+  );
+});
+
+test('check prints SARIF, and help and near options are at hand', () => {
+  const { shell } = inFolder({ 'bad.yaml': BAD });
+  const { status, out } = shell('loggia check bad.yaml --format sarif');
+  const { version, runs } = JSON.parse(out);
+  expect([status, version, runs[0].tool.driver.name]).toEqual([1, '2.1.0', 'loggia']);
+  expect(runs[0].results[1]).toMatchObject({
+    ruleId: 'unknown-key',
+    level: 'error',
+    locations: [
+      { physicalLocation: { artifactLocation: { uri: 'bad.yaml' }, region: { startLine: 4, startColumn: 18 } } },
+    ],
+  });
+  expect(shell('loggia check bad.yaml --format xml')).toMatchObject({
+    status: 2,
+    err: expect.stringContaining('sarif'),
+  });
+  expect(shell('loggia help run')).toMatchObject({ status: 0, out: expect.stringContaining('--jobs') });
+  expect(shell('loggia check --formt json bad.yaml').err).toContain('Did you mean --format');
+});
+
+test('facts, types and the schema know the names of a moveset', () => {
+  const text = `${GOOD}pools: { wind: { max: 3 } }\ninputs: { jump: { button: Space } }\n`;
+  const { shell } = inFolder({ 'pell.yaml': text, 'faulty.yaml': `${text}abilities: { hop: {} }\n` });
+  expect(shell('loggia facts pell.yaml').out).toMatch(
+    /pool\.\{pool\} +number +The amount in the pool\.\n +pool\.wind\n/,
+  );
+  const { facts } = JSON.parse(shell('loggia facts pell.yaml --json').out);
+  expect(facts.find((row: { fact: string }) => row.fact === 'held(jump)')).toEqual({
+    fact: 'held(jump)',
+    gives: 'condition',
+    doc: 'The input is held.',
+  });
+  expect(shell('loggia types pell.yaml').out).toContain(
+    'export interface PellNames {\n  pool: "wind";\n  button: "jump";',
+  );
+  // An editor's file has errors most of the time.
+  const schema = shell('loggia schema moveset --for faulty.yaml').out;
+  const { properties } = JSON.parse(schema);
+  expect(properties.abilities.additionalProperties.properties.cost.propertyNames).toEqual({ enum: ['wind'] });
+});
+
+test('all cores run what one runs', () => {
+  const { shell } = inFolder({});
+  const files = `${ROOT}/demo/boatyard/scenarios/*.yaml`;
+  expect(shell(`loggia run --jobs ${files}`).out).toBe(shell(`loggia run ${files}`).out);
+});
