@@ -99,7 +99,7 @@ export class YamlFile {
 
   private parseYaml(sink: Sink): Document.Parsed | undefined {
     try {
-      const options = { lineCounter: this.lines, prettyErrors: false, logLevel: 'silent', uniqueKeys: false } as const;
+      const options = { lineCounter: this.lines, prettyErrors: false, logLevel: 'error', uniqueKeys: false } as const;
       return parseDocument(this.text, options) as Document.Parsed;
     } catch (error) {
       if (!(error instanceof RangeError)) throw error;

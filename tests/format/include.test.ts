@@ -68,6 +68,57 @@ test('cycles, clashes, strangers and what lies outside are told', () => {
   expect(load({ 'a.yaml': head('b.yaml') }).told[0]).toContain('there is no such file (b.yaml)');
 });
 
+test('a diamond, and equal values in two files, are no clash', () => {
+  const files = {
+    'a.yaml': `loggia: 1\nname: Pell\ninclude: [b.yaml, c.yaml]\n${BODY}`,
+    'b.yaml': 'include: d.yaml\nrate: 60',
+    'c.yaml': 'include: d.yaml\nrate: 60',
+    'd.yaml': 'pools: { wind: { max: 9 } }\ninputs: { jump: { button: [Space] } }',
+  };
+  expect(load(files).told.filter((line) => line.includes('error'))).toEqual([]);
+  expect(load({ ...files, 'c.yaml': 'include: d.yaml\nrate: 30' }).told[0]).toContain('include-clash');
+});
+
+test.each([
+  ['a list', '- 1', 'b.yaml:1:1 error wrong-type: Expected a map with parts of a moveset, but found a list.'],
+  ['a text', 'wind', 'b.yaml:1:1 error wrong-type: Expected a map with parts of a moveset, but found "wind".'],
+  ['another format', 'loggia: 9', 'b.yaml:1:9 error unknown-version: This is format 9,'],
+  [
+    'a second document',
+    'rate: 60\n---\nrate: 30',
+    'b.yaml:2:1 error syntax: This is not valid YAML: a second document',
+  ],
+  ['nothing', '', 'b.yaml:1:1 error empty'],
+])('an included file that is %s is told of', (_, text, told) => {
+  const first = load({ 'a.yaml': `loggia: 1\nname: Pell\ninclude: b.yaml\n${BODY}`, 'b.yaml': text }).told[0];
+  expect(first).toContain(told);
+});
+
+test.each([
+  ['pell.yaml', 'pools.yaml', 'pools.yaml'],
+  ['pell.yaml', './moves/../pools.yaml', 'pools.yaml'],
+  ['pell.yaml', 'moves\\pools.yaml', 'moves/pools.yaml'],
+  ['yard/pell.yaml', 'pools.yaml', 'yard/pools.yaml'],
+  ['./yard/pell.yaml', '..pools.yaml', 'yard/..pools.yaml'],
+  ['C:\\yard\\pell.yaml', 'pools.yaml', 'C:/yard/pools.yaml'],
+  ['/yard/pell.yaml', '/yard/moves/pools.yaml', '/yard/moves/pools.yaml'],
+  ['pell.yaml', '../pools.yaml', null],
+  ['pell.yaml', '/etc/passwd', null],
+  ['pell.yaml', 'https://example.org/pools.yaml', null],
+  ['yard/pell.yaml', '../yardarm/pools.yaml', null],
+  ['yard/pell.yaml', 'C:/pools.yaml', null],
+  ['../yard/pell.yaml', '../pools.yaml', null],
+])('where a moveset is only text, %s includes %s', (file, include, wanted) => {
+  const asked: string[] = [];
+  const { diagnostics } = parseMoveset(`loggia: 1\nname: Pell\ninclude: '${include}'\n${BODY}`, file, {
+    read: (path) => {
+      asked.push(path);
+      return { text: 'rate: 60' };
+    },
+  });
+  expect([asked, diagnostics.map((d) => d.code)]).toEqual(wanted ? [[wanted], []] : [[], ['include-outside']]);
+});
+
 test('files that include each other without end stop soon', () => {
   const twice = Object.fromEntries(
     Array.from({ length: 30 }, (_, i) => [
