@@ -17,7 +17,6 @@ export function checkWhole(parsed: Parsed, plan: Plan, faulty: ReadonlySet<strin
 
 function checkStances({ stances }: Parsed, sink: Sink): void {
   const all = entries(stances);
-  if (stances && Object.keys(stances).length === 0) sink.add('too-many', ['stances'], { count: 0, min: 1, max: 999 });
   const last = Object.keys(stances ?? {}).at(-1);
   for (const [stance, { when }] of all) {
     if (stance === last && when) sink.add('stance-last', ['stances', stance, 'when'], { stance }, { on: 'key' });

@@ -1,16 +1,18 @@
 import { DOCS } from '../moveset/docs.js';
 import { MOST, type Names, RESERVED } from '../moveset/read.js';
 import { MOVESET } from '../moveset/schema.js';
-import type { Field, FormulaShape, NameKind, Shape } from '../moveset/shape.js';
+import type { Field, FieldsShape, FormulaShape, NameKind, Shape } from '../moveset/shape.js';
 import { FAULTS } from '../report/faults.js';
 
 type Schema = Record<string, unknown>;
 
 /** Not one of the words that formulas use. */
 const NAME = `^(?!(?:${[...RESERVED].join('|')})$)[A-Za-z][A-Za-z0-9_]{0,63}$`;
-/** Up to an hour, as far as counting digits can tell. */
-const TIME =
-  '^\\s*(?:(?:\\d{1,4}(?:\\.\\d+)?|\\.\\d+)\\s*s|(?:\\d{1,7}(?:\\.\\d+)?|\\.\\d+)\\s*ms|(?:\\d{1,6}(?:\\.\\d+)?|\\.\\d+)\\s*f)\\s*$';
+/** Up to an hour; how many ticks that is, depends on the rate. */
+const SECONDS = '0*(?:3600(?:\\.0+)?|(?:3[0-5]\\d\\d|[0-2]?\\d{1,3})(?:\\.\\d+)?)|\\.\\d+';
+const MILLISECONDS = '0*(?:3600000(?:\\.0+)?|(?:3[0-5]\\d{5}|[0-2]?\\d{1,6})(?:\\.\\d+)?)|\\.\\d+';
+const TICKS = '0*\\d{1,6}(?:\\.\\d+)?|\\.\\d+';
+const TIME = `^\\s*(?:(?:${SECONDS})\\s*s|(?:${MILLISECONDS})\\s*ms|(?:${TICKS})\\s*f)\\s*$`;
 const TIME_ABOVE_0 = TIME.replace('^', '^(?=.*[1-9])');
 const PERCENT = '^\\s*\\d+(\\.\\d+)?\\s*%\\s*$';
 const MORE_THAN_100 = '^\\s*0*([1-9]\\d{3,}|[2-9]\\d\\d|1(0[1-9]|[1-9]\\d)|100\\.0*[1-9])(\\d*|\\.\\d+)\\s*%\\s*$';
@@ -70,6 +72,7 @@ export function toJsonSchema(shape: Shape, names?: Names): Schema {
         type: 'object',
         additionalProperties: toJsonSchema(shape.of, names),
         ...keySchema(shape.keys, names),
+        ...(shape.min && { minProperties: shape.min }),
       };
     case 'fields':
       return {
@@ -79,7 +82,7 @@ export function toJsonSchema(shape: Shape, names?: Names): Schema {
         ),
         required: Object.keys(shape.fields).filter((key) => shape.fields[key].required),
         additionalProperties: false,
-        ...(shape.oneOf && { oneOf: shape.oneOf.map((key) => ({ required: [key] })) }),
+        ...(shape.oneOf && { oneOf: shape.oneOf.map((key) => kindSchema(shape, key)) }),
       };
     case 'either':
       return {
@@ -90,7 +93,8 @@ export function toJsonSchema(shape: Shape, names?: Names): Schema {
 
 /** A value within its range, or a text: a formula, whose own faults `loggia check` finds. */
 function formulaSchema({ gives, percent, share, min, max }: FormulaShape): Schema {
-  if (gives === 'truth') return { type: ['string', 'boolean'], description: 'A condition.' };
+  if (gives === 'truth')
+    return { anyOf: [{ type: 'boolean' }, { type: 'string', not: { pattern: PERCENT } }], description: 'A condition.' };
   const text = percent ? (share ? { not: { pattern: MORE_THAN_100 } } : {}) : { not: { pattern: PERCENT } };
   return {
     anyOf: [
@@ -98,6 +102,17 @@ function formulaSchema({ gives, percent, share, min, max }: FormulaShape): Schem
       { type: 'string', ...text },
     ],
     description: `A number or a formula${percent ? ', or a percentage' : ''}.`,
+  };
+}
+
+/** One kind of several: its key, and none of the keys that only go with others. */
+function kindSchema({ together = {} }: FieldsShape, key: string): Schema {
+  const strange = Object.values(together)
+    .flat()
+    .filter((other) => !together[key]?.includes(other));
+  return {
+    required: [key],
+    ...(strange.length > 0 && { properties: Object.fromEntries(strange.map((k) => [k, false])) }),
   };
 }
 

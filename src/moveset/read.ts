@@ -70,7 +70,7 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
       case 'list': {
         if (shape.orOne && !Array.isArray(value)) return [readAny(shape.of, value, path)];
         if (!Array.isArray(value)) return wrong(path, 'a list', value);
-        const { min = 0, max = 10_000 } = shape;
+        const { min = 0, max = MOST_ENTRIES } = shape;
         if (value.length < min || value.length > max) sink.add('too-many', path, { count: value.length, min, max });
         return value.slice(0, max).map((item, i) => readAny(shape.of, item, [...path, i]));
       }
@@ -83,6 +83,9 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
             expectOf(shape.keys === 'new' || shape.keys === 'code' ? undefined : shape.keys),
           );
         const out: Record<string, unknown> = {};
+        const { min = 0 } = shape;
+        const count = Object.keys(value).length;
+        if (count < min) sink.add('too-many', path, { count, min, max: MOST_ENTRIES });
         for (const key of Object.keys(value)) {
           const at = [...path, key];
           const isKnown =
@@ -128,8 +131,19 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     if (shape.oneOf) {
       const present = shape.oneOf.filter((key) => value[key] !== undefined);
       if (present.length !== 1) sink.add('one-of-keys', path, { keys: shape.oneOf, present, title: shape.title });
+      else if (shape.together) checkTogether(shape.together, present[0], Object.keys(out), path);
     }
     return out;
+  }
+
+  /** Keys that only go with another kind than the one that is there. */
+  function checkTogether(together: NonNullable<FieldsShape['together']>, kind: string, keys: string[], path: Path) {
+    for (const key of keys) {
+      const owners = Object.keys(together).filter((owner) => together[owner].includes(key));
+      if (owners.length === 0 || owners.includes(kind)) continue;
+      const why = `it belongs to ${owners.map((owner) => `"${owner}"`).join(', ')}, not to "${kind}"`;
+      sink.add('pointless-key', [...path, key], { key, why }, { on: 'key' });
+    }
   }
 
   /** Whether a formula of this map was cut by a comma: its rest looks like keys without values. */
@@ -151,7 +165,12 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     if (typeof value === 'string') {
       const percent = /^\s*(\d+(?:\.\d+)?)\s*%\s*$/.exec(value);
       if (!percent) return { ...parsed(value), node: parse(value, path) };
-      if (!shape.percent) return void wrong(path, 'a number or a formula, not a percentage', value);
+      if (!shape.percent)
+        return void wrong(
+          path,
+          `${gives === 'truth' ? 'a condition' : 'a number or a formula'}, not a percentage`,
+          value,
+        );
       const most = shape.share ? 100 : MOST_PERCENT;
       if (Number(percent[1]) > most) return void sink.add('out-of-range', path, { value, min: '0%', max: `${most}%` });
       return parsed(Number(percent[1]) / 100, true);
@@ -222,6 +241,8 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
   }
 }
 
+/** How many entries a list may have where its place says nothing else. */
+const MOST_ENTRIES = 10_000;
 /** What a number may be where its place says nothing else. */
 export const MOST = 1e6;
 /** The largest factor, as a percentage. */

@@ -7,6 +7,7 @@ import {
   type Field,
   fields,
   formula,
+  kinds,
   list,
   listOrOne,
   map,
@@ -49,11 +50,7 @@ const pool = fields('a pool', {
   allow,
 });
 
-const input = fields(
-  'an input',
-  { ...Object.assign({}, ...INPUTS.map((kind) => kind.fields)), allow },
-  INPUTS.map((kind) => kind.key),
-);
+const input = kinds('an input', INPUTS, { allow });
 
 const body = fields('the body', {
   shapes: optional(map('new', list(number(0.01, 1000), { min: 2, max: 3 }))),
@@ -119,11 +116,7 @@ const phaseFields: Record<string, Field> = {
   ...legality,
 };
 
-const start = fields(
-  'a start',
-  Object.assign({}, ...STARTS.map((kind) => kind.fields)),
-  STARTS.map((kind) => kind.key),
-);
+const start = kinds('a start', STARTS);
 
 const loadout = fields('a loadout', {
   abilities: required(others, 'the abilities or tags that come with it; what is in no loadout is always there.'),
@@ -187,12 +180,14 @@ const abilityFields: Record<string, Field> = {
   ...effectFields(false),
   ...legality,
 };
-const phase = fields('a phase', phaseFields, undefined, missing(abilityFields, phaseFields, inAbility));
+const phase = fields('a phase', phaseFields, undefined, {
+  elsewhere: missing(abilityFields, phaseFields, inAbility),
+});
 const ability = fields(
   'an ability',
   { ...abilityFields, phases: optional(list(phase, { min: 1, max: 64 })) },
   undefined,
-  missing(phaseFields, abilityFields, inPhase),
+  { elsewhere: missing(phaseFields, abilityFields, inPhase) },
 );
 
 /** The whole of a moveset. */
@@ -208,7 +203,7 @@ export const MOVESET = fields('a moveset', {
   probes: optional(map('new', probe)),
   body: optional(body),
   lanes: optional(list(newName, { min: 1, max: 16 })),
-  stances: required(map('new', stance), 'what the body is doing by itself; the last has no `when`.'),
+  stances: required(map('new', stance, 1), 'what the body is doing by itself; the last has no `when`.'),
   abilities: optional(map('new', ability)),
   loadouts: optional(map('new', loadout)),
   include: optional(listOrOne(text())),

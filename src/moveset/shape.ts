@@ -86,6 +86,8 @@ export interface MapShape {
   of: Shape;
   /** The keys are names of this kind, or new names. */
   keys: NameKind | 'new' | 'code';
+  /** How many there must be. Default 0. */
+  min?: number;
   doc?: string;
 }
 export interface FieldsShape {
@@ -95,6 +97,8 @@ export interface FieldsShape {
   fields: Readonly<Record<string, Field>>;
   /** Exactly one of these keys must be there. */
   oneOf?: readonly string[];
+  /** For each of those: the keys that only go with it. */
+  together?: Readonly<Record<string, readonly string[]>>;
   /** Where a key belongs that people look for here. */
   elsewhere?: Readonly<Record<string, string>>;
 }
@@ -135,13 +139,31 @@ export const list = (of: Shape, more: Partial<Omit<ListShape, 'kind' | 'of'>> = 
   ...more,
 });
 export const listOrOne = (of: Shape): ListShape => list(of, { orOne: true });
-export const map = (keys: NameKind | 'new' | 'code', of: Shape): MapShape => ({ kind: 'map', keys, of });
+export const map = (keys: NameKind | 'new' | 'code', of: Shape, min?: number): MapShape => ({
+  kind: 'map',
+  keys,
+  of,
+  min,
+});
 export const fields = (
   title: string,
   all: Record<string, Field>,
   oneOf?: readonly string[],
-  elsewhere?: FieldsShape['elsewhere'],
-): FieldsShape => ({ kind: 'fields', title, fields: all, oneOf, elsewhere });
+  more?: Pick<FieldsShape, 'together' | 'elsewhere'>,
+): FieldsShape => ({ kind: 'fields', title, fields: all, oneOf, ...more });
+
+/** A thing of one of several kinds, told apart by their keys; each has fields of its own. */
+export const kinds = (
+  title: string,
+  all: readonly { key: string; fields: Readonly<Record<string, Field>> }[],
+  more: Record<string, Field> = {},
+): FieldsShape =>
+  fields(
+    title,
+    { ...Object.assign({}, ...all.map((kind) => kind.fields)), ...more },
+    all.map((kind) => kind.key),
+    { together: Object.fromEntries(all.map((kind) => [kind.key, Object.keys(kind.fields)])) },
+  );
 export const either = (forms: Omit<EitherShape, 'kind'>): EitherShape => ({ kind: 'either', ...forms });
 export const optional = (shape: Shape, doc?: string): Field => (doc === undefined ? { shape } : { shape, doc });
 export const required = (shape: Shape, doc: string): Field => ({ shape, doc, required: true });

@@ -60,13 +60,14 @@ export async function runScenarioFile(file: string, options: RunOptions = {}): P
   const scenario = isPlain(data) && typeof data.scenario === 'string' ? data.scenario : '';
   const found = options.plan ? { plan: options.plan } : await findMoveset(source, options);
   const { plan, diagnostics = [] } = found ?? {};
-  if (!plan) return { ...nothing, scenario, diagnostics: [...place(source), ...diagnostics] };
+  if (!plan || source.diagnostics.length > 0)
+    return { ...nothing, scenario, diagnostics: [...place(source), ...diagnostics] };
 
   const sink = new Sink();
   const known = options.plan && isPlain(data) ? { moveset: plan.name, ...data } : data;
   const parsed = read(SCENARIO, known, [], plan.names, plan.rate, sink) as Parsed;
   const keep = options.keep ?? 'story';
-  const result = sink.failed || source.diagnostics.length > 0 ? undefined : runScenario(plan, parsed, sink, keep);
+  const result = sink.failed ? undefined : runScenario(plan, parsed, sink, keep);
   source.add(sink.list);
   const { name, rate, names } = plan;
   const ran = { file, scenario, moveset: name, rate, pools: names.pool };

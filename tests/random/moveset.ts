@@ -18,6 +18,11 @@ type Plain = Record<string, unknown>;
  * A random moveset without faults, made from the format's own shapes: whatever key the format has, it comes up.
  * Only what must fit together is chosen beforehand: names, a last stance without a condition, abilities that end.
  */
+/** A random moveset as it is written, mostly without faults. */
+export function makeSource(random: Random, wanted: Wanted = {}): Record<string, unknown> {
+  return new Maker(random, wanted).make();
+}
+
 export function makeMoveset(random: Random, wanted: Wanted = {}): Plan {
   for (;;) {
     const source = new Maker(random, wanted).make();
@@ -247,6 +252,8 @@ class Maker {
     const made: Plain = {};
     for (const [key, field] of Object.entries(shape.fields)) {
       if (without.includes(key) || (shape.oneOf?.includes(key) && key !== only)) continue;
+      const owners = Object.values(shape.together ?? {}).filter((keys) => keys.includes(key));
+      if (only && owners.length > 0 && !shape.together?.[only].includes(key)) continue;
       if (!field.required && key !== only && !random.chance(0.16)) continue;
       const value = this.value(field.shape);
       if (value !== undefined) made[key] = value;
