@@ -28,6 +28,7 @@ const CHECKS: readonly ((given: Given) => void)[] = [
   adviseLoadouts,
 ];
 
+/** Adds warnings about what is unwise to those of `checkMoveset` and `compileMoveset`, which take it as an argument. */
 export function advise(given: Given): void {
   for (const check of CHECKS) check(given);
 }

@@ -1,3 +1,5 @@
+import type { Plan } from '../compile/plan.js';
+
 /** What formulas can read, by family: how it is written, what it gives, and what it is outside its time. */
 export interface FactDoc {
   readonly family: string;
@@ -115,13 +117,23 @@ export const FUNCTION_DOCS: Readonly<Record<string, string>> = {
   'pick(condition, yes, no)': 'One of two numbers, by a condition.',
 };
 
-/** The facts of a moveset, each with its documentation; `known` are the keys that formulas can use. */
-export function documentFacts(known: readonly string[]): { key: string; doc: FactDoc | undefined }[] {
-  const patterns = FACT_DOCS.map((doc) => ({ doc, test: patternOf(doc.write) }));
-  return known.map((key) => ({ key, doc: patterns.find(({ test }) => test.test(key))?.doc }));
+/** Every fact of a moveset, by the key it has in formulas, with its documentation. */
+export function documentFacts(plan: Plan): { key: string; doc: FactDoc | undefined }[] {
+  const known = new Map(Object.entries(plan.names).map(([kind, names]) => [kind, new Set(names)]));
+  const patterns = FACT_DOCS.map((doc) => ({ doc, ...patternOf(doc.write) }));
+  const fits = (key: string, { pattern, kinds }: ReturnType<typeof patternOf>) => {
+    const names = pattern.exec(key)?.slice(1);
+    return names?.every((name, i) => known.get(kinds[i])?.has(name) ?? true) ?? false;
+  };
+  return plan.factNames().map((key) => ({ key, doc: patterns.find((pattern) => fits(key, pattern))?.doc }));
 }
 
-function patternOf(write: string): RegExp {
-  const escaped = write.replace(/[.()]/g, '\\$&');
-  return new RegExp(`^${escaped.replaceAll('{button}', '[\\w.]+').replace(/\{\w+\}/g, '\\w+')}$`);
+/** What keys of a family look like, and the kinds of the names in them. */
+function patternOf(write: string): { pattern: RegExp; kinds: string[] } {
+  const kinds = [...write.matchAll(/\{(\w+)\}/g)].map(([, kind]) => kind);
+  const text = write
+    .replace(/[.()]/g, '\\$&')
+    .replaceAll('{button}', '([\\w.]+)')
+    .replace(/\{\w+\}/g, '(\\w+)');
+  return { pattern: new RegExp(`^${text}$`), kinds };
 }

@@ -18,7 +18,7 @@ export const facts: CommandSpec = {
       io.err(`loggia facts: ${safe(file)} has errors; mend them first.`);
       return 1;
     }
-    const known = documentFacts(plan.factNames());
+    const known = documentFacts(plan);
     if (json) {
       const rows = known.map(({ key, doc }) => ({
         fact: key,

@@ -10,7 +10,7 @@ import { compilePlan } from './compile.js';
 import { checkWhole } from './faults.js';
 import type { Plan } from './plan.js';
 
-/** A sound moveset as advice looks at it. */
+/** A moveset without errors, as advice looks at it. */
 export interface Given {
   readonly plan: Plan;
   readonly source: Moveset;
@@ -19,6 +19,7 @@ export interface Given {
   readonly read: readonly string[] | null;
   readonly sink: Sink;
 }
+/** What adds warnings: see {@link advise}. */
 export type Advise = (given: Given) => void;
 
 /** The compiled moveset, unless there are errors; and everything that was found, in no certain order. */

@@ -18,6 +18,7 @@ export class MovesetError extends Error {
   }
 }
 
+/** How `compileMoveset` treats warnings. */
 export interface CompileOptions {
   /** Finds what is unwise, too: pass `advise`. A game that leaves it out does not carry it. */
   advise?: Advise;

@@ -5,6 +5,7 @@ import { DeviceHub } from './hub.js';
 import { listenToKeyboard } from './keyboard.js';
 import { listenToPointer } from './pointer.js';
 
+/** What to listen to. */
 export interface ListenOptions {
   /** Default: the global window. */
   window?: Window;

@@ -3,6 +3,7 @@ import { readText } from './read-text.js';
 import { findRoot, isInFolder } from './root.js';
 import { type Loaded, parseMoveset } from './text.js';
 
+/** Where included files may be, and what clips are compared with. */
 export interface LoadOptions {
   /** The folder that included files must be in. Default: the nearest one above the file with a package.json or .git. */
   root?: string;

@@ -171,17 +171,19 @@ class Parser {
       code: 'formula-syntax',
       from,
       to: Math.max(to, from + 1),
-      params: { expected, found, hint: kind === 'end' && this.opened() ? QUOTE_IT : HINTS[text] },
+      params: { expected, found, hint: kind === 'end' && this.opened() ? QUOTE_IT : HINTS.get(text) },
     };
   }
 }
 
-const HINTS: Record<string, string> = {
-  '&': 'write "and"',
-  '|': 'write "or"',
-  '!': 'write "not"',
-  '=': 'write "==" to compare',
-};
+const HINTS = new Map(
+  Object.entries({
+    '&': 'write "and"',
+    '|': 'write "or"',
+    '!': 'write "not"',
+    '=': 'write "==" to compare',
+  }),
+);
 
 /** What a formula that ends inside its parentheses mostly suffers from. */
 export const QUOTE_IT = 'inside { } or [ ], put a formula with a comma in quotes';

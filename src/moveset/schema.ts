@@ -119,14 +119,14 @@ const phaseFields: Record<string, Field> = {
 const start = kinds('a start', STARTS);
 
 const loadout = fields('a loadout', {
-  abilities: required(others, 'the abilities or tags that come with it; what is in no loadout is always there.'),
+  abilities: required(others, 'the abilities or tags that belong to it; what is in no loadout is always available.'),
   clip,
   ...effectFields(true),
 });
 
 const abilityFields: Record<string, Field> = {
   lane: optional(name('lane')),
-  start: required(either({ list: list(start, { min: 1 }), fields: start }), 'how it is asked for.'),
+  start: required(either({ list: list(start, { min: 1 }), fields: start }), 'how it is requested.'),
   from: optional(listOrOne(name('stance', 'tag'))),
   follows: optional(
     either({ plain: listOrOne(name('ability')), list: list(name('ability')), fields: map('ability', time()) }),
@@ -203,7 +203,10 @@ export const MOVESET = fields('a moveset', {
   probes: optional(map('new', probe)),
   body: optional(body),
   lanes: optional(list(newName, { min: 1, max: 16 })),
-  stances: required(map('new', stance, 1), 'what the body is doing by itself; the last has no `when`.'),
+  stances: required(
+    map('new', stance, 1),
+    'what the body is doing by itself: the first whose `when` holds; the last has no `when`.',
+  ),
   abilities: optional(map('new', ability)),
   loadouts: optional(map('new', loadout)),
   include: optional(listOrOne(text())),

@@ -55,22 +55,24 @@ export const POINTER_BUTTONS = [
 export const SOURCES: readonly Source[] = [...KEYS, ...PAD_BUTTONS, ...POINTER_BUTTONS];
 
 const PAD_LETTERS = 'Pad buttons are named by their place: pad.south, pad.east, pad.west and pad.north';
-const OTHER_NAMES: Readonly<Record<string, string>> = {
-  shift: 'ShiftLeft',
-  control: 'ControlLeft',
-  ctrl: 'ControlLeft',
-  alt: 'AltLeft',
-  meta: 'MetaLeft',
-  esc: 'Escape',
-  spacebar: 'Space',
-  return: 'Enter',
-  left: 'ArrowLeft',
-  right: 'ArrowRight',
-  up: 'ArrowUp',
-  down: 'ArrowDown',
-  mouse: 'pointer.primary',
-  click: 'pointer.primary',
-};
+const OTHER_NAMES = new Map(
+  Object.entries({
+    shift: 'ShiftLeft',
+    control: 'ControlLeft',
+    ctrl: 'ControlLeft',
+    alt: 'AltLeft',
+    meta: 'MetaLeft',
+    esc: 'Escape',
+    spacebar: 'Space',
+    return: 'Enter',
+    left: 'ArrowLeft',
+    right: 'ArrowRight',
+    up: 'ArrowUp',
+    down: 'ArrowDown',
+    mouse: 'pointer.primary',
+    click: 'pointer.primary',
+  }),
+);
 
 /** What to write instead of a name that is no source, where people name keys otherwise. */
 export function hintForSource(name: string): string | undefined {
@@ -79,6 +81,6 @@ export function hintForSource(name: string): string | undefined {
     ? `Key${name.toUpperCase()}`
     : /^\d$/.test(name)
       ? `Digit${name}`
-      : OTHER_NAMES[name.toLowerCase()];
+      : OTHER_NAMES.get(name.toLowerCase());
   return other && `Did you mean "${other}"?`;
 }

@@ -5,6 +5,7 @@ export type { Code, Told } from './faults.js';
 /** Where in the definition a diagnostic points: keys and indexes from the root. */
 export type Path = readonly (string | number)[];
 
+/** An error or warning of a moveset or scenario, as data: `wordDiagnostic` makes a sentence of it. */
 export interface Diagnostic {
   readonly code: Code;
   readonly severity: 'error' | 'warning';

@@ -32,6 +32,7 @@ export const ENDINGS = [
   'couldNotPay',
   'unavailable',
 ] as const;
+/** Why an ability ended. */
 export type Ending = (typeof ENDINGS)[number];
 export const ENDED = Object.fromEntries(ENDINGS.map((why, i) => [why, i])) as Record<Ending, number>;
 

@@ -124,6 +124,7 @@ export const FAULTS = {
     `Expected ${p.expected}, but found ${p.found}${tail(undefined, p.known, 'Its keys are')}`,
 } satisfies Record<string, (p: never) => string>;
 
+/** The code of a diagnostic. */
 export type Code = keyof typeof FAULTS;
 
 /** What the sentence of a fault needs: names, limits, what was found. */

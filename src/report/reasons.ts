@@ -23,6 +23,7 @@ export type Reason =
   | { readonly code: 'cost'; readonly pool: string }
   | { readonly code: 'when'; readonly text: string; readonly facts: readonly ReasonFact[] };
 
+/** A fact that a failed condition read, and its value. */
 export interface ReasonFact {
   readonly text: string;
   readonly value: number | boolean;

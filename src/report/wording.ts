@@ -1,9 +1,10 @@
 import type { Diagnostic } from './diagnostic.js';
 import { FAULTS } from './faults.js';
+import { escapeText } from './words.js';
 
-/** The sentence for a diagnostic, without its place. */
+/** The sentence for a diagnostic, without its place: one line, whatever is in the file. */
 export function wordDiagnostic(d: Diagnostic): string {
-  return (FAULTS[d.code] as (params: unknown) => string)(d.params);
+  return escapeText((FAULTS[d.code] as (params: unknown) => string)(d.params));
 }
 
 /** `abilities.hop.phases[0].for` */
@@ -13,5 +14,5 @@ export function wordPath(path: Diagnostic['path']): string {
     if (typeof part === 'number') out += `[${part}]`;
     else out += (out && '.') + (/^[\w.]+$/.test(part) ? part : JSON.stringify(part).slice(0, 60));
   }
-  return out || 'the top';
+  return escapeText(out) || 'the top';
 }

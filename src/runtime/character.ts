@@ -25,14 +25,15 @@ import { isRosterOf, type Roster, rosterOf } from './roster.js';
 import type { Tape } from './tape.js';
 import { tick } from './tick.js';
 
+/** Where and how a character begins. */
 export interface CharacterOptions {
   /** What it moves in. Left out: an engine moves the body by `readout.drive` and tells `door.contacts`. */
   world?: World;
   /** Without a world: answers its probes, with the same question and answer as a world's `ray`. */
   probes?: AnswerProbe;
-  /** Which way it faces at birth: 1 (default) or -1. */
+  /** Which way it faces at the start: 1 (default) or -1. */
   facing?: 1 | -1;
-  /** Where its feet are at birth. Default [0, 0, 0]. */
+  /** Where its feet are at the start. Default [0, 0, 0]. */
   at?: readonly [x: number, y: number, z?: number];
   /** Where its numbers live: at least `plan.arraySize()` of them. Default: an array of its own. */
   into?: Float64Array;
@@ -40,10 +41,13 @@ export interface CharacterOptions {
 
 /** Whether an ability may start now and why not, as data and as a sentence. */
 export interface Explanation {
+  /** Whether it may start. */
   readonly may: boolean;
   /** The one reason to show where there is room for one. */
   readonly main: Reason | null;
+  /** Everything that stands against it. */
   readonly reasons: readonly Reason[];
+  /** All of it as a sentence. */
   readonly text: string;
 }
 

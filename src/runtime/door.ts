@@ -16,15 +16,21 @@ const KEY = 2;
 export interface Contacts {
   /** Middle of the feet. */
   x: number;
+  /** Middle of the feet, upwards. */
   y: number;
+  /** Middle of the feet. Default 0. */
   z?: number;
   /** Velocity per second, as the step left it. */
   vx: number;
+  /** Velocity upwards, per second, as the step left it. */
   vy: number;
+  /** Velocity per second, as the step left it. Default 0. */
   vz?: number;
+  /** Whether the feet stand on something. */
   grounded: boolean;
-  /** Level normal of a wall that is touched; 0 (default) for none. */
+  /** x of the level normal of a wall that is touched; 0 (default) for none. */
   wallX?: number;
+  /** z of the level normal of a wall that is touched; 0 (default) for none. */
   wallZ?: number;
   /** Whether something above is touched. Default false. */
   ceiling?: boolean;

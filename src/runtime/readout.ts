@@ -61,24 +61,33 @@ import { indexOf } from './names.js';
 export interface Drive {
   /** Velocity wanted, per second, before this step's gravity. */
   readonly vx: number;
+  /** Velocity wanted upwards, per second, before this step's gravity. */
   readonly vy: number;
+  /** Velocity wanted, per second; 0 seen from the side. */
   readonly vz: number;
-  /** A move holds the level part of the velocity, or the upright one: nothing but walls may change it. */
+  /** A move holds the level part of the velocity: nothing but walls may change it. */
   readonly holdsLevel: boolean;
+  /** A move holds the upright part of the velocity: no gravity, and nothing but floors and ceilings may change it. */
   readonly holdsUpright: boolean;
-  /** Downward acceleration to apply, per second squared, and the fastest fall per second. */
+  /** Downward acceleration to apply, per second squared. */
   readonly gravity: number;
+  /** Fastest fall, per second. */
   readonly fall: number;
-  /** Name of the body shape, its feet where they are; width and height in the world's units. */
+  /** Name of the body shape; its feet stay where they are. */
   readonly shape: string;
+  /** Width of the body, in the world's units. */
   readonly width: number;
+  /** Height of the body, in the world's units. */
   readonly height: number;
   /** Its clock stands still, and so must the body. */
   readonly stopped: boolean;
-  /** In this tick code put it at x, y, z. */
+  /** In this tick code put the feet at x, y, z. */
   readonly warped: boolean;
+  /** Where the feet are. */
   readonly x: number;
+  /** Where the feet are, upwards. */
   readonly y: number;
+  /** Where the feet are; 0 seen from the side. */
   readonly z: number;
 }
 
@@ -102,9 +111,11 @@ class BodyView<N extends NameTypes = NameTypes> {
   get x(): number {
     return this.c.r[X];
   }
+  /** Middle of the feet, upwards. */
   get y(): number {
     return this.c.r[Y];
   }
+  /** Middle of the feet; 0 seen from the side. */
   get z(): number {
     return this.c.r[Z];
   }
@@ -112,9 +123,11 @@ class BodyView<N extends NameTypes = NameTypes> {
   get vx(): number {
     return this.c.r[VX];
   }
+  /** Velocity upwards, per second. */
   get vy(): number {
     return this.c.r[VY];
   }
+  /** Velocity per second; 0 seen from the side. */
   get vz(): number {
     return this.c.r[VZ];
   }
@@ -122,9 +135,11 @@ class BodyView<N extends NameTypes = NameTypes> {
   get shape(): N['shape'] {
     return this.c.plan.shapes[this.c.r[SHAPE]].name;
   }
+  /** Width of the body, in the world's units. */
   get width(): number {
     return this.c.plan.shapes[this.c.r[SHAPE]].width;
   }
+  /** Height of the body, in the world's units. */
   get height(): number {
     return this.c.plan.shapes[this.c.r[SHAPE]].height;
   }

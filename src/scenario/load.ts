@@ -27,6 +27,7 @@ export interface ScenarioReport {
   readonly lines: readonly number[];
 }
 
+/** How a scenario file is run. */
 export interface RunOptions {
   /** Runs with this moveset instead of the one that the scenario names; `moveset` may then be left out. */
   plan?: Plan;

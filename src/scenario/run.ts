@@ -8,6 +8,7 @@ import { type Failure, prepareExpect } from './expect.js';
 import { writeScript } from './script.js';
 import { type Trace, takeTrace } from './trace.js';
 
+/** What became of a run. Plain data. */
 export interface RunResult {
   readonly passed: boolean;
   readonly failures: readonly Failure[];

@@ -5,6 +5,7 @@ import type { Plan } from '../compile/plan.js';
 import { formatDiagnostic, formatExcerpt } from '../format/index.js';
 import { Movesets, runScenarioFile, tellFailures, tellStory } from '../scenario/index.js';
 
+/** How the scenarios of a folder are run as tests. */
 export interface TestOptions {
   /** Runs every scenario with this moveset instead of the one that it names. */
   plan?: Plan;

@@ -11,6 +11,7 @@ export interface Tile {
   tags?: readonly string[];
 }
 
+/** What the letters of a tile world mean, and how large its tiles are. */
 export interface TileOptions {
   /** What further letters stand for. `#` is solid, `-` a one-way platform, `.` and space are empty. */
   legend?: Readonly<Record<string, Tile>>;

@@ -1,5 +1,9 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { expect, test } from 'vitest';
-import { makeCharacter, tap, tick } from '../support.js';
+import { documentFacts, FACT_DOCS, FUNCTION_DOCS } from '../../src/analysis/fact-docs.js';
+import { FUNCTIONS } from '../../src/compile/operators.js';
+import { makeCharacter, plan, ROOT, tap, tick } from '../support.js';
 
 test('each fact tells what it says', () => {
   const c = makeCharacter(`
@@ -94,4 +98,18 @@ abilities:
     return fact('landed');
   });
   expect(landings.filter((landed) => landed === 1)).toHaveLength(1);
+});
+
+test('every fact and function is documented with its type, and nothing is that does not exist', () => {
+  const pell = plan(readFileSync(join(ROOT, 'scripts/reference/moveset.yaml'), 'utf8'));
+  const known = documentFacts(pell);
+  const types = { truth: 'condition', number: 'number', time: 'time' };
+  for (const { key, doc } of known) expect([key, doc?.gives]).toEqual([key, types[pell.reading(key)?.type ?? 'truth']]);
+  const used = new Set(known.map(({ doc }) => doc));
+  // Inside an ability, its own charge and levels need no name.
+  expect(FACT_DOCS.filter((doc) => !used.has(doc)).map(({ write }) => write)).toEqual(['charge', 'level({level})']);
+  expect(Object.keys(FUNCTION_DOCS).map((write) => write.split('(')[0])).toEqual(
+    expect.arrayContaining([...FUNCTIONS]),
+  );
+  expect(Object.keys(FUNCTION_DOCS)).toHaveLength(FUNCTIONS.length);
 });

@@ -1,0 +1,262 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { parse } from 'yaml';
+import { FACT_DOCS, FUNCTION_DOCS } from '../../src/analysis/fact-docs.js';
+import { COMMANDS } from '../../src/cli/main.js';
+import { checkClips } from '../../src/format/clips.js';
+import { formatExcerpt, parseMoveset } from '../../src/format/index.js';
+import { type Code, type Diagnostic, type Plan, wordDiagnostic } from '../../src/index.js';
+import { MOVESET } from '../../src/moveset/schema.js';
+import { FAULTS } from '../../src/report/faults.js';
+import { SCENARIO } from '../../src/scenario/shape.js';
+import { describeExports, describeMembers, undocumented } from './api.js';
+import { cell, describeKeys } from './keys.js';
+import { ENDING_WORDS, EVENT_WORDS, REASON_WORDS } from './words.js';
+
+const ROOT = join(import.meta.dirname, '../..');
+const HEAD =
+  '<!-- Made by "npm run reference" from the tables that the loader and the runtime use. Do not edit. -->\n\n';
+
+/** Every page of docs/reference/, by file name. */
+export function makeReference(): Record<string, string> {
+  const pages: Record<string, string> = {
+    'README.md': contents(),
+    'moveset.md': movesetPage(),
+    'formulas.md': formulaPage(),
+    'events.md': eventPage(),
+    'scenario.md': scenarioPage(),
+    'diagnostics.md': diagnosticsPage(),
+    'code.md': codePage(),
+    'command-line.md': commandPage(),
+  };
+  if (undocumented.length > 0) throw new Error(`These exports have no comment: ${undocumented.join(', ')}.`);
+  return Object.fromEntries(Object.entries(pages).map(([file, text]) => [file, HEAD + text]));
+}
+
+function contents(): string {
+  return `# Reference
+
+- [Movesets](moveset.md): every key with its type, range, default and an example.
+- [Formulas](formulas.md): facts, functions and operators.
+- [Events, reasons and endings](events.md): what the readout tells.
+- [Scenarios](scenario.md): every key.
+- [Diagnostics](diagnostics.md): every error and warning, each with an example.
+- [Code](code.md): character, door, readout, and what each subpath exports.
+- [Command line](command-line.md): every command.
+`;
+}
+
+function movesetPage(): string {
+  const example = parse(readFileSync(join(import.meta.dirname, 'moveset.yaml'), 'utf8'));
+  return `# Movesets
+
+A moveset is YAML, JSON or an object in TypeScript; all three have the same keys. A \`*\` marks a key that must be there.
+
+- A **time** is written \`0.2s\`, \`200ms\` or \`12f\` (ticks), up to 3600s.
+- A **condition** is a formula that is true or false; a **number or formula** may also be a function of the facts in TypeScript. See [formulas](formulas.md).
+- A **percentage** such as \`40%\` multiplies what would be; a number replaces it.
+- A **name** starts with a letter and continues with letters, digits or underscores, 64 at most.
+- Numbers go from -1000000 to 1000000 unless a range is given. Distances and speeds are in the units of your world.
+
+${describeKeys(MOVESET, example)}`;
+}
+
+function scenarioPage(): string {
+  const example = parse(readFileSync(join(import.meta.dirname, 'scenario.yaml'), 'utf8'));
+  return `# Scenarios
+
+A scenario is a scripted run: a world, inputs over time, and what is expected. \`loggia run\` runs files,
+\`runScenarioData\` runs data, and \`testScenarios\` of \`loggia/vitest\` makes a test of every file in a folder.
+A \`*\` marks a key that must be there.
+
+An expectation without a time looks at the last tick of the run; one with \`started\`, \`ended\`, \`refused\`, \`event\` or
+\`landed\` looks at all ticks, and is met if it holds in any of them.
+
+${describeKeys(SCENARIO, example)}`;
+}
+
+function formulaPage(): string {
+  const families = [...new Set(FACT_DOCS.map(({ family }) => family))].map((family) => {
+    const rows = FACT_DOCS.filter((doc) => doc.family === family).map(
+      ({ write, gives, doc, otherwise = '' }) => `| \`${write}\` | ${gives} | ${doc} | ${otherwise} |`,
+    );
+    return `## ${family}\n\n| fact | type | meaning | otherwise |\n| --- | --- | --- | --- |\n${rows.join('\n')}\n`;
+  });
+  const functions = Object.entries(FUNCTION_DOCS).map(([write, doc]) => `| \`${write}\` | ${doc} |`);
+  return `# Formulas
+
+A formula computes a number or a condition from facts: \`airborne and pool.wind >= 9\`, \`4 + 6 * charge\`. \`loggia facts FILE\`
+lists the facts of one moveset with its own names. In TypeScript a formula may be a function, \`(facts) => facts.grounded\`;
+its facts have the same names, with times in seconds: \`facts.since('hop')\`, \`facts.hit('ahead')\`.
+
+- Operators, the strongest first: \`-x\`, then \`* / %\`, \`+ -\`, \`< <= > >= == !=\`, \`not\`, \`and\`, \`or\`.
+- A number divided by 0 is 0.
+- A time has a unit where it is compared: \`stance.time > 0.2s\`. A time divided by a time is a number.
+- Inside \`{ }\` or \`[ ]\` of YAML, a formula with a comma needs quotes: \`{ up: "max(9, vy)" }\`.
+- A number is brought within the range of its place.
+
+${families.join('\n')}
+## Functions
+
+| function | meaning |
+| --- | --- |
+${functions.join('\n')}
+`;
+}
+
+function eventPage(): string {
+  const rows = (words: Record<string, string>) =>
+    Object.entries(words)
+      .map(([name, text]) => `| \`${name}\` | ${cell(text)} |`)
+      .join('\n');
+  return `# Events, reasons and endings
+
+\`readout.events\` lists what happened in a tick, in order, as plain data: an object with a \`kind\` and the fields named here.
+In TypeScript their types are \`LoggiaEvent\`, \`Reason\` and \`Ending\`.
+
+## Events
+
+| kind | fields | meaning |
+| --- | --- | --- |
+${Object.entries(EVENT_WORDS)
+  .map(([kind, text]) => `| \`${kind}\` | ${fieldsOf(EVENTS_SOURCE, kind)} | ${cell(text)} |`)
+  .join('\n')}
+
+## Reasons
+
+Why an ability may not start: in \`refused\` events and from \`character.explain(ability)\`. In this order, the first one is \`main\`.
+
+| code | fields | meaning |
+| --- | --- | --- |
+${Object.entries(REASON_WORDS)
+  .map(([code, text]) => `| \`${code}\` | ${fieldsOf(REASONS_SOURCE, code)} | ${cell(text)} |`)
+  .join('\n')}
+
+## Endings
+
+\`why\` of an \`ended\` event.
+
+| why | meaning |
+| --- | --- |
+${rows(ENDING_WORDS)}
+`;
+}
+
+const EVENTS_SOURCE = readFileSync(join(ROOT, 'src/report/events.ts'), 'utf8');
+const REASONS_SOURCE = readFileSync(join(ROOT, 'src/report/reasons.ts'), 'utf8');
+
+/** The fields of a member of a union, read off its type. */
+function fieldsOf(source: string, kind: string): string {
+  const type = new RegExp(`readonly (?:kind|code): '${kind}';?([^}]*)\\}`).exec(source)?.[1] ?? '';
+  return [...type.matchAll(/readonly (\w+):/g)].map(([, name]) => `\`${name}\``).join(', ');
+}
+
+function codePage(): string {
+  const { exports } = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8'));
+  const source = (types: string) => join(ROOT, types.replace('./dist/', 'src/').replace('.d.ts', '.ts'));
+  const subpaths = Object.entries(exports as Record<string, { types: string }>).map(
+    ([key, { types }]) =>
+      `### ${key.replace(/^\./, 'loggia')}\n\n| name | kind | meaning |\n| --- | --- | --- |\n${describeExports(source(types))}\n`,
+  );
+  const members = (title: string, file: string, name: string) =>
+    `## ${title}\n\n${describeMembers(join(ROOT, 'src', file), name)}`;
+  return `# Code
+
+Times are seconds, positions and velocities are in the units of the world and per second. A name that the moveset does not
+have throws a \`UsageError\` that names the nearest one.
+
+${[
+  members('Character', 'runtime/character.ts', 'Character'),
+  members('Options of a character', 'runtime/character.ts', 'CharacterOptions'),
+  members('Door', 'runtime/door.ts', 'Door'),
+  members('Readout', 'runtime/readout.ts', 'Readout'),
+  members('Readout, of the body', 'runtime/readout.ts', 'BodyView'),
+  members('Drive', 'runtime/readout.ts', 'Drive'),
+  members('Contacts', 'runtime/door.ts', 'Contacts'),
+  members('Explanation', 'runtime/character.ts', 'Explanation'),
+  members('Facts', 'moveset/name-types.ts', 'Facts'),
+].join('\n')}
+## Subpaths
+
+${subpaths.join('\n')}`;
+}
+
+function commandPage(): string {
+  const commands = COMMANDS.map(({ name, summary, args, argsDoc, options, example }) => {
+    const rows = options.map(([flags, doc]) => `| \`${flags}\` | ${cell(doc)} |`);
+    const table = rows.length > 0 ? `\n| option | meaning |\n| --- | --- |\n${rows.join('\n')}\n` : '';
+    return `## loggia ${name} ${args}\n\n${summary} \`${args}\`: ${argsDoc}.\n${table}\n\`\`\`sh\n${example}\n\`\`\`\n`;
+  });
+  return `# Command line
+
+Exit codes: 0, all is well; 1, the work found an error; 2, called wrongly, or the output could not be written.
+Colour is for terminals only; \`NO_COLOR\` and \`FORCE_COLOR\` are obeyed. \`loggia help <command>\` shows what stands here.
+
+A file is at most 1 MiB, nests at most 32 levels deep and has at most 50,000 values once its aliases are expanded; of one
+file the first 50 diagnostics are shown. Files that a moveset includes, and the moveset of a scenario, must be in the nearest
+folder above the first file that has a package.json or a .git, else in that file's folder; \`--root\` sets another.
+
+${commands.join('\n')}`;
+}
+
+interface Example {
+  /** A moveset, or what comes below the small one. */
+  text?: string;
+  clips?: Record<string, number>;
+  /** What the sentence tells of, where the example would be no moveset, and when it is said. */
+  params?: Record<string, unknown>;
+  note?: string;
+}
+
+function diagnosticsPage(): string {
+  const examples: Record<string, Example> = parse(readFileSync(join(import.meta.dirname, 'faults.yaml'), 'utf8'));
+  const missing = Object.keys(FAULTS).filter((code) => !(code in examples));
+  if (missing.length > 0) throw new Error(`faults.yaml has no example of ${missing.join(', ')}.`);
+  const parts = (Object.keys(FAULTS) as Code[]).sort().map((code) => {
+    const { params, note, ...example } = examples[code];
+    if (params) {
+      const d: Diagnostic = { code, severity: 'error', path: [], on: 'value', params };
+      return `## ${code}\n\n${note ? `${note} ` : ''}${wordDiagnostic(d)}\n`;
+    }
+    const { sentence, excerpt, severity } = tryExample(code, example);
+    return `## ${code}\n\n${severity === 'warning' ? 'Warning. ' : ''}${sentence}\n\n\`\`\`text\n${excerpt}\n\`\`\`\n`;
+  });
+  return `# Diagnostics
+
+Every error and warning, each as it is told of an example. A warning that is right at its place can be allowed there, with
+the reason: \`allow: { unbound-input: the tutorial presses it }\`.
+
+${parts.join('\n')}`;
+}
+
+function tryExample(code: Code, { text = '', clips }: Example) {
+  const whole = /^loggia:|^-/m.test(text) ? text : `${SMALL}${text}`;
+  const check = clips && ((plan: Plan): readonly Diagnostic[] => checkClips(plan, clips));
+  const files: Record<string, string> = {
+    'part.yaml': 'pools: { wind: { max: 9 } }',
+    'other.yaml': 'pools: { wind: { max: 5 } }',
+    'loop.yaml': 'include: pell.yaml',
+  };
+  const { diagnostics } = parseMoveset(whole, 'pell.yaml', {
+    check,
+    read: (path) => (path in files ? { text: files[path] } : { fault: NO_FILE }),
+  });
+  const found = diagnostics.find((d) => d.code === code);
+  if (!found)
+    throw new Error(`The example of ${code} gives ${diagnostics.map((d) => d.code).join(', ') || 'nothing'}.`);
+  return { ...found, excerpt: formatExcerpt(found).replace(/^ {4}/gm, '') };
+}
+
+const NO_FILE: Diagnostic = {
+  code: 'file-unreadable',
+  severity: 'error',
+  path: [],
+  on: 'value',
+  params: { why: 'there is no such file' },
+};
+
+const SMALL = `loggia: 1
+name: Pell
+inputs: { move: { stick: { left: KeyA, right: KeyD } }, jump: { button: Space }, gale: { button: KeyF } }
+stances: { stand: { when: grounded, tags: floor }, fall: {} }
+`;
