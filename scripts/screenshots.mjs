@@ -27,21 +27,37 @@ const browser = await chromium.launch({
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 
+const STYLES = {
+  1: 'font-weight:bold',
+  2: 'opacity:.6',
+  31: 'color:#ee6c4d',
+  32: 'color:#94d2a2',
+  33: 'color:#e9b44c',
+  36: 'color:#9fd8cb',
+};
+
 /** A command's output, as a terminal would show it. */
 async function shootCommand(name, words) {
   let text;
   try {
-    text = execFileSync('node', [join(root, 'dist/cli/bin.js'), ...words], { cwd: root, encoding: 'utf8' });
+    const env = { ...process.env, FORCE_COLOR: '1' };
+    text = execFileSync('node', [join(root, 'dist/cli/bin.js'), ...words], { cwd: root, encoding: 'utf8', env });
   } catch (error) {
     text = error.stdout;
   }
   const safe = (s) => s.replace(/[&<>]/g, (c) => `&#${c.charCodeAt(0)};`);
+  const painted = safe(text).replace(
+    // biome-ignore lint/suspicious/noControlCharactersInRegex: that is what colours of a terminal are
+    /\u001b\[(\d+)m/g,
+    (_, code) => (STYLES[code] ? `<span style="${STYLES[code]}">` : '</span>'),
+  );
   await page.setContent(`<body style="margin:0;background:#0e1c22;color:#e9d8a6;padding:20px 24px;box-sizing:border-box">
-    <pre style="font:14px/1.5 'DejaVu Sans Mono',monospace;white-space:pre-wrap;margin:0"><span style="color:#9fd8cb">$ loggia ${safe(words.join(' '))}</span>\n${safe(text)}</pre></body>`);
+    <pre style="font:14px/1.5 'DejaVu Sans Mono',monospace;white-space:pre-wrap;margin:0"><span style="color:#9fd8cb">$ loggia ${safe(words.join(' '))}</span>\n${painted}</pre></body>`);
   await page.screenshot({ path: join(out, `${name}.png`) });
 }
 
 await shootCommand('check', ['check', 'docs/screenshots/faulty.yaml']);
+await shootCommand('facts', ['facts', 'demo/boatyard/pell-basics.yaml']);
 await shootCommand('pack', ['pack', 'demo/boatyard/pell.yaml', '--out', 'build/pell.packed.json']);
 await shootCommand('run', ['run', 'demo/boatyard/scenarios/second-dash-refused.yaml']);
 

@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
+import ts from 'typescript';
 import { describe, expect, test } from 'vitest';
 import { formatDiagnostic } from '../src/format/index.js';
 import { parseMoveset } from '../src/format/text.js';
@@ -31,7 +32,7 @@ describe.each(PAGES)('%s', (page) => {
       expect([target, existsSync(join(ROOT, dirname(page), target))]).toEqual([target, true]);
   });
 
-  test('every moveset in it is sound; what is only a part is completed by the tests small moveset', () => {
+  test('every moveset in it has no faults; what is only a part is completed by the small moveset of the tests', () => {
     for (const { language, info, text } of all) {
       if (language !== 'yaml' || info === 'scenario') continue;
       const { diagnostics } = parseMoveset(/^loggia:/m.test(text) ? text : SMALL + text, 'demo/boatyard/guide.yaml', {
@@ -62,18 +63,53 @@ describe.each(PAGES)('%s', (page) => {
   test('every program in it runs and prints what its comments say', () => {
     const dash = all.find((f) => f.language === 'yaml' && parseMoveset(f.text).plan);
     if (dash) writeFileSync(join(folder, 'dash.yaml'), dash.text);
-    for (const [i, { language, text }] of all.entries()) {
-      if (language !== 'ts') continue;
+    for (const [i, { language, info, text }] of all.entries()) {
+      // What is for a page or for Vitest is only compiled.
+      if (language !== 'ts' || info !== '') continue;
       const file = join(folder, `program-${i}.mjs`);
+      const { outputText } = ts.transpileModule(text, { compilerOptions: { target: ts.ScriptTarget.ES2022 } });
       writeFileSync(
         file,
-        text.replaceAll(/from 'loggia(\/\w+)?'/g, (_, path = '') => `from '${builtAs(path)}'`),
+        outputText.replaceAll(/from 'loggia(\/\w+)?'/g, (_, path = '') => `from '${builtAs(path)}'`),
       );
       const printed = execFileSync('node', [file], { cwd: folder, encoding: 'utf8' }).trim().split('\n');
       const promised = [...text.matchAll(/console\.log\(.*\/\/ (.*)$/gm)].map(([, comment]) => comment);
       if (promised.length > 0) expect(printed).toEqual(promised);
     }
   });
+});
+
+test('every program in the documentation compiles as strictly as TypeScript can', () => {
+  const options: ts.CompilerOptions = {
+    ...ts.parseJsonConfigFileContent(
+      ts.readConfigFile(join(ROOT, 'tsconfig.json'), ts.sys.readFile).config,
+      ts.sys,
+      ROOT,
+    ).options,
+    noUnusedLocals: true,
+  };
+  const texts = new Map(
+    PAGES.flatMap((page) =>
+      fragments(page).flatMap(({ language, text }, i) =>
+        language === 'ts' ? [[join(ROOT, 'docs', `${page.replaceAll('/', '-')}-${i}.ts`), text] as const] : [],
+      ),
+    ),
+  );
+  const host = ts.createCompilerHost(options);
+  const { readFile, fileExists, getSourceFile } = host;
+  host.readFile = (file) => texts.get(file) ?? readFile(file);
+  host.fileExists = (file) => texts.has(file) || fileExists(file);
+  host.getSourceFile = (file, target, ...more) => {
+    const text = texts.get(file);
+    return text === undefined
+      ? getSourceFile.call(host, file, target, ...more)
+      : ts.createSourceFile(file, text, target, true);
+  };
+  const found = ts.getPreEmitDiagnostics(ts.createProgram([...texts.keys()], options, host));
+  const told = found.map(
+    (d) => `${d.file?.fileName.split('/').at(-1)}: ${ts.flattenDiagnosticMessageText(d.messageText, ' ')}`,
+  );
+  expect(told).toEqual([]);
 });
 
 function builtAs(path: string): string {

@@ -41,7 +41,7 @@ export class Panel {
     this.show('stance', readout.stance);
     this.show(
       'motion',
-      `at ${readout.x.toFixed(1)}, ${readout.y.toFixed(1)}, going ${readout.vx.toFixed(1)}, ${readout.vy.toFixed(1)}`,
+      `at ${readout.x.toFixed(1)}, ${readout.y.toFixed(1)}, velocity ${readout.vx.toFixed(1)}, ${readout.vy.toFixed(1)}`,
     );
     for (const lane of plan.names.lane) {
       const ability = readout.ability(lane);

@@ -1,5 +1,5 @@
 import pc from 'picocolors';
-import type { PlacedDiagnostic } from '../format/text.js';
+import type { PlacedDiagnostic } from '../format/parse.js';
 import { escapeText } from '../report/words.js';
 
 type Colors = ReturnType<typeof pc.createColors>;

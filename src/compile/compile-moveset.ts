@@ -12,8 +12,10 @@ export class MovesetError extends Error {
   constructor(
     readonly moveset: string,
     readonly diagnostics: readonly Diagnostic[],
+    /** How a diagnostic is shown. Default: its path and its sentence. */
+    show = (d: Diagnostic): string => `${wordPath(d.path)}: ${wordDiagnostic(d)}`,
   ) {
-    const lines = diagnostics.map((d) => `  ${wordPath(d.path)}: ${wordDiagnostic(d)}`);
+    const lines = diagnostics.map((d) => `  ${show(d)}`);
     super(`The moveset${moveset && ` ${describe(moveset)}`} has ${count(lines.length, 'error')}:\n${lines.join('\n')}`);
   }
 }

@@ -237,7 +237,7 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly inputs: NonNullable<Moveset['inputs']>;
   /** Ticks per second. */
   readonly rate: number;
-  /** @internal Seconds in a tick. */
+  /** Seconds in a tick. */
   readonly dt: number;
   /** How it is seen. */
   readonly view: 'side' | 'open';

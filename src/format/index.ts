@@ -1,7 +1,8 @@
+import type { Plan } from '../compile/plan.js';
 import { type ClipTable, checkClips } from './clips.js';
+import { type Loaded, parseMoveset, planOf } from './parse.js';
 import { readText } from './read-text.js';
 import { findRoot, isInFolder } from './root.js';
-import { type Loaded, parseMoveset } from './text.js';
 
 /** Where included files may be, and what clips are compared with. */
 export interface LoadOptions {
@@ -23,6 +24,18 @@ export async function loadMoveset(file: string, { root = findRoot(file), clips }
   });
 }
 
+/** The plan of a moveset file and what it includes, or a {@link MovesetError} that lists every error with its place. */
+export async function compileFile(file: string, options: LoadOptions = {}): Promise<Plan> {
+  return planOf(await loadMoveset(file, options), file);
+}
+
 export { type ClipTable, checkClips, parseClipTable } from './clips.js';
 export { movesetSchema, toJsonSchema } from './json-schema.js';
-export { formatDiagnostic, formatExcerpt, type Loaded, type PlacedDiagnostic, parseMoveset } from './text.js';
+export {
+  compileText,
+  formatDiagnostic,
+  formatExcerpt,
+  type Loaded,
+  type PlacedDiagnostic,
+  parseMoveset,
+} from './parse.js';

@@ -215,7 +215,8 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     if (typeof value !== 'string') return wrong(path, `the name of ${of.map(withArticle).join(' or ')}`, value);
     if (words.includes(value) || of.some((kind) => known.get(kind)?.has(value))) return value;
     const all = [...of.flatMap((kind) => names[kind]), ...words];
-    sink.add('unknown-name', path, { value, what: of.join(' or '), known: all }, { on });
+    const what = [...of, ...(words.length > 0 ? ['word'] : [])].join(' or ');
+    sink.add('unknown-name', path, { value, what, known: all }, { on });
     return undefined;
   }
 

@@ -5,6 +5,7 @@ import {
   condition,
   either,
   type Field,
+  type FieldsShape,
   fields,
   formula,
   kinds,
@@ -101,6 +102,8 @@ const charge = fields('a charge', {
 });
 
 const inPhase = 'Put it in a phase, as in phases: [{ for: 0.2s }].';
+const inMove = 'Put it in "move", as in move: { up: 9 }.';
+const moveFields = (EFFECTS.find(({ key }) => key === 'move')?.shape as FieldsShape).fields;
 const inAbility = 'It belongs to the ability, beside "phases".';
 
 const phaseFields: Record<string, Field> = {
@@ -181,13 +184,13 @@ const abilityFields: Record<string, Field> = {
   ...legality,
 };
 const phase = fields('a phase', phaseFields, undefined, {
-  elsewhere: missing(abilityFields, phaseFields, inAbility),
+  elsewhere: { ...missing(moveFields, phaseFields, inMove), ...missing(abilityFields, phaseFields, inAbility) },
 });
 const ability = fields(
   'an ability',
   { ...abilityFields, phases: optional(list(phase, { min: 1, max: 64 })) },
   undefined,
-  { elsewhere: missing(phaseFields, abilityFields, inPhase) },
+  { elsewhere: { ...missing(moveFields, abilityFields, inMove), ...missing(phaseFields, abilityFields, inPhase) } },
 );
 
 /** The whole of a moveset. */

@@ -39,7 +39,7 @@ export function wordReason(reason: Reason): string {
     case 'outranked':
       return `${reason.by} went first in this tick`;
     case 'from':
-      return `not allowed in stance ${reason.stance}, only in ${reason.allowed.join(', ')}`;
+      return `only in ${reason.allowed.join(' or ')}, not in ${reason.stance}`;
     case 'follows':
       return `only after ${reason.allowed.join(', ')}`;
     case 'barred':

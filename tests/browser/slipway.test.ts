@@ -55,7 +55,7 @@ test('real keys walk, hop, dash and sprint, and the page shows it', async () => 
 
 test('a press that is refused shows its reasons', async () => {
   await page.keyboard.press('KeyF', { delay: 50 });
-  await shows('refusal', 'galeDash.*not allowed in stance stand, only in air');
+  await shows('refusal', 'galeDash.*only in air, not in stand');
 });
 
 test('a button on the screen presses its input, and lets go when the pointer does', async () => {

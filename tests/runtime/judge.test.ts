@@ -24,7 +24,7 @@ test('a refused request has every reason at once, changes nothing, and is told b
     { code: 'pool', pool: 'wind', have: 5, need: 9 },
   ]);
   expect(explained.text).toBe(
-    'flare may not start: not allowed in stance stand, only in air; "vx > 1" does not hold: vx is 0; wind 5 of 9.',
+    'flare may not start: only in air, not in stand; "vx > 1" does not hold: vx is 0; wind 5 of 9.',
   );
   const before = [c.readout.pool('wind'), c.readout.pool('oil'), c.readout.cooldown('flare')];
   expect(tap(c, 'gaff')).toEqual(['!flare from,when,pool']);

@@ -1,0 +1,134 @@
+import { advise } from '../analysis/advice.js';
+import { checkMoveset } from '../compile/check.js';
+import { MovesetError } from '../compile/compile-moveset.js';
+import type { Plan } from '../compile/plan.js';
+import { isPlain, type Names } from '../moveset/read.js';
+import { type Diagnostic, Sink } from '../report/diagnostic.js';
+import { wordDiagnostic } from '../report/wording.js';
+import { escapeText } from '../report/words.js';
+import { gather, type IncludeOptions } from './include.js';
+import type { YamlFile } from './yaml-file.js';
+
+/** A moveset read from text: its plan unless there are errors, and what was found, file by file in its order. */
+export interface Loaded {
+  readonly plan?: Plan;
+  /** The names that it declares, also where it has errors; undefined where it could not be read. */
+  readonly names?: Names;
+  /** The first {@link MOST_SHOWN} of each file, errors before warnings. */
+  readonly diagnostics: readonly PlacedDiagnostic[];
+  /** How many more there are. */
+  readonly omitted: number;
+  /** The files it is made of: the first, then those it includes. */
+  readonly files: readonly string[];
+}
+
+/** A diagnostic with the place it points to. */
+export interface PlacedDiagnostic extends Diagnostic {
+  readonly file: string;
+  /** From 1 on. */
+  readonly line: number;
+  readonly column: number;
+  /** What is wrong and what to do, in a sentence. */
+  readonly sentence: string;
+  /** The line of the file, or the part of it around the place; escaped, so that it stays one line. */
+  readonly excerpt: string;
+  /** Half-open columns of `excerpt`, from 0 on, that are meant. */
+  readonly caret: readonly [from: number, to: number];
+}
+
+/** Further diagnostics of a compiled moveset, such as those that need files of their own. */
+type FurtherCheck = (plan: Plan) => readonly Diagnostic[];
+
+/** How many diagnostics of one file are listed. */
+export const MOST_SHOWN = 50;
+/** Longest part of a line that is shown, and how much of it before the place. */
+const EXCERPT = 110;
+const BEFORE = 60;
+
+/**
+ * Reads a moveset from the text of a YAML or JSON file and what it includes.
+ * Never throws for what is wrong in them.
+ */
+export function parseMoveset(
+  text: string,
+  file = 'moveset',
+  options: IncludeOptions & { check?: FurtherCheck } = {},
+): Loaded {
+  const { data, sources } = gather(text, file, options);
+  if (isPlain(data) && data.scenario !== undefined && data.stances === undefined) {
+    const sink = new Sink();
+    sink.add('is-scenario', [], {});
+    sources[0].add(sink.list);
+  }
+  if (sources.some((source) => source.diagnostics.length > 0)) return placeAll(sources);
+  const { plan, names, diagnostics, omitted } = checkMoveset(data, advise);
+  const further = plan && options.check ? options.check(plan) : [];
+  for (const d of [...diagnostics, ...further]) deepest(sources, d).add([d]);
+  return { plan, names, ...placeAll(sources, omitted) };
+}
+
+/**
+ * The plan of a moveset from the text of a YAML or JSON file, or a {@link MovesetError} that lists every error with its
+ * place. Warnings are passed over: `parseMoveset` and `loggia check` tell them.
+ */
+export function compileText(text: string, file = 'moveset', options: IncludeOptions = {}): Plan {
+  return planOf(parseMoveset(text, file, options), file);
+}
+
+/** What was loaded, or an error for people. */
+export function planOf({ plan, diagnostics }: Loaded, file: string): Plan {
+  if (plan) return plan;
+  const errors = diagnostics.filter((d) => d.severity === 'error');
+  throw new MovesetError(file, errors, (d) => formatDiagnostic(d as PlacedDiagnostic));
+}
+
+/** The file in which a diagnostic's path leads furthest: there it was said. */
+function deepest(sources: readonly YamlFile[], { path }: Diagnostic): YamlFile {
+  if (sources.length === 1) return sources[0];
+  return sources.reduce((best, source) => (source.depthOf(path) > best.depthOf(path) ? source : best));
+}
+
+function placeAll(sources: readonly YamlFile[], beside = 0): Omit<Loaded, 'plan' | 'names'> {
+  const placed = sources.map(place);
+  const omitted = placed.reduce((sum, list, i) => sum + sources[i].diagnostics.length - list.length, beside);
+  return { diagnostics: placed.flat(), omitted, files: sources.map((source) => source.file) };
+}
+
+/** Diagnostics of a file in its order, with their places and sentences: at most {@link MOST_SHOWN}. */
+export function place(source: YamlFile): PlacedDiagnostic[] {
+  return source.diagnostics
+    .toSorted((a, b) => rankOf(a) - rankOf(b) || offsetOf(a) - offsetOf(b))
+    .slice(0, MOST_SHOWN)
+    .sort((a, b) => offsetOf(a) - offsetOf(b))
+    .map((d) => {
+      const { line, column } = source.position(offsetOf(d));
+      const length = Math.max(1, (d.range?.[1] ?? 0) - offsetOf(d));
+      const shown = excerptOf(source.lineText(line), column - 1, length);
+      return { ...d, file: source.file, line, column, ...shown, sentence: wordDiagnostic(d) };
+    });
+}
+
+const rankOf = (d: Diagnostic): number => (d.severity === 'error' ? 0 : 1);
+const offsetOf = (d: Diagnostic): number => d.range?.[0] ?? 0;
+
+/** The part of a line around a place, escaped, and where in it the place is. */
+function excerptOf(text: string, column: number, length: number): Pick<PlacedDiagnostic, 'excerpt' | 'caret'> {
+  const cut = column > BEFORE && text.length > EXCERPT ? column - BEFORE : text.length - text.trimStart().length;
+  const before = escapeText(text.slice(cut, column).replaceAll('\t', ' '));
+  const meant = escapeText(text.slice(column, column + length).replaceAll('\t', ' '));
+  const after = escapeText(text.slice(column + length).replaceAll('\t', ' '));
+  const excerpt = `${before}${meant}${after}`.slice(0, EXCERPT);
+  const from = before.length;
+  return { excerpt, caret: [from, Math.max(from + 1, Math.min(from + meant.length, excerpt.length))] };
+}
+
+/** `pell.yaml:12:7 error unknown-name: There is no pool "winf". Did you mean "wind"?` */
+export function formatDiagnostic(d: PlacedDiagnostic): string {
+  return `${escapeText(d.file)}:${d.line}:${d.column} ${d.severity} ${d.code}: ${d.sentence}`;
+}
+
+/** The line of the file that a diagnostic points to, and below it a mark under what is meant; empty for an empty line. */
+export function formatExcerpt({ excerpt, caret: [from, to] }: PlacedDiagnostic): string {
+  if (excerpt === '') return '';
+  return `    ${excerpt}\n    ${' '.repeat(from)}${'^'.repeat(to - from)}`;
+}
