@@ -1,11 +1,11 @@
 import { EFFECTS } from './effects/index.js';
+import { moveShape } from './effects/move.js';
 import { walkShape } from './effects/walk.js';
 import { INPUTS } from './inputs/index.js';
 import {
   condition,
   either,
   type Field,
-  type FieldsShape,
   fields,
   formula,
   kinds,
@@ -103,7 +103,7 @@ const charge = fields('a charge', {
 
 const inPhase = 'Put it in a phase, as in phases: [{ for: 0.2s }].';
 const inMove = 'Put it in "move", as in move: { up: 9 }.';
-const moveFields = (EFFECTS.find(({ key }) => key === 'move')?.shape as FieldsShape).fields;
+const moveFields = moveShape.fields;
 const inAbility = 'It belongs to the ability, beside "phases".';
 
 const phaseFields: Record<string, Field> = {

@@ -39,7 +39,7 @@ export type Heading<N extends NameTypes = NameTypes> = 'facing' | 'up' | 'down' 
 const speed = formula('number', { percent: true, min: -10_000, max: 10_000 });
 const heading: NameShape = { ...name('stick'), words: ['facing', 'up', 'down', 'velocity'] };
 
-const shape = fields('move', {
+export const moveShape = fields('move', {
   along: optional(list(heading, { orOne: true, min: 1, max: 8 })),
   speed: optional(formula('number', { min: -10_000, max: 10_000 })),
   up: optional(speed),
@@ -72,7 +72,7 @@ type Aim = (c: Frame, out: Float64Array) => boolean;
 
 export const move = effect<ParsedMove>(
   'move',
-  shape,
+  moveShape,
   (value, tools) => {
     const aims = (value.along ?? []).map((source) => compileAim(source, value, tools));
     const along = value.speed && tools.number(value.speed);
