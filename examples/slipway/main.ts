@@ -12,7 +12,7 @@ const files = Object.fromEntries(
   ).map(([path, text]) => [path.split('/').at(-1), text]),
 );
 
-/** More time than this in one frame is let go: the page was in the background. */
+/** More time than this in one frame is released: the page was in the background. */
 const LONGEST_FRAME = 0.25;
 
 async function start(): Promise<void> {

@@ -1,6 +1,6 @@
 import { type Character, type LoggiaEvent, wordReason } from 'loggia';
 
-/** Keys that the page tells of, the input each presses, and what it does. */
+/** Keys that the page lists, the input each presses, and what it does. */
 const KEYS = [
   ['A', 'move.left', ''],
   ['D', 'move.right', 'go'],

@@ -60,7 +60,7 @@ export function adviseTags({ plan, parsed, sink }: Given): void {
       const listed: (string | undefined)[] = scope?.[key] ?? [];
       for (const [i, tag] of listed.entries())
         if (tag !== undefined && tags.has(tag) && !worn[kind].has(tag))
-          warn(sink, 'tag-unworn', [...path, key, i], { tag, key, kind }, 'value');
+          warn(sink, 'tag-does-nothing', [...path, key, i], { tag, key, kind }, 'value');
     }
   };
   for (const { name } of plan.abilities) {

@@ -58,7 +58,7 @@ export interface ChargePlan {
   /** In ticks. */
   readonly over: number;
   readonly curve: 'even' | 'late' | 'early' | 'smooth';
-  /** Let go before full, the ability is interrupted. */
+  /** Released before full, the ability is interrupted. */
   readonly cancels: boolean;
 }
 
@@ -225,7 +225,7 @@ export interface BodyShape {
   readonly hz: number;
 }
 
-/** A compiled moveset: everything a character needs, built once and shared by all of its kind. Nobody changes it. */
+/** A compiled moveset: everything a character needs, built once and shared by all of its kind. It never changes. */
 export interface Plan<N extends NameTypes = NameTypes> {
   /** Never set: it carries the names that the moveset declares, so that characters of it know them. */
   readonly nameTypes?: N;

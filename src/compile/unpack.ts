@@ -8,7 +8,7 @@ import type { Plan } from './plan.js';
 /** How this version packs; it changes whenever `Parsed` does. */
 export const PACKING = 3;
 
-/** A moveset that was checked and read beforehand. Plain data for JSON; nobody writes it by hand. */
+/** A moveset that was checked and read beforehand. Plain data for JSON, not written by hand. */
 export interface PackedMoveset {
   readonly loggia: 1;
   readonly packing: number;

@@ -6,7 +6,7 @@ import type { DeviceHub } from './hub.js';
 
 /**
  * Gamepads of the W3C standard mapping. Browsers tell their state only when asked: call `poll` before each
- * tick. Sticks of several pads are added up; a pad that goes away lets go.
+ * tick. Sticks of several pads are added up; a pad that goes away releases what it held.
  */
 export class Gamepads {
   private readonly present = new Set<string>();

@@ -3,7 +3,7 @@ import type { Bindings } from './bindings.js';
 
 /**
  * Brings several devices to one door. An input is down while anything holds it; a device that goes
- * away, or a window that loses its focus, lets go of everything it held.
+ * away, or a window that loses its focus, releases everything it held.
  */
 export class DeviceHub {
   /** By device and source: the inputs that it pressed, whatever it is bound to by now. */
@@ -27,7 +27,7 @@ export class DeviceHub {
     this.hold(`${device} ${input}`, [input], down);
   }
 
-  /** Lets go of all that a device holds, or of all that any holds. */
+  /** Releases all that a device holds, or of all that any holds. */
   release(device?: string): void {
     for (const key of [...this.held.keys()])
       if (device === undefined || key.startsWith(`${device} `)) this.hold(key, [], false);

@@ -20,7 +20,7 @@ export interface Listening {
   readonly hub: DeviceHub;
   /** Asks the gamepads; call it before each tick. */
   poll(): void;
-  /** Lets go of everything and stops. */
+  /** Releases everything and stops. */
   stop(): void;
 }
 

@@ -16,7 +16,7 @@ export function readText(file: string): { text: string } | { fault: PlacedDiagno
   if (/\.[cm]?[jt]sx?$/.test(file)) return fault('is-program', { file });
   let bytes: Buffer | 'silent' | 'large';
   try {
-    // Without blocking: a pipe that nobody writes to would keep the process for ever.
+    // Without blocking: a pipe that nothing writes to would keep the process for ever.
     const handle = openSync(file, constants.O_RDONLY | (constants.O_NONBLOCK ?? 0));
     try {
       const stat = fstatSync(handle);

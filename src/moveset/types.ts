@@ -16,7 +16,7 @@ export interface Pool<N extends NameTypes = NameTypes> {
   min?: NumberFormula<N>;
   /** Upper limit. */
   max: NumberFormula<N>;
-  /** Value at birth. Default `max`. */
+  /** Value at the start. Default `max`. */
   start?: number;
   /** Regained per second. Default 0. */
   regen?: NumberFormula<N>;
@@ -106,9 +106,9 @@ export interface Effects<N extends NameTypes> {
   walk?: Walk<N>;
   /** The body shape; it grows back only where there is room. */
   body?: NoInfer<N['shape']>;
-  /** `locked` keeps the facing; `free` undoes a lock beneath it. */
+  /** `locked` keeps the facing; `free` undoes the lock of a stance. */
   face?: 'locked' | 'free';
-  /** Words worn while it lasts: `tagged(word)` holds, and `from`, `open`, `breaks` and `bars` take them for names. */
+  /** Words that hold while it lasts: `tagged(word)` is true, and `from`, `open`, `breaks` and `bars` take them like names. */
   tags?: OneOrMore<N['tag']>;
 }
 
@@ -201,8 +201,8 @@ type Only<Key extends StartKey> = { [Other in Exclude<StartKey, Key>]?: never };
 declare const ONE_START: unique symbol;
 
 /**
- * No start is one of these: it stands last in the union, so that a fault is told of the key that has it, and of two
- * starts in one that this is what is wrong.
+ * No start is one of these: it stands last in the union, so that an error names the key that is wrong, and so
+ * that two starts in one say so.
  */
 interface AStartHasOnlyOneOfItsKeys<N extends NameTypes> {
   [ONE_START]: never;
@@ -223,7 +223,7 @@ interface AStartHasOnlyOneOfItsKeys<N extends NameTypes> {
   code?: 'only';
 }
 
-/** A list that has none of the keys of a start: so that a fault in a single start is told of the key that has it. */
+/** A list that has none of the keys of a start: so that an error in a single start names the key that is wrong. */
 type Starts<N extends NameTypes> = readonly Start<N>[] & Only<never>;
 
 /** One way in which an ability is requested. */
@@ -393,7 +393,7 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   stances: Record<N['stance'], Stance<N>>;
   /** What it can do. */
   abilities?: Record<N['ability'], Ability<N>>;
-  /** Sets of abilities; the first is active at birth. */
+  /** Sets of abilities; the first is active at the start. */
   loadouts?: Record<N['loadout'], Loadout<N>>;
   /** Files whose parts this one takes over; only in files. */
   include?: OneOrMore<string>;

@@ -41,7 +41,7 @@ export interface AbilityPlaces {
   readonly charges: number;
   /** Own tick at which its `from` and `when` last held, for grace. */
   readonly eligible: number;
-  /** 1 after its upkeep ran dry, until the restart threshold is reached. */
+  /** 1 after its upkeep ran out, until the restart threshold is reached. */
   readonly ranOut: number;
   readonly latched: number;
   /** Charge of power, 0 to 1; kept until its next start. */
@@ -169,7 +169,7 @@ function hashText(text: string): number {
   return hash >>> 0;
 }
 
-/** Behind the record: a probe's answers, derived from the record and the world whenever someone asks. */
+/** Behind the record: a probe's answers, derived from the record and the world whenever they are read. */
 export const PROBE = 9;
 /** The moment for which the answers hold. */
 export const Q_MOMENT = 0;

@@ -13,7 +13,7 @@ export interface PoolPlaces {
 
 /**
  * Writes what a pool has now behind the record. A pool is on a straight line from where it last changed: what it
- * has after an hour is one multiplication and no sum of roundings, and costs nothing until someone asks.
+ * has after an hour is one multiplication and no sum of roundings, and costs nothing until it is read.
  */
 export function updatePool(r: Float64Array, { at, value, rest }: PoolPlaces): void {
   const drain = r[at + P_DRAIN];

@@ -45,7 +45,7 @@ export const STUCK = 20;
 /** Normal of the ground and velocity of what the body stands on; (0, 1, 0) and 0 in the air. */
 export const GROUND_NORMAL = 21;
 export const GROUND_VELOCITY = 24;
-/** 1 once the place of the body is known: from its birth in a world, from the first contacts of an engine. */
+/** 1 once the place of the body is known: from its start in a world, from the first contacts of an engine. */
 export const PLACED = 27;
 
 export const STANCE = 28;
@@ -102,7 +102,7 @@ export const B_USED = 3;
 /** Per stick: x and y behind its dead zone. */
 export const STICK = 2;
 
-/** Per pool: the straight line it is on. What it has now is read off it when someone asks, behind the record. */
+/** Per pool: the straight line it is on. What it has now is read off it when it is read, behind the record. */
 export const POOL = 9;
 export const P_BASE = 0;
 /** Own tick at which the value was P_BASE. */

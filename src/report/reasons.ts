@@ -13,7 +13,7 @@ export type Reason =
   /** It is not learnt. */
   | { readonly code: 'locked' }
   /** It is not part of the active loadout. */
-  | { readonly code: 'loadout'; readonly worn: string | null }
+  | { readonly code: 'loadout'; readonly active: string | null }
   /** Seconds until the next one, or null when no time brings it. */
   | { readonly code: 'charges'; readonly left: number | null }
   | { readonly code: 'pool'; readonly pool: string; readonly have: number; readonly need: number }
@@ -51,7 +51,7 @@ export function wordReason(reason: Reason): string {
     case 'locked':
       return 'not learnt';
     case 'loadout':
-      return reason.worn === null ? 'not in any active loadout' : `not in the loadout ${reason.worn}`;
+      return reason.active === null ? 'not in any active loadout' : `not in the loadout ${reason.active}`;
     case 'charges':
       return reason.left === null ? 'no charges left' : `no charges left, the next in ${shortNumber(reason.left)} s`;
     case 'pool':

@@ -11,7 +11,7 @@ import { checkNumber, UsageError } from '../report/usage-error.js';
 import { Cast, Hit, type World } from '../world/world.js';
 import { faultOfRecord } from './check-record.js';
 import { checksumOf } from './checksum.js';
-import { heedOwnEvent } from './cooldowns.js';
+import { countFromOwnEvent } from './cooldowns.js';
 import { decodeEvents } from './decode-events.js';
 import { Door } from './door.js';
 import { FactView } from './fact-view.js';
@@ -78,7 +78,7 @@ export class Character<N extends NameTypes = NameTypes> {
 
   /**
    * Throws a {@link UsageError} for what is no plan or no place, and for a moveset that reads probes which
-   * nobody would answer.
+   * nothing would answer.
    */
   constructor(
     readonly plan: Plan<N>,
@@ -99,7 +99,7 @@ export class Character<N extends NameTypes = NameTypes> {
     if (!Array.isArray(at)) throw new UsageError('Character: "at" must be a list [x, y] or [x, y, z].', 'out-of-range');
     if (facing !== 1 && facing !== -1)
       throw new UsageError(`Character: facing must be 1 or -1, not ${String(facing)}.`, 'out-of-range');
-    const birth = {
+    const start = {
       x: checkNumber('Character', 'x', at[0]),
       y: checkNumber('Character', 'y', at[1]),
       z: checkNumber('Character', 'z', at[2] ?? 0),
@@ -107,13 +107,13 @@ export class Character<N extends NameTypes = NameTypes> {
     };
     if (!world && !probes && plan.probesRead.length > 0)
       throw new UsageError(
-        `Character: ${plan.name} reads the probe ${plan.probesRead.join(', ')}, and nobody would answer: give a "world", or a function "probes" that asks your engine.`,
+        `Character: ${plan.name} reads the probe ${plan.probesRead.join(', ')}, and nothing would answer it: give a "world", or a function "probes" that asks your engine.`,
         'wrong-record',
       );
     this.r = into ? into.subarray(0, size) : new Float64Array(size);
     this.mover = world ? moverOf(world) : null;
     this.answer = this.mover?.answer ?? probes ?? null;
-    initializeRecord(plan, this.r, birth);
+    initializeRecord(plan, this.r, start);
     this.roster = rosterOf(plan, this.r);
     this.door = new Door(plan, this.r, this.incoming, this.mover === null);
     this.readout = new Readout(this);
@@ -250,7 +250,7 @@ export class Character<N extends NameTypes = NameTypes> {
   /** @internal */
   emit(event: number): void {
     this.events.add(EVENT.emitted, event);
-    heedOwnEvent(this, event);
+    countFromOwnEvent(this, event);
   }
 }
 

@@ -1,4 +1,4 @@
-/** Views of the same numbers as 32-bit words, made when somebody first asks. */
+/** Views of the same numbers as 32-bit words, made when first read. */
 const WORDS = new WeakMap<Float64Array, Uint32Array>();
 
 /**

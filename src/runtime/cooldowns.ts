@@ -23,7 +23,7 @@ export function startCooldown(c: Actor, a: AbilityPlan): void {
 }
 
 /** An event has come: cooldowns that wait for it begin. */
-export function heedEvent(c: Actor, event: number): void {
+export function countFromEvent(c: Actor, event: number): void {
   const { waiting } = c.roster;
   for (let i = 0; i < waiting.length; i++) {
     const a = waiting[i];
@@ -34,9 +34,9 @@ export function heedEvent(c: Actor, event: number): void {
 }
 
 /** A character emits an event itself: cooldowns that wait for it begin, and that of what runs and emitted it. */
-export function heedOwnEvent(c: Actor, event: number): void {
+export function countFromOwnEvent(c: Actor, event: number): void {
   const { r } = c;
-  heedEvent(c, event);
+  countFromEvent(c, event);
   const { waiting } = c.roster;
   for (let i = 0; i < waiting.length; i++) {
     const a = waiting[i];

@@ -47,7 +47,7 @@ import { foldBase, foldEffects } from './fold.js';
 import { setLine, updateLimits } from './pools.js';
 import { initializeStance } from './stance.js';
 
-export interface Birth {
+export interface Start {
   readonly x: number;
   readonly y: number;
   readonly z: number;
@@ -55,7 +55,7 @@ export interface Birth {
 }
 
 /** Writes the whole record as it is before the first tick, and what stands behind it. */
-export function initializeRecord(plan: Plan, r: Float64Array, birth: Birth): void {
+export function initializeRecord(plan: Plan, r: Float64Array, start: Start): void {
   const { layout, names } = plan;
   r.fill(0);
   for (const { at, value } of plan.constants) r[at] = value;
@@ -64,10 +64,10 @@ export function initializeRecord(plan: Plan, r: Float64Array, birth: Birth): voi
   r[HOST] = -1;
   r[STOP] = -NEVER;
   r[LAYOUT_ID] = layout.fingerprint;
-  r[X] = birth.x;
-  r[Y] = birth.y;
-  r[Z] = birth.z;
-  r[FX] = birth.facing;
+  r[X] = start.x;
+  r[Y] = start.y;
+  r[Z] = start.z;
+  r[FX] = start.facing;
   r[CAMERA_Z] = -1;
   r[HEADROOM] = 1;
   r[LANDED] = -NEVER;

@@ -67,7 +67,7 @@ export function judge(c: Actor, a: AbilityPlan): number {
       else if (first) against |= AGAINST.outranked;
       else if (!open) against |= AGAINST.busy;
     }
-    // Nothing that runs bars it, in any lane.
+    // Nothing that is running bars it, in any lane.
     if (plan.barred[a.index] === 1)
       for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) if (bars(c, lane, a)) against |= AGAINST.barred;
   }
@@ -135,7 +135,7 @@ export function lacksUpkeep(c: Actor, a: AbilityPlan, i: number): boolean {
   return r[value] <= r[at + P_MIN] || isShort(c, a, i);
 }
 
-/** Whether its upkeep ran dry and there is less than is needed to begin again. */
+/** Whether its upkeep ran out and there is less than is needed to start again. */
 export function isShort({ r, plan }: Actor, a: AbilityPlan, i: number): boolean {
   if (a.ranOutAt < 0 || r[a.ranOutAt] === 0) return false;
   const { pool, restart } = a.upkeeps[i];

@@ -117,7 +117,7 @@ export function checkEndings(c: Actor): void {
     const a = plan.abilities[r[lane + L_ABILITY]];
     if (anyHolds(c, a.interrupt)) endAbility(c, lane, ENDED.interrupted, -1);
     else if (anyHolds(c, a.end)) endAbility(c, lane, ENDED.condition, -1);
-    else if (isDry(c, a)) {
+    else if (hasRunOut(c, a)) {
       if (a.ranOutAt >= 0) r[a.ranOutAt] = 1;
       endAbility(c, lane, ENDED.ranOut, -1);
     } else if (isReleased(c, a, lane)) endAbility(c, lane, ENDED.released, -1);
@@ -136,13 +136,13 @@ function checkPhase(c: Actor, a: AbilityPlan, lane: number): void {
   } else if (anyHolds(c, until)) leavePhase(c, lane);
 }
 
-/** Whether the button that started what runs has been let go. */
+/** Whether the button that started what runs has been released. */
 function isButtonUp({ r, plan }: Actor, lane: number): boolean {
   const { button } = plan.triggers[r[lane + L_TRIGGER]];
   return button >= 0 && r[button + B_DOWN] === 0;
 }
 
-function isDry({ r, plan }: Actor, a: AbilityPlan): boolean {
+function hasRunOut({ r, plan }: Actor, a: AbilityPlan): boolean {
   for (let i = 0; i < a.upkeeps.length; i++) {
     const pool = plan.pools[a.upkeeps[i].pool];
     if (a.upkeeps[i].perTick === 0) continue;

@@ -17,7 +17,7 @@ import {
 import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 
-/** Limits and rates that are formulas are evaluated; pools that came down to their lower limit are told of. */
+/** Limits and rates that are formulas are evaluated; pools that reached their lower limit are reported. */
 export function updatePools(c: Actor): void {
   const { r, plan } = c;
   const { pools, varyingPools } = plan;

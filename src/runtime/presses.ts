@@ -14,7 +14,7 @@ import {
 import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 
-/** A button goes down. What that brings about is noted once all that came in with it is known: see `notePress`. */
+/** A button goes down. What it triggers is noted once everything that came in with it is known: see `notePress`. */
 export function takePress({ r, plan }: Actor, button: number): void {
   const at = plan.layout.buttons + button * BUTTON;
   r[at + B_DOWN] = 1;
@@ -22,7 +22,7 @@ export function takePress({ r, plan }: Actor, button: number): void {
   r[at + B_USED] = 0;
 }
 
-/** A button goes up, and brings about at once what depends on how long it was down: it may be pressed again in this tick. */
+/** A button goes up, and triggers at once what depends on how long it was down: it may be pressed again in this tick. */
 export function takeRelease(c: Actor, button: number): void {
   const at = c.plan.layout.buttons + button * BUTTON;
   c.r[at + B_DOWN] = 0;
@@ -30,14 +30,14 @@ export function takeRelease(c: Actor, button: number): void {
   noteMoments(c, c.roster.release[button], at, 1);
 }
 
-/** What the press of a button brings about. */
+/** What the press of a button triggers. */
 export function notePress(c: Actor, button: number): void {
   const at = c.plan.layout.buttons + button * BUTTON;
   noteMoments(c, c.roster.press[button], at, 1);
   noteMoments(c, c.roster.edges, at, 1);
 }
 
-/** Notes the requests that a moment brings about; `count` of them if they are counted. */
+/** Notes the requests that a moment triggers; `count` of them if they are counted. */
 export function noteMoments(c: Actor, triggers: readonly TriggerPlan[], button: number, count: number): void {
   const { r } = c;
   for (let i = 0; i < triggers.length; i++) {
@@ -87,7 +87,7 @@ export function checkLatches(c: Actor): void {
   }
 }
 
-/** A press starts one ability only: the other requests that the same press brought about are dropped. */
+/** A press starts one ability only: the other requests that the same press triggered are dropped. */
 export function usePress(c: Actor, trigger: TriggerPlan): void {
   const { r } = c;
   const { button, at, buffer, on, latch } = trigger;

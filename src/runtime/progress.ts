@@ -31,7 +31,7 @@ export interface LoadedProgress {
   readonly aside: Readonly<Record<string, unknown>>;
 }
 
-/** What a character has learnt, wears and has in its pools. */
+/** What a character has learnt, its loadout, and what is in its pools. */
 export function saveProgress(character: Character, aside: Readonly<Record<string, unknown>> = {}): Progress {
   const { plan, readout, record } = character;
   const known = (at: number) => record[at + A_KNOWN] === 1;
@@ -80,7 +80,7 @@ class Loading {
     const learnt = this.takeNames('learnt');
     const forgotten = this.takeNames('forgotten');
     const latched = this.takeNames('latched');
-    // What the save does not tell of is as it is at birth.
+    // What the save does not mention is as it is at the start.
     for (const { name, locked, at } of plan.abilities) {
       const knows = locked ? learnt.has(name) : !forgotten.has(name);
       if (knows === (character.record[at + A_KNOWN] === 1)) continue;

@@ -114,7 +114,7 @@ function decodeRow(plan: Plan, a: AbilityPlan, rows: Rows, index: number, from: 
     case AGAINST.locked:
       return { code: 'locked' };
     case AGAINST.loadout:
-      return { code: 'loadout', worn: names.loadout[what] ?? null };
+      return { code: 'loadout', active: names.loadout[what] ?? null };
     case AGAINST.running:
       return { code: 'running' };
     case AGAINST.outranked:

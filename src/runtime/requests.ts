@@ -35,7 +35,7 @@ function keepUp(c: Actor, trigger: TriggerPlan): void {
   if (c.r[a.laneAt + L_ABILITY] !== a.index) consider(c, a, trigger);
 }
 
-/** What a moment brought about and its buffer keeps; each occurrence is judged by itself. */
+/** What a moment triggered and its buffer keeps; each occurrence is judged by itself. */
 function evaluateWaiting(c: Actor, trigger: TriggerPlan): void {
   const { r } = c;
   if (r[trigger.at + R_UNTIL] < r[T]) {

@@ -35,7 +35,7 @@ import {
 } from '../record/slots.js';
 import { ENDED, EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
-import { heedEvent, resetAbility } from './cooldowns.js';
+import { countFromEvent, resetAbility } from './cooldowns.js';
 import { ROW } from './door-rows.js';
 import { tellGround } from './ground.js';
 import { beginActor } from './initialize.js';
@@ -94,7 +94,7 @@ export function handleMessages(c: Actor): void {
     const event = r[messages + i];
     r[messages + i] = 0;
     r[events + event] = r[T];
-    heedEvent(c, event);
+    countFromEvent(c, event);
     noteMoments(c, c.roster.events[event], -1, 1);
   }
   r[messages] = 0;
@@ -207,7 +207,7 @@ function takeContacts(c: Actor, data: Float64Array, at: number): void {
       r[VX] = a;
       r[VY] = b;
       r[VZ] = d;
-      // All contacts are told of with each step, so that those of the last step are gone.
+      // Contacts are reported whole with each step: those of the last step end.
       r[TOUCHES] = UNEVEN | (data[at + 1] & 2 ? CEILING : 0);
       takeGround(c, data[at + 1] & 1);
       break;

@@ -4,7 +4,7 @@ import type { Path, Sink } from '../report/diagnostic.js';
 import type { TileWorld } from '../world/tile-world.js';
 
 /** How many presses and the like one scenario may script. */
-const MOST_DEEDS = 100_000;
+const MOST_ACTIONS = 100_000;
 
 /** Letters of the world that mean nothing, and surface tags that no probe asks for. */
 export function checkWorld(plan: Plan, { world, start }: Parsed, tiles: TileWorld, sink: Sink): void {
@@ -29,7 +29,7 @@ export function checkWorld(plan: Plan, { world, start }: Parsed, tiles: TileWorl
 /** Inputs that do nothing: after the end, pressed while held, or with a key that belongs to another one. */
 export function checkScript({ inputs = [], run }: Parsed, sink: Sink): void {
   const rows = inputs as Parsed[];
-  let deeds = 0;
+  let actions = 0;
   const presses: { tick: number; down: boolean; input: string; path: Path }[] = [];
   rows.forEach((row, i) => {
     const path = ['inputs', i];
@@ -43,7 +43,7 @@ export function checkScript({ inputs = [], run }: Parsed, sink: Sink): void {
     for (const [key, owner] of Object.entries(own))
       if (row[key] !== undefined && row[owner] === undefined)
         sink.add('pointless-key', [...path, key], { key, why: `it belongs to "${owner}"` });
-    deeds += row.mash ? (row.times ?? 5) : 1;
+    actions += row.mash ? (row.times ?? 5) : 1;
     const press = (input: string, key: string, length?: number) => {
       presses.push({ tick: row.at, down: true, input, path: [...path, key] });
       if (length !== undefined) presses.push({ tick: row.at + length, down: false, input, path: [...path, key] });
@@ -54,7 +54,7 @@ export function checkScript({ inputs = [], run }: Parsed, sink: Sink): void {
     for (const input of row.release ?? [])
       presses.push({ tick: row.at, down: false, input, path: [...path, 'release'] });
   });
-  if (deeds > MOST_DEEDS) sink.add('too-many', ['inputs'], { count: deeds, min: 0, max: MOST_DEEDS });
+  if (actions > MOST_ACTIONS) sink.add('too-many', ['inputs'], { count: actions, min: 0, max: MOST_ACTIONS });
   const since = new Map<string, number>();
   for (const { tick, down, input, path } of presses.sort((a, b) => a.tick - b.tick)) {
     const held = since.get(input);

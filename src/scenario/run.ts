@@ -60,7 +60,7 @@ function runOnce(
   const script = writeScript(scenario.inputs ?? []);
   let lost = false;
   for (let tick = 0; tick < scenario.run; tick++) {
-    for (const deed of script.get(tick) ?? []) deed(c);
+    for (const action of script.get(tick) ?? []) action(c);
     c.tick();
     const events = c.readout.eventCount > 0 ? c.readout.events : [];
     if (keeps(tick, events.length > 0)) trace.push(takeTrace(c, tick));

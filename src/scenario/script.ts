@@ -2,13 +2,13 @@ import type { Character } from '../runtime/character.js';
 
 type Row = Record<string, any>;
 
-/** Scripted inputs as deeds by tick: what to do to the door before which tick. */
+/** Scripted inputs as actions by tick: what to do to the door before which tick. */
 export function writeScript(inputs: readonly Row[]): Map<number, ((c: Character) => void)[]> {
   const script = new Map<number, ((c: Character) => void)[]>();
-  const add = (tick: number, deed: (c: Character) => void) => {
-    const deeds = script.get(tick);
-    if (deeds) deeds.push(deed);
-    else script.set(tick, [deed]);
+  const add = (tick: number, action: (c: Character) => void) => {
+    const actions = script.get(tick);
+    if (actions) actions.push(action);
+    else script.set(tick, [action]);
   };
   for (const row of inputs) {
     const { at } = row;

@@ -20,7 +20,7 @@ import { REASONS } from '../report/reasons.js';
 
 const coordinates = list(number(-10_000, 10_000), { min: 2, max: 3 });
 
-const deeds = {
+const actions = {
   press: optional(listOrOne(name('button')), 'Presses these inputs.'),
   release: optional(listOrOne(name('button')), 'Releases these inputs.'),
   tap: optional(listOrOne(name('button')), 'Presses these inputs and releases them one tick later.'),
@@ -46,9 +46,9 @@ const input = fields(
     for: optional(time(), 'With `hold`: how long.'),
     every: optional(time(2), 'With `mash`: how long between presses. Default 6f.'),
     times: optional(number(1, 1000, true), 'With `mash`: how often. Default 5.'),
-    ...deeds,
+    ...actions,
   },
-  Object.keys(deeds),
+  Object.keys(actions),
 );
 
 const expectation = fields('an expectation', {

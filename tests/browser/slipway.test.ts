@@ -58,7 +58,7 @@ test('a press that is refused shows its reasons', async () => {
   await shows('refusal', 'galeDash.*only in air, not in stand');
 });
 
-test('a button on the screen presses its input, and lets go when the pointer does', async () => {
+test('a button on the screen presses its input, and releases when the pointer does', async () => {
   await page.hover('[data-press="move.left"]');
   await page.mouse.down();
   await shows('stance', 'stride');

@@ -14,7 +14,7 @@ function setUp() {
   return { c, bindings, hub, held };
 }
 
-test('an input is down while any device holds it; one that goes away lets go', () => {
+test('an input is down while any device holds it; one that goes away releases what it held', () => {
   const { hub, held } = setUp();
   hub.set('keyboard', 'Space', true);
   hub.set('pad0', 'pad.south', true);
@@ -64,7 +64,7 @@ test('loaded bindings have no doubles, and a list of their own', () => {
   ]);
 });
 
-test('a standard gamepad presses buttons and pushes sticks, and lets go when it is unplugged', () => {
+test('a standard gamepad presses buttons and pushes sticks, and releases when it is unplugged', () => {
   const { c, hub, held } = setUp();
   const pad = { connected: true, mapping: 'standard', index: 0, axes: [0.9, 0, 0, 0], buttons: [{ pressed: true }] };
   let pads: unknown[] = [pad];

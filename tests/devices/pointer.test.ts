@@ -25,7 +25,7 @@ function makeHub() {
   return { hub: new DeviceHub(c, new Bindings(c.plan)), held };
 }
 
-test('two mouse buttons at once: the second comes as a move, and each is let go by itself', () => {
+test('two mouse buttons at once: the second comes as a move, and each is released by itself', () => {
   const { hub, held } = makeHub();
   const { element, send } = makeElement();
   const stop = listenToPointer(hub, element);

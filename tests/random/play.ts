@@ -21,7 +21,7 @@ export interface Held {
 }
 
 export interface Script {
-  readonly deeds: readonly (readonly Deed[])[];
+  readonly actions: readonly (readonly Deed[])[];
   readonly held: readonly Held[];
 }
 
@@ -118,13 +118,13 @@ export function makeScript(random: Random, plan: Plan, ticks: number, { place = 
     }
     return toggle(random.pick(button));
   };
-  const deeds = Array.from({ length: ticks }, () => {
+  const actions = Array.from({ length: ticks }, () => {
     const count = random.chance(0.35) ? random.whole(1, 4) : 0;
     const list = [...(contacts ? [makeContacts(random)] : []), ...Array.from({ length: count }, one)];
     held.push({ keys: [...keys], sticks: new Map(sticks) });
     return list;
   });
-  return { deeds, held };
+  return { actions, held };
 }
 
 /** What an engine might tell, likely or not. */
@@ -157,10 +157,10 @@ export const create = (plan: Plan, world: World | undefined, more: CharacterOpti
   new Character(plan, { world, at: [2.5, 1], ...more });
 
 /** Plays a script from one tick to another; what happened, tick for tick. */
-export function play(c: Character, script: Script, from = 0, to = script.deeds.length, after?: Deed): string[] {
+export function play(c: Character, script: Script, from = 0, to = script.actions.length, after?: Deed): string[] {
   const told: string[] = [];
   for (let i = from; i < to; i++) {
-    for (const deed of script.deeds[i]) deed(c);
+    for (const action of script.actions[i]) action(c);
     c.tick();
     told.push(tell(c));
     after?.(c);

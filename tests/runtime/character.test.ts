@@ -48,9 +48,9 @@ test('what came through the door replays the run exactly, also after a journey t
 });
 
 test('any number of things may come in within one tick: all reach the character, the tape and the reasons', () => {
-  const names = Array.from({ length: 40 }, (_, i) => `deed${i}`);
-  const deed = 'start: { code: only }, lane: body, cooldown: 1s, phases: [{ for: 1f }]';
-  const c = makeCharacter(`abilities:\n${names.map((name) => `  ${name}: { ${deed} }\n`).join('')}`);
+  const names = Array.from({ length: 40 }, (_, i) => `action${i}`);
+  const action = 'start: { code: only }, lane: body, cooldown: 1s, phases: [{ for: 1f }]';
+  const c = makeCharacter(`abilities:\n${names.map((name) => `  ${name}: { ${action} }\n`).join('')}`);
   for (const name of names) {
     c.door.request(name);
     c.tick();

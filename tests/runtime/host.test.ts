@@ -85,7 +85,7 @@ describe('an engine that moves the body', () => {
     const more =
       'probes: { wall: { ray: [4, 0], at: [0, 1], on: rough } }\nabilities: { cling: { start: { rule: wall.hit } } }';
     expect(() => makeCharacter(more, {})).toThrow(
-      'Character: Pell reads the probe wall, and nobody would answer: give a "world", or a function "probes" that asks your engine.',
+      'Character: Pell reads the probe wall, and nothing would answer it: give a "world", or a function "probes" that asks your engine.',
     );
     const asked: unknown[] = [];
     const c = new Character(plan(SMALL + more), {

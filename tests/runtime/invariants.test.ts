@@ -27,15 +27,15 @@ const BUTTONS = plan.names.button;
 /** Something that comes in before a tick. */
 type Deed = ['button', number] | ['event', number] | ['freeze', number] | ['learn'] | ['pool', number];
 
-const deed: fc.Arbitrary<Deed> = fc.oneof(
+const action: fc.Arbitrary<Deed> = fc.oneof(
   { weight: 12, arbitrary: fc.tuple(fc.constant('button' as const), fc.nat(BUTTONS.length - 1)) },
   { weight: 2, arbitrary: fc.tuple(fc.constant('event' as const), fc.nat(plan.names.event.length - 1)) },
   { weight: 1, arbitrary: fc.tuple(fc.constant('freeze' as const), fc.integer({ min: 1, max: 8 })) },
   { weight: 1, arbitrary: fc.tuple(fc.constant('learn' as const)) },
   { weight: 1, arbitrary: fc.tuple(fc.constant('pool' as const), fc.integer({ min: 0, max: 24 })) },
 );
-/** A run: so many ticks of rest, then a deed, again and again. */
-const run = fc.array(fc.tuple(fc.nat(14), deed), { minLength: 10, maxLength: 60 });
+/** A run: so many ticks of rest, then a action, again and again. */
+const run = fc.array(fc.tuple(fc.nat(14), action), { minLength: 10, maxLength: 60 });
 
 /** Plays a run and calls `look` after each tick. */
 function play(script: [number, Deed][], c: Character, look: (c: Character) => void): void {

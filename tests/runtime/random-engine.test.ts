@@ -18,7 +18,7 @@ test('random movesets: an engine that does what drive says gives the same run as
     for (let i = 0; i < TICKS; i++) {
       hosted.door.contacts(engine);
       for (const c of [own, hosted]) {
-        for (const deed of script.deeds[i]) deed(c);
+        for (const action of script.actions[i]) action(c);
         c.tick();
       }
       // What the engine tells is known one tick later than what the own mover finds.

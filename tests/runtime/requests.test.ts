@@ -134,7 +134,7 @@ abilities:
     c.door.press('gaff');
     expect(started(tick(c))).toEqual(['+long']);
   });
-  test('a hold sees a press that was let go between two ticks', () => {
+  test('a hold sees a press that was released between two ticks', () => {
     const c = makeCharacter('abilities: { brace: { start: { hold: gale } } }');
     c.door.press('gale');
     c.door.release('gale');

@@ -36,7 +36,7 @@ describe('after restore, the run goes on as the record says, with the devices as
     expect(c.facts.held('move.right')).toBe(true);
   });
 
-  test('what was let go since ends what it held', () => {
+  test('what was released since ends what it held', () => {
     const c = makeCharacter(MOVES);
     c.door.press('gale');
     tick(c, 2);

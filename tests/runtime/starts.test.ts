@@ -62,7 +62,7 @@ test('a rule asks by itself and ends when it no longer holds', () => {
   expect(tick(c)).toEqual(['-shiver released']);
 });
 
-test('two opposite sides: the last one counts, and what remains counts when one is let go', () => {
+test('two opposite sides: the last one counts, and what remains counts when one is released', () => {
   const c = makeCharacter('body: { walk: { speed: 4, accel: 1000, brake: 1000 } }');
   c.door.press('move.right');
   tick(c);

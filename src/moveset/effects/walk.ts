@@ -10,7 +10,7 @@ export interface Walk<N extends NameTypes = NameTypes> {
   speed?: Amount<N>;
   /** Acceleration towards the stick, per second squared. Default 60. */
   accel?: Amount<N>;
-  /** Slowing down when the stick is let go or turned round, per second squared. Default 60. */
+  /** Slowing down when the stick is released or turned round, per second squared. Default 60. */
   brake?: Amount<N>;
 }
 

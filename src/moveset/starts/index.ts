@@ -5,7 +5,7 @@ import { double, press, release, sequence, tap } from './presses.js';
 import { type StartKind, startKind } from './start.js';
 
 /**
- * A button that is held, or was pressed and let go since the last tick; unless that press started another ability, or
+ * A button that is held, or was pressed and released since the last tick; unless that press started another ability, or
  * another ability or code has broken this one since.
  */
 const hold = startKind<{ hold: string }>('hold', { hold: optional(name('button')) }, ({ hold: input }, tools) => {

@@ -25,10 +25,10 @@ export interface StartTools {
   truth(parsed: ParsedFormula | undefined): Test;
 }
 
-/** What may bring a request about: a press or release of its button, a press of any button, an event, code. */
+/** What can trigger a request: a press or release of its button, a press of any button, an event, code. */
 export type Moment = 'press' | 'release' | 'edge' | 'event' | 'code';
 
-/** What must hold besides; `button` is the first slot of the one that was pressed or let go. */
+/** What must hold besides; `button` is the first slot of the one that was pressed or released. */
 export type MomentTest = (c: Frame, button: number) => boolean;
 
 /** One way in which an ability is requested, compiled: at a moment, which is kept for its buffer, or as long as something holds. */
