@@ -15,7 +15,7 @@ export const facts: CommandSpec = {
     const { plan, diagnostics } = await loadMoveset(file);
     if (!plan) {
       for (const d of diagnostics) io.err(showDiagnostic(d, io.errColor));
-      io.err(`loggia facts: ${safe(file)} has errors; mend them first.`);
+      io.err(`loggia facts: ${safe(file)} has errors; fix them first.`);
       return 1;
     }
     const known = documentFacts(plan);

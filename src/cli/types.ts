@@ -19,7 +19,7 @@ export const types: CommandSpec = {
     }
     const name = `${typeName(plan.name)}Names`;
     io.out(
-      `// Names of the moveset ${safe(plan.name)}. Made by "loggia types"; make it again when the moveset changes.`,
+      `// Names of the moveset ${safe(plan.name)}. Made by "loggia types"; run it again when the moveset changes.`,
     );
     io.out(`// Use: new Character(plan as Plan<${name}>, ...)`);
     io.out(`export interface ${name} {`);

@@ -196,7 +196,7 @@ const ability = fields(
 /** The whole of a moveset. */
 export const MOVESET = fields('a moveset', {
   $schema: optional(text()),
-  loggia: required(word(FORMAT), `the format, ${FORMAT}.`),
+  loggia: required(word(FORMAT), `the format; write "loggia: ${FORMAT}".`),
   name: required(text(), 'who it is.'),
   rate: optional(number(10, 240, true)),
   view: optional(word('side', 'open')),

@@ -59,6 +59,9 @@ export function loadProgress(character: Character, saved: unknown): LoadedProgre
   return new Loading(character, saved).load();
 }
 
+/** For so many unknown names the nearest is looked up: a save with more is of another moveset. */
+const MOST_GUESSES = 50;
+
 class Loading {
   private readonly problems: string[] = [];
   private readonly aside: Record<string, unknown> = {};
@@ -160,7 +163,8 @@ class Loading {
 
   private tellUnknown(kind: 'ability' | 'loadout' | 'pool', name: unknown): void {
     const { plan } = this.character;
-    const nearest = typeof name === 'string' ? nearestName(name, plan.names[kind]) : undefined;
+    const looks = typeof name === 'string' && this.problems.length < MOST_GUESSES;
+    const nearest = looks ? nearestName(name, plan.names[kind]) : undefined;
     const way = nearest ? `. Did it become ${describe(nearest)}?` : '.';
     this.problems.push(`There is no ${kind} ${describe(name)} in ${plan.name}${way}`);
   }

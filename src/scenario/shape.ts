@@ -87,7 +87,7 @@ const expectation = fields('an expectation', {
 /** The whole of a scenario. */
 export const SCENARIO = fields('a scenario', {
   $schema: optional(text(), 'Where the JSON Schema of this format is, for editors.'),
-  loggia: required(word(FORMAT), `the format, ${FORMAT}.`),
+  loggia: required(word(FORMAT), `the format; write "loggia: ${FORMAT}".`),
   scenario: required(text(), 'what it shows, in a sentence.'),
   moveset: required(text(), "the file of the moveset, relative to the scenario's."),
   world: required(
