@@ -68,8 +68,15 @@ export function suggestFact(name: string, facts: ReadonlyMap<string, unknown>, f
     const fact = AS_FACT.map((write) => write(name)).find((key) => facts.has(key));
     return fact ?? nearestName(name, [...[...facts.keys()].filter((key) => /^\w+$/.test(key)), ...functions]);
   }
-  const relatives = [...facts.keys()].filter((key) => key.startsWith(family));
-  if (relatives.length > 0) return nearestName(name, relatives);
+  // Only the part that differs is compared: a long family would make room for more edits than a short name has letters.
+  const relatives = [...facts.keys()].flatMap((key) => (key.startsWith(family) ? key.slice(family.length) : []));
+  if (relatives.length > 0) {
+    const nearest = nearestName(
+      name.slice(family.length).replace(/\)$/, ''),
+      relatives.map((rest) => rest.replace(/\)$/, '')),
+    );
+    return nearest && `${family}${nearest}${call ? ')' : ''}`;
+  }
   if (!call)
     return nearestName(
       name,

@@ -16,6 +16,7 @@ export function checkWorld(plan: Plan, { world, start }: Parsed, tiles: TileWorl
       const path = ['world', 'legend', name, 'tags', i];
       if (!asked.includes(tag)) sink.add('unknown-surface', path, { tag, known: asked }, { severity: 'warning' });
     });
+  checkProbes(plan, world, sink);
   const strange = new Set<string>();
   (world.rows as string[]).forEach((row, i) => {
     for (const letter of row) {
@@ -24,6 +25,16 @@ export function checkWorld(plan: Plan, { world, start }: Parsed, tiles: TileWorl
       sink.add('unknown-letter', ['world', 'rows', i], { letter, known: [...meant] });
     }
   });
+}
+
+/** Surfaces that a probe asks for and no tile has, in a world that has surfaces at all. */
+function checkProbes(plan: Plan, { legend = {} }: Parsed, sink: Sink): void {
+  const tiles: Parsed[] = Object.values(legend);
+  const here = new Set(tiles.flatMap((tile) => tile.tags ?? []));
+  if (here.size === 0) return;
+  for (const { name, on } of plan.probes)
+    if (on && !on.some((tag) => here.has(tag)))
+      sink.add('surface-missing', ['world', 'legend'], { probe: name, tags: on }, { severity: 'warning', on: 'key' });
 }
 
 /** Inputs that do nothing: after the end, pressed while held, or with a key that belongs to another one. */

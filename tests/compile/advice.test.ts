@@ -131,7 +131,11 @@ test.each([
   ['for one tick', '  dust: { start: { rule: landed }, phases: [{ for: 9f }] }', []],
   ['as long as it holds', '  tire: { start: { rule: pool.wind < 1 } }', []],
   ['open to a tag of stances', `${HOP.replace('9f', '9f, open: air')}`, ['tag-does-nothing']],
-  ['from a tag of abilities', `${HOP.replace('}, p', '}, tags: quick, from: quick, p')}`, ['no-start', 'tag-does-nothing']],
+  [
+    'from a tag of abilities',
+    `${HOP.replace('}, p', '}, tags: quick, from: quick, p')}`,
+    ['no-start', 'tag-does-nothing'],
+  ],
   ['open to a tag that only a phase has', `${HOP.replace('9f', '9f, open: soft, tags: soft')}`, ['tag-does-nothing']],
   ['open to a tag of abilities', `${HOP.replace('}, p', '}, tags: quick, p').replace('9f', '9f, open: quick')}`, []],
   [

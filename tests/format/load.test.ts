@@ -49,6 +49,68 @@ abilities:
   ]);
 });
 
+test('of many diagnostics the first fifty of a file are listed, errors before warnings, and the rest are counted', () => {
+  const warned = Array.from({ length: 80 }, (_, i) => `  p${i}: { max: 9, rest: 0.21s }\n`);
+  const { diagnostics, omitted } = parseMoveset(
+    `${HEAD}stances: { a: {} }\npools:\n${warned.join('')}  bad: { mix: 3 }\n`,
+  );
+  expect(diagnostics.filter((d) => d.severity === 'error').map((d) => [d.line, d.code])).toEqual([
+    [85, 'missing-key'],
+    [85, 'unknown-key'],
+  ]);
+  expect([diagnostics.length, omitted]).toEqual([50, 32]);
+});
+
+test.each([
+  ['a surplus bracket', PELL_TEXT.replace('max: 24', 'max: 24 }'), ['syntax']],
+  [
+    'a bad time',
+    `${HEAD}stances: { a: {} }\nabilities: { b: { start: { code: only }, phases: [{ for: 3x }] } }`,
+    ['bad-time'],
+  ],
+  ['a comma in a formula', `${HEAD}stances: { a: { gravity: max(3, vy) } }`, ['formula-syntax']],
+])('%s is told once, without what follows from it', (_, text, codes) => {
+  expect(parseMoveset(text).diagnostics.map((d) => d.code)).toEqual(codes);
+});
+
+test.each([
+  ['cost: { wnid: 3 }', 'There is no pool "wnid". Did you mean "wind"?'],
+  ['cost: { gale: 3 }', 'There is no pool "gale". It can be wind.'],
+  ['start: { press: right }', 'Did you mean "move.right"?'],
+  ['start: { press: love }', 'There is no button "love". It can be jump, move.left, move.right, move.up, move.down.'],
+  ['when: wind > 3', 'Did you mean "pool.wind"?'],
+  ['when: held(jmup)', 'Did you mean "held(jump)"?'],
+  [
+    'when: held(hop)',
+    'There is no fact or function "held(hop)" here. "loggia facts" lists what formulas here can use.',
+  ],
+  ['for: 3f', 'An ability has no key "for". Put it in a phase, as in phases: [{ for: 0.2s }].'],
+  ['keep: 30%', 'An ability has no key "keep". Put it in "move", as in move: { up: 9 }.'],
+])('%s: %s', (line, told) => {
+  const text = `${HEAD}pools: { wind: { max: 9 } }
+inputs: { jump: { button: Space }, move: { stick: { left: KeyA } } }
+stances: { a: {} }
+abilities:
+  hop:
+    ${line.startsWith('start') ? '' : 'start: { press: jump }'}
+    phases: [{ for: 1f }]
+    ${line}
+`;
+  expect(parseMoveset(text).diagnostics.map((d) => d.sentence)).toContainEqual(expect.stringContaining(told));
+});
+
+test.each([
+  ['A', 'Did you mean "KeyA"?'],
+  ['Shift', 'Did you mean "ShiftLeft"?'],
+  ['7', 'Did you mean "Digit7"?'],
+  ['Spcae', 'Did you mean "Space"?'],
+  ['pad.a', 'Pad buttons are named by their place: pad.south, pad.east, pad.west and pad.north.'],
+  ['__proto__', 'There is no key or button "__proto__".'],
+])('a key named %s: %s', (key, told) => {
+  const { diagnostics } = parseMoveset(`${HEAD}inputs: { jump: { button: "${key}" } }\nstances: { a: {} }`);
+  expect(diagnostics[0].sentence).toContain(told);
+});
+
 test('YAML, JSON and TypeScript give the same compiled moveset', () => {
   const data = parse(PELL_TEXT);
   const plans = [parseMoveset(PELL_TEXT).plan, parseMoveset(JSON.stringify(data)).plan, compileMoveset(data)];

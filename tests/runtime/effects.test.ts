@@ -105,3 +105,17 @@ abilities: { tea: { start: { press: gaff }, phases: [{ for: 3f }, { name: drink,
   expect([...tap(c, 'gaff'), ...tick(c, 10)]).toEqual(['+tea', 'tea.1', 'tea.drink', 'emitted whoosh', '-tea time']);
   expect(c.readout.pool('wind')).toBe(10);
 });
+
+test.each([
+  ['30%', 3],
+  ['0.3', 3],
+  ['pool.wind / 10', 5],
+])('move.keep takes a share as steer does: %s', (keep, left) => {
+  const c = makeCharacter(`
+pools: { wind: { max: 9, start: 5 } }
+body: { walk: { brake: 0 } }
+abilities: { dash: { start: { press: gale }, steer: 0, phases: [{ for: 2f, move: { forward: 10, keep: ${keep} } }] } }`);
+  c.door.press('gale');
+  tick(c, 3);
+  expect(c.readout.vx).toBeCloseTo(left, 9);
+});

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
 import { loadMoveset } from '../../src/format/index.js';
-import { type Plan, wordDiagnostic, wordPath } from '../../src/index.js';
+import { compileMoveset, type Plan, wordDiagnostic, wordPath } from '../../src/index.js';
 import { runScenarioData, runScenarioFile, tellFailures, tellStory } from '../../src/scenario/index.js';
 import { ROOT } from '../support.js';
 
@@ -109,7 +109,7 @@ describe('what can test nothing is an error', () => {
       { world: { ...WORLD, legend: { rope: { letter: 'R', tags: ['rpoe'] } } } },
       'world.legend.rope.tags[0] unknown-surface',
     ],
-    [{ world: { rows: ['.@..', '....'] }, run: '4s' }, 'world.rows fell-out'],
+    [{ moveset: 'x', world: { rows: ['.@..', '....'] }, run: '4s' }, 'world.rows fell-out'],
     [
       {
         inputs: [
@@ -159,4 +159,22 @@ test('a scenario can run with a plan, and tell its story and its failures', asyn
     `  ${file}:1 expected facing left`,
     '    but at 59f: facing right',
   ]);
+});
+
+test('a surface that a probe asks for and the world does not have is warned of', () => {
+  const probing = compileMoveset({
+    loggia: 1,
+    name: 'Pell',
+    probes: { ahead: { ray: [1, 0], on: 'rope' } },
+    stances: { cling: { when: 'ahead.hit' }, stand: {} },
+  });
+  const told = (tags: string) =>
+    runScenarioData(probing, {
+      scenario: 'x',
+      world: { rows: ['@R', '##'], legend: { rope: { letter: 'R', tags } } },
+      run: '2f',
+      expect: [{ always: true, that: 'y == 1' }],
+    }).diagnostics.map((d) => d.code);
+  expect(told('rope')).toEqual([]);
+  expect(told('rpoe')).toEqual(['unknown-surface', 'surface-missing']);
 });
