@@ -36,7 +36,9 @@ const MOMENTARY = /\b(landed|pressed|released|event)\b/;
 export function adviseRules({ plan, parsed, sink }: Given): void {
   for (const a of plan.abilities) {
     const given: Parsed = parsed.abilities?.[a.name] ?? {};
-    const rules: ParsedFormula[] = [given.start].flat().flatMap((start: Parsed | undefined) => start?.rule ?? []);
+    const rules: ParsedFormula[] = [given.start]
+      .flat()
+      .flatMap((start: Parsed | undefined) => (start?.rule && !start.once ? start.rule : []));
     if (rules.length === 0 || a.lasts >= NEVER) continue;
     const gates = a.cooldownAt >= 0 || a.charges > 0 || a.costs.length > 0 || a.follows;
     const texts = [...rules, ...(given.when ?? [])].map((formula: ParsedFormula | undefined) =>

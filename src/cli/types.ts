@@ -52,6 +52,7 @@ const KINDS: Record<keyof NameTypes, true> = {
   tag: true,
   loadout: true,
   phase: true,
+  condition: true,
   input: true,
   untyped: true,
 };

@@ -60,13 +60,16 @@ class PlanCompiler {
   private readonly masks = new Map<string, Uint8Array>();
   /** Loadouts by the abilities and tags that they list. */
   private readonly byMember = new Map<string, number[]>();
+  /** Named conditions that are compiled, and those that are being compiled now. */
+  private readonly conditions = new Map<string, Test>();
+  private readonly compiling: string[] = [];
   private readonly members = new Map<string, Map<string, number[]>>();
 
   constructor(
     private readonly parsed: Parsed,
     private readonly names: Names,
     private readonly rate: number,
-    sink: Sink,
+    private readonly sink: Sink,
   ) {
     this.indexes = Object.fromEntries(
       Object.entries(names).map(([kind, list]) => [kind, new Map(list.map((name, i) => [name, i]))]),
@@ -82,12 +85,24 @@ class PlanCompiler {
     this.roomAt = this.devicesAt + (names.button.length + names.stick.length) * 2;
     this.formulas = new FormulaCompiler(rate, sink, this.roomAt + ROOM);
     const { plans } = this;
+    this.formulas.conditionsByName = new Map(
+      names.condition.flatMap((name) => {
+        const node = parsed.conditions?.[name]?.node;
+        return node ? [[name, node]] : [];
+      }),
+    );
     this.formulas.facts = allFacts({
       names,
       layout,
       probesAt: this.probesAt,
       laneOf: (ability) => this.laneOf(this.parsed.abilities?.[names.ability[ability]] ?? {}),
       scratch: (write) => this.formulas.scratch(write),
+      clash: (name) => {
+        sink.add('name-clash', ['conditions', name], { name, first: 'condition', second: 'fact' }, { on: 'key' });
+      },
+      named: (condition) => this.named(condition),
+      phasesOf: (ability) => [...new Set(phaseNames(this.parsed.abilities?.[ability]))],
+      heights: names.shape.map((shape) => shapesOf(parsed)[shape]?.[1] ?? 0),
       levelsOf: (ability) => levelsOf(this.parsed.abilities?.[ability]),
       cooldownAt: (ability) => this.cooldownAt(names.ability[ability]),
       plans,
@@ -109,13 +124,15 @@ class PlanCompiler {
   compile(): Plan {
     const { parsed, names, layout, formulas, plans, rate } = this;
     const indexOf = (kind: NameKind, name: string) => this.indexOf(kind, name);
+    // Also those that no formula reads, so that their faults are found.
+    for (const name of names.condition) this.formulas.readAlways(name);
     for (const name of names.stance) plans.stances.push(this.compileStance(name));
     for (const name of names.loadout)
       plans.loadouts.push({ name, scope: this.compileScope(parsed.loadouts?.[name] ?? {}, layout.loadoutOwn) });
     names.pool.forEach((name, i) => {
       plans.pools.push(this.compilePool(name, i));
     });
-    const breaks = names.ability.map((name) => this.mask(parsed.abilities?.[name]?.breaks, 'ability'));
+    const breaks = names.ability.map((name, i) => this.mask(parsed.abilities?.[name]?.breaks, 'ability', i));
     const triggers = compileTriggers(this.starts, {
       parsed,
       names,
@@ -139,7 +156,7 @@ class PlanCompiler {
       sides: this.indexOf('button', `${name}.left`),
     }));
     const walkStick = sticks.find((stick) => stick.name === body.stick) ?? sticks[0];
-    const shapes: Parsed = body.shapes ?? { tall: [0.6, 1.8] };
+    const shapes = shapesOf(parsed);
     const scratchAt = formulas.size++;
     const pickStance = firstOf(plans.stances.map((stance) => stance.when));
     const readFacts = this.readFacts();
@@ -256,7 +273,7 @@ class PlanCompiler {
       waitsAt,
       cooldownAt: this.cooldownAt(name),
       firstPhase,
-      scope: this.compileScope(a, abilityOwn),
+      scope: this.compileScope(a, abilityOwn, index),
       from: this.mask(a.from, 'stance'),
       fromNames: a.from ?? [],
       follows: this.compileFollows(a.follows),
@@ -304,7 +321,7 @@ class PlanCompiler {
       lasts: Math.min(phase.for ?? NEVER, charge?.full === 'go' ? (charge.over ?? 1) : NEVER),
       until: this.tests(phase.until),
       when: phase.when ? this.formulas.truth(phase.when) : null,
-      scope: this.compileScope(phase, ownAt),
+      scope: this.compileScope(phase, ownAt, ability),
       next: last ? -1 : index + 1,
       interrupt: this.tests(phase.interrupt),
       charge: charge
@@ -318,7 +335,7 @@ class PlanCompiler {
     };
   }
 
-  private compileScope(scope: Parsed, ownAt: number): ScopePlan {
+  private compileScope(scope: Parsed, ownAt: number, ability = -1): ScopePlan {
     const [begins, eachs, folds, scales, ends]: Action[][] = [[], [], [], [], []];
     let own = ownAt;
     for (const effect of EFFECTS) {
@@ -341,7 +358,7 @@ class PlanCompiler {
       owns: countOwned(scope),
       tags: (scope.tags ?? []).filter((tag: string | undefined) => tag !== undefined),
       open: this.mask(scope.open, 'ability'),
-      bars: this.mask(scope.bars, 'ability'),
+      bars: this.mask(scope.bars, 'ability', ability),
       clip: this.clipIndex(scope.clip),
     };
   }
@@ -364,6 +381,25 @@ class PlanCompiler {
     const at = this.layout.pools + i * POOL;
     const value = this.valuesAt + i;
     return { name, index: i, at, value, min: low, max: high, regen: rate, varies, start: start ?? null, rest };
+  }
+
+  /** What a named condition says; one that reads itself, by whatever way, is a fault and never holds. */
+  private named(condition: string): Test {
+    const known = this.conditions.get(condition);
+    if (known) return known;
+    if (this.compiling.includes(condition)) {
+      const way = [...this.compiling.slice(this.compiling.indexOf(condition)), condition];
+      this.sink.add('condition-cycle', ['conditions', condition], { way }, { on: 'key' });
+      return () => false;
+    }
+    this.compiling.push(condition);
+    const { own } = this.formulas;
+    this.formulas.own = undefined;
+    const test = this.formulas.truth(this.parsed.conditions?.[condition]);
+    this.formulas.own = own;
+    this.compiling.pop();
+    this.conditions.set(condition, test);
+    return test;
   }
 
   /** `charge` and `level(x)` mean the ability whose formulas are compiled. */
@@ -417,16 +453,19 @@ class PlanCompiler {
   }
 
   /** A table by stance or ability of those that are listed by name or by a tag of theirs; one for all equal lists. */
-  private mask(listed: (string | undefined)[] | undefined, kind: 'stance' | 'ability'): Uint8Array | null {
+  private mask(listed: (string | undefined)[] | undefined, kind: 'stance' | 'ability', own = -1): Uint8Array | null {
     if (!listed) return null;
-    const key = `${kind} ${listed.join()}`;
-    const mask = this.masks.get(key) ?? this.makeMask(listed, kind);
+    const all = own >= 0 && listed.includes('all');
+    const key = `${kind} ${listed.join()} ${all ? own : ''}`;
+    const mask = this.masks.get(key) ?? this.makeMask(listed, kind, all ? own : -1);
     this.masks.set(key, mask);
     return mask;
   }
 
-  private makeMask(listed: (string | undefined)[], kind: 'stance' | 'ability'): Uint8Array {
+  /** `own` is the ability that says `all`: itself is not meant, unless it is listed besides. */
+  private makeMask(listed: (string | undefined)[], kind: 'stance' | 'ability', own: number): Uint8Array {
     const mask = new Uint8Array(this.names[kind].length);
+    if (own >= 0) mask.fill(1)[own] = 0;
     for (const name of listed) {
       if (name === undefined) continue;
       const index = this.indexOf(kind, name);
@@ -460,6 +499,16 @@ function unite(masks: readonly (Uint8Array | null)[], size: number): Uint8Array 
       all[i] |= is;
     });
   return all;
+}
+
+/** The shapes of the body: the usual one, where none is declared. */
+function shapesOf({ body }: Parsed): Parsed {
+  return body?.shapes ?? { tall: [0.6, 1.8] };
+}
+
+/** Phases that formulas can name: a place in the list is no name. */
+function phaseNames(a: Parsed | undefined): string[] {
+  return (a?.phases ?? []).flatMap((phase: Parsed | undefined) => phase?.name ?? []);
 }
 
 function levelsOf(a: Parsed | undefined): { name: string; from: number }[] {

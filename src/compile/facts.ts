@@ -30,6 +30,7 @@ import {
   P_MAX,
   P_MIN,
   POOL,
+  SHAPE,
   STANCE,
   STANCE_SINCE,
   STEER,
@@ -59,6 +60,14 @@ export interface FactTools {
   laneOf(ability: number): number;
   /** A scratch number that `write` fills. */
   scratch(write: (c: Frame, at: number) => void): Operand;
+  /** A condition has the name of a fact. */
+  clash(condition: string): void;
+  /** What a named condition says. */
+  named(condition: string): Test;
+  /** Names of an ability's phases, of those that have one. */
+  phasesOf(ability: string): readonly string[];
+  /** Heights of the body's shapes, in their order. */
+  readonly heights: readonly number[];
   levelsOf(ability: string): readonly { name: string; from: number }[];
   /** First slot of an ability's cooldown, or -1. */
   cooldownAt(ability: number): number;
@@ -83,6 +92,7 @@ type Add = (key: string, make: () => Fact) => void;
 
 /** Every fact; a new family is a function like these and a name here. */
 const FAMILIES: readonly ((add: Add, tools: FactTools) => void)[] = [
+  conditionFacts,
   bodyFacts,
   inputFacts,
   poolFacts,
@@ -95,7 +105,12 @@ const FAMILIES: readonly ((add: Add, tools: FactTools) => void)[] = [
 /** All facts of a moveset by the text that names them in a formula. */
 export function allFacts(tools: FactTools): Map<string, () => Fact> {
   const facts = new Map<string, () => Fact>();
-  for (const family of FAMILIES) family((key, make) => facts.set(key, make), tools);
+  const conditions = new Set(tools.names.condition);
+  const add: Add = (key, make) => {
+    if (facts.has(key) && conditions.has(key)) tools.clash(key);
+    facts.set(key, make);
+  };
+  for (const family of FAMILIES) family(add, tools);
   return facts;
 }
 
@@ -160,6 +175,15 @@ function bodyFacts(add: Add, tools: FactTools): void {
     'ground.time',
     timeSince(GROUND_CHANGED, ({ r }) => r[GROUNDED] === 1),
   );
+  tools.names.shape.forEach((name, i) => {
+    add(`shape(${name})`, () => truthAt(SHAPE, i));
+  });
+  add('height', () => ({
+    type: 'number',
+    operand: tools.scratch(({ r }, at) => {
+      r[at] = tools.heights[r[SHAPE]];
+    }),
+  }));
   tools.names.stance.forEach((name, i) => {
     add(`in(${name})`, () => truthAt(STANCE, i));
   });
@@ -206,6 +230,9 @@ function poolFacts(add: Add, tools: FactTools): void {
   });
 }
 
+/** Where no phase runs. */
+const NONE = { ability: -1, name: '' };
+
 function abilityFacts(add: Add, tools: FactTools): void {
   const { layout, names, plans } = tools;
   names.ability.forEach((name, i) => {
@@ -216,6 +243,15 @@ function abilityFacts(add: Add, tools: FactTools): void {
       operand: tools.scratch(({ r }, out) => write(r, out)),
     });
     add(`running(${name})`, () => truthAt(lane() + L_ABILITY, i));
+    for (const phase of tools.phasesOf(name))
+      add(`phase(${name}.${phase})`, () => {
+        const laneAt = lane() + L_PHASE;
+        const { phases } = plans;
+        return truth(({ r }) => {
+          const { ability, name: now } = phases[r[laneAt]] ?? NONE;
+          return ability === i && now === phase;
+        });
+      });
     add(`timeIn(${name})`, () => {
       const laneAt = lane();
       return time((r, out) => {
@@ -273,6 +309,11 @@ function taggedTest(tag: string, { layout, names, wearers }: FactTools): Test {
 /** By index: 1 for the scopes that have a tag. */
 export function wearing(tag: string, scopes: readonly { readonly scope: ScopePlan }[]): Uint8Array {
   return Uint8Array.from(scopes, ({ scope }) => (scope.tags.includes(tag) ? 1 : 0));
+}
+
+/** Named conditions: what each says is compiled when a formula reads it. */
+function conditionFacts(add: Add, { names, named }: FactTools): void {
+  for (const name of names.condition) add(name, () => truth(named(name)));
 }
 
 function loadoutFacts(add: Add, tools: FactTools): void {

@@ -21,6 +21,8 @@ export class FormulaCompiler {
   facts = new Map<string, () => Fact>();
   /** The ability whose formulas are compiled: `charge` and `level(x)` are its own. */
   own: string | undefined;
+  /** Named conditions, by their names. */
+  conditionsByName: ReadonlyMap<string, Node> = new Map();
   /** Whether some formula is a function. */
   hasFunctions = false;
   private made = new Map<string, Fact>();
@@ -34,6 +36,11 @@ export class FormulaCompiler {
     public size: number,
   ) {
     this.lateAt = this.size++;
+  }
+
+  /** Compiles a fact that no formula may read. */
+  readAlways(key: string): void {
+    this.facts.get(key)?.();
   }
 
   reportingTo(sink: Sink): this {
@@ -147,11 +154,20 @@ export class FormulaCompiler {
     let test: Test = () => false;
     if (typed?.type === 'truth') test = typed.test;
     else if (typed) this.mismatch(path, node, 'This', 'truth', typed.type);
-    const readings = factsIn(node).flatMap((key) => {
+    const readings = this.factsIn(node).flatMap((key) => {
       const fact = this.fact(this.owned(key));
       return fact ? this.reading(key, fact) : [];
     });
     return { test, text: text.slice(node.from, node.to), readings };
+  }
+
+  /** What a condition reads; in place of a named condition, what that one reads. */
+  private factsIn(node: Node, within: readonly string[] = []): string[] {
+    const keys = factsIn(node).flatMap((key) => {
+      const named = within.includes(key) ? undefined : this.conditionsByName.get(key);
+      return named ? this.factsIn(named, [...within, key]) : [key];
+    });
+    return [...new Set(keys)];
   }
 
   private owned(key: string): string {

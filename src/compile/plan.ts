@@ -90,6 +90,8 @@ export interface TriggerPlan {
   readonly button: number;
   readonly input: string | null;
   readonly event: number;
+  /** Index of the ability whose end it listens to, or -1. */
+  readonly after: number;
   /** Equal for triggers that want the very same of an input. */
   readonly sign: string;
   /** Every ability can be requested by code, whether or not it says so. */

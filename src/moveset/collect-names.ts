@@ -11,6 +11,7 @@ export function collectNames(source: Record<string, unknown>): Names {
     Array.isArray(value) ? value.filter((v): v is string => typeof v === 'string') : [];
   names.pool = keys(source.pools);
   names.probe = keys(source.probes);
+  names.condition = keys(source.conditions);
   names.stance = keys(source.stances);
   names.ability = keys(source.abilities);
   names.loadout = keys(source.loadouts);
@@ -45,6 +46,8 @@ const TAKEN: readonly [kind: NameKind, room: string, words: readonly string[], m
   ['stick', 'inputs', ['facing', 'up', 'down', 'velocity'], 'direction'],
   ['button', 'inputs', ['forward', 'back', 'up', 'down', 'neutral'], 'direction'],
   ['event', 'events', ['start', 'end'], 'moment of an ability'],
+  ['ability', 'abilities', ['all'], 'word for all others'],
+  ['condition', 'conditions', ['charge'], 'fact'],
 ];
 
 /** Reports names that stand for two things where both could be meant. */

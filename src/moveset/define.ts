@@ -21,6 +21,7 @@ export function defineMoveset<
   const Tag extends string = never,
   const Loadout extends string = never,
   const Phase extends string = never,
+  const Named extends string = never,
 >(
   moveset: Moveset<{
     pool: Pool;
@@ -36,6 +37,7 @@ export function defineMoveset<
     tag: Tag;
     loadout: Loadout;
     phase: Phase;
+    condition: Named;
     untyped: never;
   }> & { inputs?: I & { [K in keyof I]: ButtonInput | StickInput } },
 ): typeof moveset {

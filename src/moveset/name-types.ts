@@ -12,6 +12,7 @@ export interface NameTypes {
   tag: string;
   loadout: string;
   phase: string;
+  condition: string;
   /** Buttons, and the sides of sticks, which are used like buttons: `move.left`. */
   input: string;
   /** Texts that may be facts though no type knows them: `string` where the names are not known, else `never`. */
@@ -42,6 +43,9 @@ export type TruthFact<N extends NameTypes> =
   | `level(${string})`
   | `event(${N['event']})`
   | `wearing(${N['loadout']})`
+  | `shape(${N['shape']})`
+  | `phase(${N['ability']}.${N['phase']})`
+  | N['condition']
   | `${N['probe']}.hit`;
 
 /** Facts that are numbers by themselves. */
@@ -56,6 +60,7 @@ export type NumberFact<N extends NameTypes> =
   | 'speed'
   | 'facing'
   | `facing.${'x' | 'z'}`
+  | 'height'
   | 'gravity'
   | 'steer'
   | `ground.normal.${'x' | 'y' | 'z'}`
@@ -113,6 +118,8 @@ export interface Facts<N extends NameTypes = NameTypes> {
   readonly atCeiling: boolean;
   /** The first body shape fits here. */
   readonly headroom: boolean;
+  /** Height of the body as it is now. */
+  readonly height: number;
   /** Position of the feet. */
   readonly x: number;
   /** Position of the feet, upwards. */
@@ -141,6 +148,12 @@ export interface Facts<N extends NameTypes = NameTypes> {
   heldFor(input: N['input']): number;
   /** This is the present stance. */
   in(stance: N['stance']): boolean;
+  /** The body has this shape. */
+  shape(name: N['shape']): boolean;
+  /** An ability is running, and in this phase. */
+  phase(ability: N['ability'], phase: N['phase']): boolean;
+  /** A condition that the moveset names. */
+  condition(name: N['condition']): boolean;
   /** Something active has this tag. */
   tagged(tag: N['tag']): boolean;
   /** An ability is running. */

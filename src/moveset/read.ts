@@ -275,5 +275,6 @@ export function noNames(): Record<NameKind, string[]> {
     shape: [],
     tag: [],
     loadout: [],
+    condition: [],
   };
 }

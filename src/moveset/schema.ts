@@ -30,6 +30,7 @@ const conditions = listOrOne(condition());
 const newName = text(/^[A-Za-z]\w{0,63}$/, 'a name: letters, digits and underscores');
 const vector = list(number(-10_000, 10_000), { min: 2, max: 3 });
 const others = listOrOne(name('ability', 'tag'));
+const othersOrAll = listOrOne({ ...name('ability', 'tag'), words: ['all'] });
 
 /** Warnings that are meant to be so, each with the reason. */
 const allow: Field = optional(map('code', text()));
@@ -39,7 +40,7 @@ const effectFields = (stance: boolean): Record<string, Field> =>
 
 const legality: Record<string, Field> = {
   open: optional(others),
-  bars: optional(others),
+  bars: optional(othersOrAll),
 };
 
 const pool = fields('a pool', {
@@ -178,7 +179,7 @@ const abilityFields: Record<string, Field> = {
       ['every', 'refill'],
     ),
   ),
-  breaks: optional(others),
+  breaks: optional(othersOrAll),
   end: optional(conditions),
   ...effectFields(false),
   ...legality,
@@ -204,6 +205,7 @@ export const MOVESET = fields('a moveset', {
   inputs: optional(map('new', input)),
   events: optional(list(newName, { max: 256 })),
   probes: optional(map('new', probe)),
+  conditions: optional(map('new', condition())),
   body: optional(body),
   lanes: optional(list(newName, { min: 1, max: 16 })),
   stances: required(

@@ -27,7 +27,8 @@ export type NameKind =
   | 'event'
   | 'shape'
   | 'tag'
-  | 'loadout';
+  | 'loadout'
+  | 'condition';
 
 export interface NumberShape {
   kind: 'number';

@@ -1,4 +1,5 @@
 import type { Code } from '../report/diagnostic.js';
+import type { Ending } from '../report/events.js';
 import type { Move } from './effects/move.js';
 import type { Walk } from './effects/walk.js';
 import type { Amount, Condition, NameTypes, NumberFormula, OneOrMore, Share, Time } from './name-types.js';
@@ -122,8 +123,8 @@ export interface ActiveEffects<N extends NameTypes> extends Effects<N> {
   emit?: OneOrMore<NoInfer<N['event']>>;
   /** Abilities or tags that may follow into this lane while it lasts. */
   open?: OneOrMore<NoInfer<N['ability'] | N['tag']>>;
-  /** Abilities or tags that may not start in any lane while it lasts. */
-  bars?: OneOrMore<NoInfer<N['ability'] | N['tag']>>;
+  /** Abilities or tags that may not start in any lane while it lasts; `all` means all others. */
+  bars?: OneOrMore<NoInfer<N['ability'] | N['tag']> | 'all'>;
 }
 
 /** What the body is doing by itself: the first whose `when` holds. */
@@ -195,7 +196,9 @@ export interface Phase<N extends NameTypes> extends ActiveEffects<N> {
 export type Direction = 'forward' | 'back' | 'up' | 'down' | 'neutral';
 
 /** Every key that makes a start one of its kind. */
-type StartKey = 'press' | 'release' | 'tap' | 'double' | 'sequence' | 'hold' | 'toggle' | 'rule' | 'event' | 'code';
+type StartKey =
+  | ('press' | 'release' | 'tap' | 'double' | 'sequence' | 'hold' | 'toggle')
+  | ('rule' | 'event' | 'after' | 'code');
 type Only<Key extends StartKey> = { [Other in Exclude<StartKey, Key>]?: never };
 
 declare const ONE_START: unique symbol;
@@ -210,7 +213,7 @@ interface AStartHasOnlyOneOfItsKeys<N extends NameTypes> {
   toward?: Direction;
   with?: NoInfer<N['input']>;
   release?: NoInfer<N['input']>;
-  after?: Time;
+  held?: Time;
   tap?: NoInfer<N['input']>;
   double?: NoInfer<N['input']>;
   within?: Time;
@@ -219,7 +222,10 @@ interface AStartHasOnlyOneOfItsKeys<N extends NameTypes> {
   toggle?: NoInfer<N['input']>;
   unlatch?: OneOrMore<Condition<N>>;
   rule?: Condition<N>;
+  once?: boolean;
   event?: NoInfer<N['event']>;
+  after?: NoInfer<N['ability']>;
+  why?: OneOrMore<Ending>;
   code?: 'only';
 }
 
@@ -240,7 +246,7 @@ export type Start<N extends NameTypes> =
       /** Requests once when this input is released. */
       release: NoInfer<N['input']>;
       /** Held at least this long. Default: any time. */
-      after?: Time;
+      held?: Time;
     } & Only<'release'>)
   | ({
       /** Requests once when this input is released soon after it was pressed. */
@@ -273,11 +279,19 @@ export type Start<N extends NameTypes> =
   | ({
       /** Requests by itself while this holds, and ends when it no longer does. */
       rule: Condition<N>;
+      /** Requests only when it begins to hold, and does not end when it no longer does. Default false. */
+      once?: boolean;
     } & Only<'rule'>)
   | ({
       /** Requests once when this event is received. */
       event: NoInfer<N['event']>;
     } & Only<'event'>)
+  | ({
+      /** Requests once when this ability ends. */
+      after: NoInfer<N['ability']>;
+      /** Only for these kinds of ending. Default: any. */
+      why?: OneOrMore<Ending>;
+    } & Only<'after'>)
   | ({
       /** Only `door.request` starts it. */
       code: 'only';
@@ -341,8 +355,8 @@ export interface Ability<N extends NameTypes> extends ActiveEffects<N> {
     /** All come back when this holds. */
     refill?: Condition<N>;
   };
-  /** Abilities or tags that it interrupts, in any lane, whatever they say. */
-  breaks?: OneOrMore<NoInfer<N['ability'] | N['tag']>>;
+  /** Abilities or tags that it interrupts, in any lane, whatever they say; `all` means all others. */
+  breaks?: OneOrMore<NoInfer<N['ability'] | N['tag']> | 'all'>;
   /** Its parts, in order. */
   phases?: readonly Phase<N>[];
   /** It ends when any of these holds. */
@@ -385,6 +399,8 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   events?: readonly N['event'][];
   /** Named questions to the world. */
   probes?: Record<N['probe'], Probe>;
+  /** Named conditions: formulas use them like facts, and refusals show their names. */
+  conditions?: Record<N['condition'], Condition<N>>;
   /** Its shapes and how it falls and walks. */
   body?: Body<N>;
   /** What it can be doing side by side. Default `[body]`. */

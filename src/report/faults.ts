@@ -15,6 +15,8 @@ export const FAULTS = {
   'bad-text': (p: { expected: unknown; value: unknown }) => `${describe(p.value)} is not ${p.expected}.`,
   'bad-time': (p: { value: unknown }) =>
     `${describe(p.value)} is not a time: write seconds, milliseconds or ticks, like 0.2s, 200ms or 12f.`,
+  'condition-cycle': (p: { way: readonly string[] }) =>
+    `This condition reads itself: ${p.way.join(' reads ')}. Take one of them out.`,
   'duplicate-key': (p: { key: unknown }) => `The key ${describe(p.key)} appears twice here; remove one of them.`,
   empty: (p: { hint?: unknown }) => `This file is empty; ${p.hint}.`,
   'file-too-large': (p: { limit: unknown }) => `This file is larger than ${p.limit} bytes, the most that Loggia reads.`,

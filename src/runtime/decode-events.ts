@@ -64,5 +64,6 @@ function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: Rows): 
 function viaOf({ byCode, event, on, button }: TriggerPlan): Via {
   if (byCode) return 'code';
   if (event >= 0) return 'event';
-  return on === null && button < 0 ? 'rule' : 'input';
+  if (button >= 0 || on === 'edge') return 'input';
+  return 'rule';
 }

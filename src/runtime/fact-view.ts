@@ -34,6 +34,9 @@ export class FactView implements Facts {
   get headroom(): boolean {
     return this.fact('headroom') === 1;
   }
+  get height(): number {
+    return this.fact('height');
+  }
   get x(): number {
     return this.fact('x');
   }
@@ -76,6 +79,15 @@ export class FactView implements Facts {
   }
   in(stance: string): boolean {
     return this.fact(`in(${String(stance)})`) === 1;
+  }
+  shape(name: string): boolean {
+    return this.fact(`shape(${String(name)})`) === 1;
+  }
+  phase(ability: string, phase: string): boolean {
+    return this.fact(`phase(${String(ability)}.${String(phase)})`) === 1;
+  }
+  condition(name: string): boolean {
+    return this.fact(String(name)) === 1;
   }
   tagged(tag: string): boolean {
     return this.fact(`tagged(${String(tag)})`) === 1;

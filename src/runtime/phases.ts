@@ -22,6 +22,7 @@ import type { Actor } from './actor.js';
 import { beginCooldown } from './cooldowns.js';
 import { payLater, refundCosts } from './costs.js';
 import { updateDrains } from './pools.js';
+import { noteMoments } from './presses.js';
 import { isAvailable } from './roster.js';
 import { closeScope, openScope, runActions } from './scopes.js';
 
@@ -84,6 +85,7 @@ export function endAbility(c: Actor, lane: number, why: number, by: number): voi
   if (a.cooldown > 0 && a.cooldownFrom === 'end') beginCooldown(c, a);
   refundCosts(c, a, why);
   c.events.add(EVENT.ended, a.index, why, by);
+  noteMoments(c, c.roster.endings[a.index], why, 1);
 }
 
 /** Phases whose time is up. */

@@ -38,11 +38,11 @@ export function notePress(c: Actor, button: number): void {
 }
 
 /** Notes the requests that a moment triggers; `count` of them if they are counted. */
-export function noteMoments(c: Actor, triggers: readonly TriggerPlan[], button: number, count: number): void {
+export function noteMoments(c: Actor, triggers: readonly TriggerPlan[], what: number, count: number): void {
   const { r } = c;
   for (let i = 0; i < triggers.length; i++) {
     const trigger = triggers[i];
-    if (trigger.happens !== null && !trigger.happens(c, button)) continue;
+    if (trigger.happens !== null && !trigger.happens(c, what)) continue;
     if (trigger.latch) setLatch(c, trigger, r[c.plan.abilities[trigger.ability].latchedAt] === 0 ? 1 : 0);
     else noteRequest(r, trigger, count);
   }

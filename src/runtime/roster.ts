@@ -13,11 +13,15 @@ export interface Roster {
   readonly triggers: readonly TriggerPlan[];
   /** Those of them that request as long as something holds. */
   readonly sustained: readonly TriggerPlan[];
-  /** By button: what its press may bring about, and its release. */
+  /** By button: what its press may trigger, and its release. */
   readonly press: readonly (readonly TriggerPlan[])[];
   readonly release: readonly (readonly TriggerPlan[])[];
-  /** What the press of any button may bring about. */
+  /** What the press of any button may trigger. */
   readonly edges: readonly TriggerPlan[];
+  /** What looks in each tick whether its moment has come. */
+  readonly ticking: readonly TriggerPlan[];
+  /** By ability: what its end may trigger. */
+  readonly endings: readonly (readonly TriggerPlan[])[];
   /** By event. */
   readonly events: readonly (readonly TriggerPlan[])[];
   readonly graced: readonly AbilityPlan[];
@@ -78,6 +82,8 @@ function makeRoster(plan: Plan, r: Float64Array): Roster {
     press: by(button.length, (trigger) => (trigger.on === 'press' ? buttonOf(trigger) : -1)),
     release: by(button.length, (trigger) => (trigger.on === 'release' ? buttonOf(trigger) : -1)),
     edges: triggers.filter((trigger) => trigger.on === 'edge'),
+    ticking: triggers.filter((trigger) => trigger.on === 'tick'),
+    endings: by(plan.abilities.length, (trigger) => trigger.after),
     events: by(event.length, (trigger) => trigger.event),
     graced: plan.abilities.filter((a, i) => here[i] && a.eligibleAt >= 0),
     charged: learnt.filter((a) => a.charges > 0),

@@ -10,7 +10,7 @@ import { tellGround } from './ground.js';
 import { useLoadout } from './loadout.js';
 import { checkEndings, endDuePhases, playBeats } from './phases.js';
 import { updatePools } from './pools.js';
-import { checkLatches } from './presses.js';
+import { checkLatches, noteMoments } from './presses.js';
 import { evaluateRequests } from './requests.js';
 import { deriveStance } from './stance.js';
 import { handleMessages, takeRows } from './take-in.js';
@@ -53,6 +53,7 @@ export function decide(c: Actor): void {
   if (r[RUNNING] > 0) checkEndings(c);
   if (plan.loadouts.length > 0) useLoadout(c);
   if (roster.graced.length > 0) noteGrace(c);
+  if (roster.ticking.length > 0) noteMoments(c, roster.ticking, -1, 1);
   evaluateRequests(c);
 
   foldEffects(c);

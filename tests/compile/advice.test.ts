@@ -102,6 +102,11 @@ test.each([
   ['the first with a cooldown', HOP.replace('}, p', '}, cooldown: 9f, p') + LATER, []],
   ['the first with charges', HOP.replace('}, p', '}, charges: { max: 1, refill: landed }, p') + LATER, []],
   ['the first locked', HOP.replace('}, p', '}, locked: true, p') + LATER, []],
+  [
+    'the first in another loadout',
+    `${HOP}${LATER}loadouts: { rigger: { abilities: hop }, diver: { abilities: later } }\n`,
+    [],
+  ],
   ['a lane of its own', `${HOP}${LATER.replace('start', 'lane: hands, start')}`, []],
   ['the first open to the second', HOP.replace('9f', '9f, open: later') + LATER, []],
   [

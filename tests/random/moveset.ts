@@ -115,8 +115,8 @@ class Maker {
     });
     if (!plan) throw new Error(`the skeleton has a fault: ${JSON.stringify(diagnostics[0])}`);
     for (const fact of plan.factNames()) {
-      // Levels are those of the skeleton; the moveset itself may have others.
-      if (fact.startsWith('level(')) continue;
+      // Levels and phases are those of the skeleton; the moveset itself may have others.
+      if (/^(level|phase)\(/.test(fact)) continue;
       const type = plan.reading(fact)?.type;
       (type === 'truth' ? this.facts.truths : type === 'time' ? this.facts.times : this.facts.numbers).push(fact);
     }

@@ -8,7 +8,7 @@ test('release, release after a time, and tap are told apart by how long it was h
 lanes: [a, b, c]
 abilities:
   any: { lane: a, start: { release: gaff }, phases: [{ for: 1f }], when: x > 9 }
-  long: { lane: b, start: { release: gaff, after: 20f }, phases: [{ for: 1f }] }
+  long: { lane: b, start: { release: gaff, held: 20f }, phases: [{ for: 1f }] }
   short: { lane: c, start: { tap: gaff, within: 10f }, phases: [{ for: 1f }] }`);
   const held = (ticks: number) => {
     c.door.press('gaff');

@@ -127,7 +127,7 @@ lanes: [body, legs]`);
 lanes: [a, b, c]
 abilities:
   short: { lane: a, start: { tap: gaff }, phases: [{ for: 1f }] }
-  long: { lane: b, start: { release: gaff, after: 30f }, phases: [{ for: 1f }] }`);
+  long: { lane: b, start: { release: gaff, held: 30f }, phases: [{ for: 1f }] }`);
     c.door.press('gaff');
     tick(c, 40);
     c.door.release('gaff');
@@ -370,7 +370,8 @@ pools: { wind: { max: 9, start: 1 } }
 abilities:
   hold: { start: { press: jump }, phases: [{ for: 60f }] }
   jab: { start: [{ press: gaff }, { event: ring }], cost: { wind: 5 }, phases: [{ for: 2f }] }
-  warm: { start: { rule: grounded }, cost: { wind: 2 }, when: airborne, phases: [{ for: 2f }] }`);
+  warm: { start: { rule: grounded }, cost: { wind: 2 }, when: airborne, phases: [{ for: 2f }] }
+  coil: { start: { hold: gaff }, cost: { wind: 3 } }`);
   c.door.press('jump');
   c.door.press('gaff');
   c.door.event('ring');
@@ -382,6 +383,7 @@ abilities:
     ['jab', 'event', 'pool'],
     ['jab', 'code', 'pool'],
     ['warm', 'rule', 'when'],
+    ['coil', 'input', 'pool'],
   ]);
   expect(c.explain('warm').main).toMatchObject({ code: 'when' });
   expect(c.explain('hold').main).toMatchObject({ code: 'running' });

@@ -1,8 +1,9 @@
 import { B_DOWN, B_PRESSED, B_USED, T } from '../../record/slots.js';
+import { ENDED, ENDINGS, type Ending } from '../../report/events.js';
 import type { ParsedFormula } from '../read.js';
-import { condition, listOrOne, name, optional, word } from '../shape.js';
+import { condition, listOrOne, name, optional, truth, word } from '../shape.js';
 import { double, press, release, sequence, tap } from './presses.js';
-import { type StartKind, startKind } from './start.js';
+import { type MomentTest, type StartKind, startKind } from './start.js';
 
 /**
  * A button that is held, or was pressed and released since the last tick; unless that press started another ability, or
@@ -42,11 +43,35 @@ const toggle = startKind<{ toggle: string; unlatch?: (ParsedFormula | undefined)
   },
 );
 
-const rule = startKind<{ rule: ParsedFormula }>('rule', { rule: optional(condition()) }, ({ rule: when }, tools) => {
-  const holds = tools.truth(when);
-  const { brokenAt } = tools;
-  return { rank: 0, sustained: (c) => c.r[T] > c.r[brokenAt] && holds(c) };
-});
+/** Owns whether it held in the tick before, for one that requests only when it begins to hold. */
+const rule = startKind<{ rule: ParsedFormula; once?: boolean }>(
+  'rule',
+  { rule: optional(condition()), once: optional(truth()) },
+  ({ rule: when, once }, tools) => {
+    const holds = tools.truth(when);
+    const { brokenAt, own } = tools;
+    if (!once) return { rank: 0, sustained: (c) => c.r[T] > c.r[brokenAt] && holds(c) };
+    const happens: MomentTest = (c) => {
+      const before = c.r[own];
+      c.r[own] = holds(c) ? 1 : 0;
+      return c.r[own] > before;
+    };
+    return { rank: 0, on: 'tick', happens };
+  },
+  1,
+);
+
+/** `why` as the numbers of endings; the moment test is given the one that came. */
+const after = startKind<{ after: string; why?: Ending[] }>(
+  'after',
+  { after: optional(name('ability')), why: optional(listOrOne({ ...word(...ENDINGS), what: 'ending' })) },
+  ({ after: ability, why }, tools) => ({
+    rank: 0,
+    on: 'ending',
+    after: tools.abilityIndex(ability),
+    happens: why && ((_, ending) => why.some((one) => ENDED[one] === ending)),
+  }),
+);
 
 const event = startKind<{ event: string }>('event', { event: optional(name('event')) }, ({ event: name }, tools) => ({
   rank: 0,
@@ -57,4 +82,16 @@ const event = startKind<{ event: string }>('event', { event: optional(name('even
 const code = startKind<{ code: 'only' }>('code', { code: optional(word('only')) }, () => ({ rank: 0, on: 'code' }));
 
 /** Every way to start; a new one is a piece like these and a name here. */
-export const STARTS: readonly StartKind[] = [press, release, tap, double, sequence, hold, toggle, rule, event, code];
+export const STARTS: readonly StartKind[] = [
+  press,
+  release,
+  tap,
+  double,
+  sequence,
+  hold,
+  toggle,
+  rule,
+  event,
+  after,
+  code,
+];

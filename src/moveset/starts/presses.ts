@@ -26,16 +26,16 @@ export const press = startKind<{ press: string; toward?: Direction; with?: strin
   },
 );
 
-export const release = startKind<{ release: string; after?: number }>(
+export const release = startKind<{ release: string; held?: number }>(
   'release',
   {
     release: optional(name('button')),
-    after: optional(time()),
+    held: optional(time()),
   },
-  ({ release: input, after }, tools) => {
+  ({ release: input, held }, tools) => {
     const button = tools.buttonAt(input);
-    if (after === undefined) return { rank: 0, button, input, on: 'release' };
-    const happens: MomentTest = ({ r }) => r[T] - r[button + B_PRESSED] >= after;
+    if (held === undefined) return { rank: 0, button, input, on: 'release' };
+    const happens: MomentTest = ({ r }) => r[T] - r[button + B_PRESSED] >= held;
     return { rank: 1, button, input, on: 'release', happens };
   },
 );

@@ -10,6 +10,7 @@ export interface StartTools {
   /** First slot of the four sides of that stick. */
   sidesAt(): number;
   eventIndex(name: string): number;
+  abilityIndex(name: string): number;
   /** First of the numbers of the record that this start owns. */
   readonly own: number;
   /** Slot that is 1 while this ability is latched. */
@@ -25,11 +26,14 @@ export interface StartTools {
   truth(parsed: ParsedFormula | undefined): Test;
 }
 
-/** What can trigger a request: a press or release of its button, a press of any button, an event, code. */
-export type Moment = 'press' | 'release' | 'edge' | 'event' | 'code';
+/**
+ * What can trigger a request: a press or release of its button, a press of any button, an event, the end of an ability,
+ * code; `tick` looks in each tick.
+ */
+export type Moment = 'press' | 'release' | 'edge' | 'event' | 'ending' | 'tick' | 'code';
 
-/** What must hold besides; `button` is the first slot of the one that was pressed or released. */
-export type MomentTest = (c: Frame, button: number) => boolean;
+/** What must hold besides; `what` is the first slot of the button that was pressed or released, or the kind of ending. */
+export type MomentTest = (c: Frame, what: number) => boolean;
 
 /** One way in which an ability is requested, compiled: at a moment, which is kept for its buffer, or as long as something holds. */
 export interface TriggerPiece {
@@ -45,6 +49,8 @@ export interface TriggerPiece {
   readonly input?: string;
   /** Index of the event it listens to. */
   readonly event?: number;
+  /** Index of the ability whose end it listens to. */
+  readonly after?: number;
   /** Flips when its moment comes. */
   readonly latch?: boolean;
   /** Undoes the latch when any holds. */
