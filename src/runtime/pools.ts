@@ -54,7 +54,7 @@ export function updateLimits(c: Actor, { at, min, max, regen }: PoolPlan): boole
   min.run?.(c);
   if (!Number.isNaN(r[min.at])) r[at + P_MIN] = r[min.at];
   max.run?.(c);
-  if (!Number.isNaN(r[max.at])) r[at + P_MAX] = Math.max(r[max.at], r[at + P_MIN]);
+  r[at + P_MAX] = Math.max(Number.isNaN(r[max.at]) ? r[at + P_MAX] : r[max.at], r[at + P_MIN]);
   regen.run?.(c);
   if (!Number.isNaN(r[regen.at])) r[at + P_REGEN] = r[regen.at] / plan.rate;
   return before !== r[at + P_MIN] || beforeMax !== r[at + P_MAX] || beforeRegen !== r[at + P_REGEN];

@@ -146,6 +146,17 @@ describe('hostile files get a diagnostic', () => {
     ['an alias of itself', `${HEAD}a: &a [*a]`, 'too-deep'],
     ['brackets nested 10,000 deep', `${HEAD}a: ${'['.repeat(10_000)}`, 'too-deep'],
     ['lists nested 10,000 deep', `${HEAD}a:\n${'- '.repeat(10_000)}1`, 'too-deep'],
+    ['complex keys within each other', `${'? '.repeat(30)}a`, 'syntax'],
+    [
+      'lists nested line by line',
+      `${HEAD}a:\n${Array.from({ length: 999 }, (_, i) => `${' '.repeat(i + 1)}-\n`).join('')}`,
+      'syntax',
+    ],
+    [
+      '40,000 keys that nobody knows',
+      HEAD + Array.from({ length: 40_000 }, (_, i) => `k${i}: 1\n`).join(''),
+      'unknown-key',
+    ],
     ['a key __proto__', `${HEAD}stances: { __proto__: {}, a: {} }`, 'bad-name'],
     ['a file of 50 MB', new Uint8Array(50_000_000).fill(32), 'file-too-large'],
     ['not a number', `${HEAD}rate: .nan\nstances: { a: {} }`, 'wrong-type'],

@@ -15,7 +15,8 @@ function isBeyondSchema({ code, path, params }: Diagnostic, source: unknown): bo
   // Times that round to nothing at this rate.
   if (code === 'time-range') return /[1-9]/.test(value) && Number.parseFloat(value) < 3600;
   return (
-    code.startsWith('formula-') || ['name-clash', 'never-ends', 'stance-last', 'stance-unreachable'].includes(code)
+    code.startsWith('formula-') ||
+    ['name-clash', 'never-ends', 'stance-last', 'stance-unreachable', 'condition-cycle'].includes(code)
   );
 }
 

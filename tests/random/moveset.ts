@@ -29,7 +29,9 @@ export function makeMoveset(random: Random, wanted: Wanted = {}): Plan {
     const { plan, diagnostics } = checkMoveset(source);
     if (plan) return plan;
     // A fault may be a matter of luck (two names for one thing), but not always of the same kind.
-    if (diagnostics.some(({ code }) => !['never-ends', 'out-of-range', 'one-of-keys'].includes(code)))
+    if (
+      diagnostics.some(({ code }) => !['never-ends', 'out-of-range', 'one-of-keys', 'condition-cycle'].includes(code))
+    )
       throw new Error(`the generator made a fault: ${JSON.stringify(diagnostics[0])}`);
   }
 }
@@ -70,6 +72,7 @@ class Maker {
       pools: of(some(['wind', 'oil', 'grit']), () => ({ max: random.whole(1, 20) })),
       inputs,
       events: some(['bell', 'splash', 'tea'], 1),
+      conditions: of(some(['ready', 'tired'], 1), () => 'grounded'),
       body: { shapes: { tall: [0.6, 1.8], low: [0.6, 0.9] } },
       lanes: random.pick([['body'], ['body', 'legs'], ['body', 'legs', 'hands']]),
       stances: of([...some(['duck', 'stand', 'run', 'rise']), 'fall'], () => ({})),
@@ -98,6 +101,7 @@ class Maker {
     moveset.abilities = Object.fromEntries(this.names.ability.map((ability) => [ability, this.ability(ability)]));
     this.own = '';
     moveset.pools = Object.fromEntries(this.names.pool.map((pool) => [pool, this.pool()]));
+    moveset.conditions = Object.fromEntries(this.names.condition.map((name) => [name, this.truth(2)]));
     moveset.body = this.body();
     if (this.skeleton.loadouts) moveset.loadouts = this.loadouts();
     else delete moveset.loadouts;

@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest';
+import { Character, compileMoveset, flatGround } from '../../src/index.js';
 import { makeCharacter, tap, tick } from '../support.js';
 
 const LAYERS = `
@@ -104,6 +105,26 @@ events: [whoosh]
 abilities: { tea: { start: { press: gaff }, phases: [{ for: 3f }, { name: drink, for: 5f, gain: { wind: 30 }, emit: whoosh }] } }`);
   expect([...tap(c, 'gaff'), ...tick(c, 10)]).toEqual(['+tea', 'tea.1', 'tea.drink', 'emitted whoosh', '-tea time']);
   expect(c.readout.pool('wind')).toBe(10);
+});
+
+test('a function for keep that gives no number keeps all', () => {
+  const plan = compileMoveset({
+    loggia: 1,
+    name: 'Pell',
+    stances: { stand: {} },
+    body: { walk: { brake: 0 } },
+    abilities: {
+      dash: {
+        start: { code: 'only' },
+        steer: 0,
+        phases: [{ for: '2f', move: { forward: 10, keep: () => undefined } }],
+      },
+    },
+  });
+  const c = new Character(plan, { world: flatGround() });
+  c.door.request('dash');
+  tick(c, 3);
+  expect(c.readout.vx).toBe(10);
 });
 
 test.each([

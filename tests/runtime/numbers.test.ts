@@ -226,3 +226,20 @@ abilities:
   expect(after('gale', 0, -12.5)).toEqual([0, -12.5]);
   expect(after('gaff', 4, 0)).toEqual([3, 3]);
 });
+
+test('an upper limit that gives no number stays where it was, but never below the lower one', () => {
+  let top: number | undefined = 2;
+  let bottom = 0;
+  const plan = compileMoveset({
+    loggia: 1,
+    name: 'Pell',
+    pools: { wind: { min: () => bottom, max: () => top as number } },
+    stances: { stand: {} },
+  });
+  const c = new Character(plan, { world: flatGround() });
+  c.tick();
+  top = undefined;
+  bottom = 5;
+  c.tick();
+  expect([c.readout.poolLimits('wind'), c.readout.pool('wind')]).toEqual([{ min: 5, max: 5 }, 5]);
+});

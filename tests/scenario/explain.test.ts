@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
 import { loadMoveset } from '../../src/format/index.js';
 import { compileMoveset, type Plan, wordDiagnostic, wordPath } from '../../src/index.js';
-import { runScenarioData, runScenarioFile, tellFailures, tellStory } from '../../src/scenario/index.js';
+import { Movesets, runScenarioData, runScenarioFile, tellFailures, tellStory } from '../../src/scenario/index.js';
 import { ROOT } from '../support.js';
 
 const plan = (await loadMoveset(join(ROOT, 'demo/boatyard/pell.yaml'))).plan as Plan;
@@ -177,4 +177,14 @@ test('a surface that a probe asks for and the world does not have is warned of',
     }).diagnostics.map((d) => d.code);
   expect(told('rope')).toEqual([]);
   expect(told('rpoe')).toEqual(['unknown-surface', 'surface-missing']);
+});
+
+test('a moveset of several scenarios is loaded once', async () => {
+  const movesets = new Movesets();
+  const file = join(ROOT, 'demo/boatyard/pell.yaml');
+  const [one, other] = await Promise.all([
+    movesets.load(file, ROOT),
+    movesets.load(`${ROOT}/demo/../demo/boatyard/pell.yaml`, ROOT),
+  ]);
+  expect(other.plan).toBe(one.plan);
 });
