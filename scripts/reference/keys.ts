@@ -96,8 +96,10 @@ function describeType(shape: Shape): string {
       return '`true` or `false`';
     case 'word':
       return shape.what ?? shape.of.map((word) => `\`${word}\``).join(', ');
-    case 'name':
-      return `name of ${[...shape.of.map(withArticle), ...(shape.words ?? []).map((word) => `\`${word}\``)].join(', ')}`;
+    case 'name': {
+      const calls = Object.entries(shape.calls ?? {}).map(([word, kind]) => `\`${word}(${kind})\``);
+      return `name of ${[...shape.of.map(withArticle), ...(shape.words ?? []).map((word) => `\`${word}\``), ...calls].join(', ')}`;
+    }
     case 'list':
       return shape.orOne ? `${describeType(shape.of)}, or a list` : `list of ${describeType(shape.of)}`;
     case 'map':

@@ -50,8 +50,9 @@ function adviseInputs({ plan, parsed, read, sink }: Given): void {
   };
   for (const ability of Object.values((parsed.abilities ?? {}) as Parsed)) {
     visit(ability?.start);
-    for (const scope of [ability, ...(ability?.phases ?? [])]) visit(scope?.move?.along);
+    for (const scope of [ability, ...(ability?.phases ?? [])]) visit([scope?.move?.along, scope?.face]);
   }
+  for (const scope of Object.values({ ...parsed.stances, ...parsed.loadouts } as Parsed)) visit(scope?.face);
   for (const name of Object.keys(parsed.inputs ?? {}))
     if (!used.has(name)) warn(sink, 'unread-input', ['inputs', name], { input: name });
 }

@@ -63,6 +63,8 @@ class PlanCompiler {
   /** Named conditions that are compiled, and those that are being compiled now. */
   private readonly conditions = new Map<string, Test>();
   private readonly compiling: string[] = [];
+  /** Probes that directions read. */
+  private readonly aimedBy = new Set<string>();
   private readonly members = new Map<string, Map<string, number[]>>();
 
   constructor(
@@ -117,6 +119,11 @@ class PlanCompiler {
       number: (formula) => this.formulas.number(formula),
       index: (kind, name) => this.indexOf(kind, name),
       stickAt: (name) => layout.sticks + this.indexOf('stick', name) * STICK,
+      probe: (name) => {
+        this.aimedBy.add(name);
+        const index = this.indexOf('probe', name);
+        return { index, at: this.probesAt + index * PROBE };
+      },
       view: parsed.view ?? 'side',
     };
   }
@@ -214,7 +221,9 @@ class PlanCompiler {
         ({ scope }) => scope.scales.length > 0,
       ),
       triggers,
-      probesRead: names.probe.filter((name) => !readFacts || readFacts.some((fact) => fact.startsWith(`${name}.`))),
+      probesRead: names.probe.filter(
+        (name) => !readFacts || this.aimedBy.has(name) || readFacts.some((fact) => fact.startsWith(`${name}.`)),
+      ),
       indexes: this.indexes,
       reading: (fact) => formulas.lateReading(fact),
       conditions: (formula, sink) => formulas.reportingTo(sink).conditions(formula),

@@ -305,7 +305,7 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly hasFactors: boolean;
   /** @internal In the order in which requests are judged. */
   readonly triggers: readonly TriggerPlan[];
-  /** @internal Probes that some formula reads, or all if a function may. */
+  /** @internal Probes that some formula or direction reads, or all if a function may. */
   readonly probesRead: readonly string[];
   /** @internal By kind: the index of each name. */
   readonly indexes: Readonly<Record<keyof Names, ReadonlyMap<string, number>>>;

@@ -1,5 +1,5 @@
 import { DOCS } from '../moveset/docs.js';
-import { MOST, type Names, RESERVED } from '../moveset/read.js';
+import { MOST, type Names, namesOf, RESERVED } from '../moveset/read.js';
 import { MOVESET } from '../moveset/schema.js';
 import type { Field, FieldsShape, FormulaShape, NameKind, Shape } from '../moveset/shape.js';
 import { FAULTS } from '../report/faults.js';
@@ -53,8 +53,7 @@ export function toJsonSchema(shape: Shape, names?: Names): Schema {
     case 'word':
       return { enum: [...shape.of] };
     case 'name': {
-      const known = names && [...shape.of.flatMap((kind) => names[kind]), ...(shape.words ?? [])];
-      if (known) return { enum: [...new Set(known)] };
+      if (names) return { enum: namesOf(shape, names) };
       return { type: 'string', description: `The name of a ${[...shape.of, ...(shape.words ?? [])].join(', ')}.` };
     }
     case 'list': {

@@ -11,7 +11,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     steer: 'How much the stick still steers the body: 0 not at all, 1 fully. Default 1.',
     walk: 'How the stick moves the body while it lasts: a number replaces, `160%` multiplies.',
     body: 'The body shape while it lasts; it grows back only where there is room.',
-    face: '`locked` keeps the facing while it lasts; `free` undoes the lock of a stance.',
+    face: '`locked` keeps the facing while it lasts; `free` undoes the lock of a stance; a direction, such as `out(wall)`, turns the body as it begins and keeps it so.',
     tags: 'Words that hold while it lasts: `tagged(word)` is true, and `from`, `open`, `breaks` and `bars` take them like names.',
     gain: 'Adds to pools once, as the ability or phase begins, never past their limits.',
     emit: 'Emits these events to the host once, as the ability or phase begins.',
@@ -151,7 +151,8 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
   },
   move: {
     along:
-      'Where to: the first of these sticks, or of `facing`, `up`, `down` and `velocity`, that has a direction. Needs `speed`.',
+      'Where to: the first of these that has a direction. `into(probe)` is against what the probe finds, `out(probe)` away from it. Needs `speed`.',
+    live: 'Takes direction and speed again in each tick, not only as it begins; `mode: add` adds once all the same. Default false.',
     speed: 'Speed along that direction, per second.',
     up: 'Upwards, per second; a percentage multiplies the upward velocity once.',
     forward: 'Along facing, per second; a percentage multiplies the level velocity once.',

@@ -2,7 +2,7 @@ import type { Path, Sink } from '../report/diagnostic.js';
 import { FAULTS } from '../report/faults.js';
 import { describe, withArticle } from '../report/words.js';
 import { type Node, parseFormula, QUOTE_IT } from './formula.js';
-import type { FieldsShape, FormulaShape, NameKind, Shape } from './shape.js';
+import { type FieldsShape, type FormulaShape, type NameKind, type NameShape, name, type Shape } from './shape.js';
 import { LONGEST_SECONDS, parseTime } from './time.js';
 
 /** The names a definition declares, by kind; for each, the keys in their order. */
@@ -66,7 +66,7 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
           hint: typeof value === 'string' ? shape.hint?.(value) : undefined,
         });
       case 'name':
-        return readName(shape.of, shape.words ?? [], value, path, 'value');
+        return readName(shape, value, path, 'value');
       case 'list': {
         if (shape.orOne && !Array.isArray(value)) return [readAny(shape.of, value, path)];
         if (!Array.isArray(value)) return wrong(path, 'a list', value);
@@ -93,7 +93,7 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
               ? checkNewName(key, at)
               : shape.keys === 'code'
                 ? checkCode(key, at)
-                : readName([shape.keys], [], key, at, 'key');
+                : readName(name(shape.keys), key, at, 'key');
           const item = readAny(shape.of, value[key], at);
           if (isKnown) out[key] = item;
         }
@@ -205,16 +205,14 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     return whole;
   }
 
-  function readName(
-    of: readonly NameKind[],
-    words: readonly string[],
-    value: unknown,
-    path: Path,
-    on: 'key' | 'value',
-  ): string | undefined {
+  function readName(shape: NameShape, value: unknown, path: Path, on: 'key' | 'value'): string | undefined {
+    const { of, words = [], calls = {} } = shape;
     if (typeof value !== 'string') return wrong(path, `the name of ${of.map(withArticle).join(' or ')}`, value);
     if (words.includes(value) || of.some((kind) => known.get(kind)?.has(value))) return value;
-    const all = [...of.flatMap((kind) => names[kind]), ...words];
+    const call = /^(\w+)\((\w+)\)$/.exec(value);
+    const takes = call && Object.hasOwn(calls, call[1]) ? calls[call[1]] : undefined;
+    if (call && takes && known.get(takes)?.has(call[2])) return value;
+    const all = namesOf(shape, names);
     const what = [...of, ...(words.length > 0 ? ['word'] : [])].join(' or ');
     sink.add('unknown-name', path, { value, what, known: all }, { on });
     return undefined;
@@ -248,6 +246,12 @@ const MOST_ENTRIES = 10_000;
 export const MOST = 1e6;
 /** The largest factor, as a percentage. */
 const MOST_PERCENT = 10_000;
+
+/** Everything that a name can be, with the names of a moveset. */
+export function namesOf({ of, words = [], calls = {} }: NameShape, names: Names): string[] {
+  const called = Object.entries(calls).flatMap(([word, kind]) => names[kind].map((name) => `${word}(${name})`));
+  return [...new Set([...of.flatMap((kind) => names[kind]), ...words, ...called])];
+}
 
 /** Words of formulas, and of JavaScript's objects, that cannot be names. */
 export const RESERVED: ReadonlySet<string> = new Set(['and', 'or', 'not', 'true', 'false', 'constructor', 'prototype']);

@@ -73,6 +73,8 @@ export interface NameShape {
   of: readonly NameKind[];
   /** Fixed words that are allowed besides the names. */
   words?: readonly string[];
+  /** Words that take a name: `into(wall)`, by the kind of that name. */
+  calls?: Readonly<Record<string, NameKind>>;
 }
 export interface ListShape {
   kind: 'list';

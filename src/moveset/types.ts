@@ -1,5 +1,6 @@
 import type { Code } from '../report/diagnostic.js';
 import type { Ending } from '../report/events.js';
+import type { Heading } from './directions/direction.js';
 import type { Move } from './effects/move.js';
 import type { Walk } from './effects/walk.js';
 import type { Amount, Condition, NameTypes, NumberFormula, OneOrMore, Share, Time } from './name-types.js';
@@ -107,8 +108,8 @@ export interface Effects<N extends NameTypes> {
   walk?: Walk<N>;
   /** The body shape; it grows back only where there is room. */
   body?: NoInfer<N['shape']>;
-  /** `locked` keeps the facing; `free` undoes the lock of a stance. */
-  face?: 'locked' | 'free';
+  /** `locked` keeps the facing; `free` undoes the lock of a stance; a direction turns the body as it begins, and keeps it so. */
+  face?: 'locked' | 'free' | NoInfer<Heading<N>>;
   /** Words that hold while it lasts: `tagged(word)` is true, and `from`, `open`, `breaks` and `bars` take them like names. */
   tags?: OneOrMore<N['tag']>;
 }

@@ -19,12 +19,13 @@ export const ROW = {
   loadout: 12,
   reset: 13,
   latch: 14,
-  /** What an engine tells of the body, one row behind the other. */
-  moved: 15,
-  body: 16,
-  wall: 17,
-  ground: 18,
-  groundMoves: 19,
+  face: 15,
+  /** What an engine tells of the body, one row behind the other; the first of the last ones. */
+  moved: 16,
+  body: 17,
+  wall: 18,
+  ground: 19,
+  groundMoves: 20,
 } as const;
 
 export interface RowShape {
@@ -61,6 +62,7 @@ export const SHAPES: Readonly<Record<number, RowShape>> = {
   [ROW.wall]: { ...none, min: -1, max: 1 },
   [ROW.ground]: { ...none, min: -1, max: 1 },
   [ROW.groundMoves]: none,
+  [ROW.face]: { ...none, min: -1, max: 1 },
 };
 
 /** Whether a further number of a row is as its shape says. */

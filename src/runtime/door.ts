@@ -155,6 +155,18 @@ export class Door<N extends NameTypes = NameTypes> {
     this.put('camera', ROW.camera, 0, x / length, z / length, 0);
   }
 
+  /** Turns the body to face this way, over the ground; any length. The stick turns it again. */
+  face(x: number, z = 0): void {
+    const seen = this.plan.view === 'open' ? z : 0;
+    const length = Math.sqrt(x * x + seen * seen);
+    if (!(length > 0 && length < Number.POSITIVE_INFINITY))
+      throw new UsageError(
+        'face: x and z must be numbers, and not both 0; seen from the side, x must not be 0.',
+        'out-of-range',
+      );
+    this.put('face', ROW.face, 0, x / length, seen / length, 0);
+  }
+
   /** What became of the body that an engine moved. Only for a character without a world. */
   contacts(c: Contacts): void {
     if (!this.hosted)

@@ -7,6 +7,8 @@ import {
   CAMERA_X,
   CAMERA_Z,
   CEILING,
+  FX,
+  FZ,
   GROUND_CHANGED,
   GROUND_NORMAL,
   GROUND_VELOCITY,
@@ -132,6 +134,10 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
       break;
     case ROW.place:
       place(c, data, at);
+      break;
+    case ROW.face:
+      r[FX] = data[at + 2];
+      r[FZ] = data[at + 3];
       break;
     case ROW.velocity:
       r[VX] = data[at + 2];

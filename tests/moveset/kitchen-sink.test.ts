@@ -98,7 +98,8 @@ const everything = defineMoveset({
       gain: { wind: 1 },
       emit: 'splash',
       move: {
-        along: ['move', 'facing'],
+        along: ['move', 'out(wall)', 'facing'],
+        live: true,
         speed: 9,
         up: 1,
         forward: '50%',

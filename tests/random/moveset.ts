@@ -1,6 +1,6 @@
 import { checkMoveset, type Facts, type Plan } from '../../src/index.js';
 import { collectNames } from '../../src/moveset/collect-names.js';
-import type { Names } from '../../src/moveset/read.js';
+import { type Names, namesOf } from '../../src/moveset/read.js';
 import { MOVESET } from '../../src/moveset/schema.js';
 import type { FieldsShape, FormulaShape, Shape } from '../../src/moveset/shape.js';
 import type { Random } from './random.js';
@@ -229,7 +229,7 @@ class Maker {
       case 'word':
         return random.pick(shape.of);
       case 'name': {
-        const known = [...shape.of.flatMap((kind) => this.names[kind]), ...(shape.words ?? [])];
+        const known = namesOf(shape, this.names);
         return known.length > 0 ? random.pick(known) : undefined;
       }
       case 'list': {

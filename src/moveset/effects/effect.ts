@@ -1,14 +1,12 @@
 import type { Frame, Operand } from '../../record/frame.js';
+import type { DirectionTools } from '../directions/direction.js';
 import { MOST, type ParsedFormula } from '../read.js';
 import type { NameKind, Shape } from '../shape.js';
 
-export interface EffectTools {
+export interface EffectTools extends DirectionTools {
   /** A number within the range that the formula's place declares; not a number where its function gives none. */
   number(parsed: ParsedFormula): Operand;
   index(kind: NameKind, name: string): number;
-  /** Slot of a stick's x; y follows. */
-  stickAt(name: string): number;
-  readonly view: 'side' | 'open';
 }
 
 /** One effect of one scope, compiled. `own` is the first of the numbers that the effect owns; all are 0 as the scope opens. */

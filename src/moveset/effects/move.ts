@@ -1,11 +1,12 @@
 import type { Frame } from '../../record/frame.js';
-import { CAMERA_X, CAMERA_Z, FORCED, FORCED_VELOCITY, FX, FZ, LEVEL, UPRIGHT, VX, VY, VZ } from '../../record/slots.js';
+import { FORCED, FORCED_VELOCITY, FX, FZ, LEVEL, UPRIGHT, VX, VY, VZ } from '../../record/slots.js';
+import { compileDirections, type Heading, headings } from '../directions/direction.js';
 import type { Amount, NameTypes } from '../name-types.js';
 import type { ParsedFormula } from '../read.js';
-import { fields, formula, list, type NameShape, name, number, optional, truth, word } from '../shape.js';
-import { type EffectTools, effect } from './effect.js';
+import { fields, formula, number, optional, truth, word } from '../shape.js';
+import { effect } from './effect.js';
 
-/** Velocity that an ability or phase gives the body. Directions are taken once, as it begins. */
+/** Velocity that an ability or phase gives the body. Direction and speed are taken once, as it begins, unless it is `live`. */
 export interface Move<N extends NameTypes = NameTypes> {
   /**
    * Where to: the first of these that has a direction. A stick counts when pushed beyond `reach`.
@@ -23,6 +24,8 @@ export interface Move<N extends NameTypes = NameTypes> {
    * the whole velocity; `add` adds once, as it begins.
    */
   mode?: 'set' | 'add' | 'replace';
+  /** Takes direction and speed again in each tick. Default false: once, as it begins. What is added is added once. */
+  live?: boolean;
   /** Takes only the level part of the direction. Default false. */
   flat?: boolean;
   /** How far a stick must be pushed to count, 0 to 1. Default 0.3. */
@@ -34,17 +37,14 @@ export interface Move<N extends NameTypes = NameTypes> {
   keep?: Amount<N>;
 }
 
-export type Heading<N extends NameTypes = NameTypes> = 'facing' | 'up' | 'down' | 'velocity' | N['stick'];
-
 const speed = formula('number', { percent: true, min: -10_000, max: 10_000 });
-const heading: NameShape = { ...name('stick'), words: ['facing', 'up', 'down', 'velocity'] };
-
 export const moveShape = fields('move', {
-  along: optional(list(heading, { orOne: true, min: 1, max: 8 })),
+  along: optional(headings),
   speed: optional(formula('number', { min: -10_000, max: 10_000 })),
   up: optional(speed),
   forward: optional(speed),
   mode: optional(word('set', 'add', 'replace')),
+  live: optional(truth()),
   flat: optional(truth()),
   reach: optional(number(0, 1)),
   keep: optional(formula('number', { percent: true, share: true, min: 0, max: 1 })),
@@ -56,6 +56,7 @@ interface ParsedMove {
   up?: ParsedFormula;
   forward?: ParsedFormula;
   mode?: 'set' | 'add' | 'replace';
+  live?: boolean;
   flat?: boolean;
   reach?: number;
   keep?: ParsedFormula;
@@ -67,31 +68,27 @@ const O_HELD = 0;
 const O_VELOCITY = 1;
 const O_NAMED = 4;
 
-/** Writes a unit direction to `out`, or returns false when there is none. */
-type Aim = (c: Frame, out: Float64Array) => boolean;
-
 export const move = effect<ParsedMove>(
   'move',
   moveShape,
   (value, tools) => {
-    const aims = (value.along ?? []).map((source) => compileAim(source, value, tools));
+    const aim = compileDirections(value.along ?? [], value, tools);
     const along = value.speed && tools.number(value.speed);
     const up = value.up && tools.number(value.up);
     const forward = value.forward && tools.number(value.forward);
-    const { mode = 'set' } = value;
+    const { mode = 'set', live = false } = value;
     const keep = value.keep && tools.number(value.keep);
     const out = new Float64Array(3);
 
-    const begin = (c: Frame, own: number) => {
+    /** Takes direction and speed; percentages multiply what there is only as it begins. */
+    const take = (c: Frame, own: number, first: boolean) => {
       const { r } = c;
       let held = 0;
       let scaled = 0;
       let x = 0;
       let y = 0;
       let z = 0;
-      let aimed = false;
-      for (let i = 0; i < aims.length && !aimed; i++) aimed = aims[i](c, out);
-      if (along && aimed) {
+      if (along && aim(c, out)) {
         along.run?.(c);
         const pace = usable(r[along.at]);
         x = out[0] * pace;
@@ -105,8 +102,10 @@ export const move = effect<ParsedMove>(
         const pace = usable(r[forward.at]);
         if (value.forward?.percent) {
           scaled |= LEVEL;
-          r[VX] *= pace;
-          r[VZ] *= pace;
+          if (first) {
+            r[VX] *= pace;
+            r[VZ] *= pace;
+          }
         } else {
           x += r[FX] * pace;
           z += r[FZ] * pace;
@@ -118,7 +117,7 @@ export const move = effect<ParsedMove>(
         const pace = usable(r[up.at]);
         if (value.up?.percent) {
           scaled |= UPRIGHT;
-          r[VY] *= pace;
+          if (first) r[VY] *= pace;
         } else {
           y += pace;
           held |= UPRIGHT;
@@ -127,6 +126,7 @@ export const move = effect<ParsedMove>(
       if (mode === 'replace') held = LEVEL | UPRIGHT;
       r[own + O_NAMED] = held | scaled;
       if (mode === 'add') {
+        if (!first) return;
         r[VX] += x;
         r[VY] += y;
         r[VZ] += z;
@@ -161,7 +161,8 @@ export const move = effect<ParsedMove>(
         if (named & UPRIGHT) r[VY] *= part;
       });
     return {
-      begin,
+      begin: (c, own) => take(c, own, true),
+      each: live ? (c, own) => take(c, own, false) : undefined,
       fold: mode === 'add' ? undefined : fold,
       end,
     };
@@ -172,35 +173,4 @@ export const move = effect<ParsedMove>(
 /** A function that gives no number moves nothing. */
 function usable(pace: number): number {
   return Number.isNaN(pace) ? 0 : pace;
-}
-
-function compileAim(source: string, { flat = false, reach = 0.3 }: ParsedMove, tools: EffectTools): Aim {
-  switch (source) {
-    case 'facing':
-      return ({ r }, out) => unit(r[FX], 0, r[FZ], out, 0);
-    case 'up':
-      return (_, out) => unit(0, 1, 0, out, 0);
-    case 'down':
-      return (_, out) => unit(0, -1, 0, out, 0);
-    case 'velocity':
-      return ({ r }, out) => unit(r[VX], flat ? 0 : r[VY], r[VZ], out, 1e-6);
-    default: {
-      const at = tools.stickAt(source);
-      if (tools.view === 'side') return ({ r }, out) => unit(r[at], flat ? 0 : r[at + 1], 0, out, reach);
-      return ({ r }, out) => {
-        const x = r[at] * -r[CAMERA_Z] + r[at + 1] * r[CAMERA_X];
-        const z = r[at] * r[CAMERA_X] + r[at + 1] * r[CAMERA_Z];
-        return unit(x, 0, z, out, reach);
-      };
-    }
-  }
-}
-
-function unit(x: number, y: number, z: number, out: Float64Array, least: number): boolean {
-  const length = Math.sqrt(x * x + y * y + z * z);
-  if (length <= least) return false;
-  out[0] = x / length;
-  out[1] = y / length;
-  out[2] = z / length;
-  return true;
 }
