@@ -53,6 +53,7 @@ function adviseInputs({ plan, parsed, read, sink }: Given): void {
     for (const scope of [ability, ...(ability?.phases ?? [])]) visit([scope?.move?.along, scope?.face]);
   }
   for (const scope of Object.values({ ...parsed.stances, ...parsed.loadouts } as Parsed)) visit(scope?.face);
+  for (const probe of Object.values((parsed.probes ?? {}) as Parsed)) visit(probe?.along);
   for (const name of Object.keys(parsed.inputs ?? {}))
     if (!used.has(name)) warn(sink, 'unread-input', ['inputs', name], { input: name });
 }

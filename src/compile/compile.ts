@@ -1,3 +1,4 @@
+import { compileDirections } from '../moveset/directions/direction.js';
 import type { EffectTools, Piece } from '../moveset/effects/effect.js';
 import { EFFECTS } from '../moveset/effects/index.js';
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
@@ -17,6 +18,7 @@ import type {
   Plan,
   PoolPlan,
   Predecessor,
+  ProbePlan,
   ScopePlan,
   StancePlan,
   TriggerPlan,
@@ -166,6 +168,8 @@ class PlanCompiler {
     const shapes = shapesOf(parsed);
     const scratchAt = formulas.size++;
     const pickStance = firstOf(plans.stances.map((stance) => stance.when));
+    const probes = names.probe.map((name) => this.compileProbe(name));
+    this.checkProbes();
     const readFacts = this.readFacts();
     return {
       inputs: parsed.inputs ?? {},
@@ -201,12 +205,7 @@ class PlanCompiler {
       sticks,
       stickOf: names.button.map((_, i) => sticks.findIndex(({ sides }) => i >= sides && i < sides + 4)),
       walkStick: walkStick?.at ?? -1,
-      probes: names.probe.map((name) => {
-        const { ray = [], at = [0, 0], on } = parsed.probes[name] ?? {};
-        const [x = 0, y = 0, z = 0] = ray;
-        const reach = Math.sqrt(x * x + y * y + z * z);
-        return { name, ray: [x, y, z] as const, reach, at: [at[0], at[1], at[2] ?? 0] as const, on: on ?? null };
-      }),
+      probes,
       stances: plans.stances,
       pickStance,
       abilities: plans.abilities,
@@ -244,6 +243,41 @@ class PlanCompiler {
     const stance = this.parsed.stances?.[name] ?? {};
     const scope = this.compileScope(stance, this.layout.stanceOwn);
     return { name, when: stance.when ? this.formulas.truth(stance.when) : null, scope };
+  }
+
+  private compileProbe(name: string): ProbePlan {
+    const { ray = [], at = [0, 0], on, along, reach, flat, box }: Parsed = this.parsed.probes[name] ?? {};
+    const [x = 0, y = 0, z = 0] = ray;
+    const length = Math.sqrt(x * x + y * y + z * z);
+    const [width, height, depth = width] = Array.isArray(box) ? box : [0, 0];
+    return {
+      name,
+      ray: [x, y, z],
+      aim: along ? compileDirections(along, { flat }, this.effects) : null,
+      reach: along && reach ? this.formulas.number(reach) : this.formulas.constant(along ? 1 : length),
+      at: [at[0], at[1], at[2] ?? 0],
+      on: on ?? null,
+      box: box === undefined ? null : [width / 2, height / 2, depth / 2],
+      ownBox: box === 'body',
+    };
+  }
+
+  /** A probe that is aimed or measured by another one must not be so by itself. */
+  private checkProbes(): void {
+    const { names, parsed } = this;
+    const known = new Set(names.probe);
+    const others = new Map(
+      names.probe.map((name) => {
+        const { along = [], reach }: Parsed = parsed.probes[name] ?? {};
+        const aimed = along.flatMap((source: string | undefined) => /\((\w+)\)/.exec(source ?? '')?.[1] ?? []);
+        const read = reach?.node ? this.formulas.factsIn(reach.node).map((key) => key.split('.')[0]) : [];
+        return [name, [...aimed, ...read].filter((other: string) => known.has(other))] as const;
+      }),
+    );
+    for (const name of names.probe) {
+      const way = cycleOf(name, others);
+      if (way) this.sink.add('probe-cycle', ['probes', name], { way }, { on: 'key' });
+    }
   }
 
   private compileAbility(
@@ -508,6 +542,20 @@ function unite(masks: readonly (Uint8Array | null)[], size: number): Uint8Array 
       all[i] |= is;
     });
   return all;
+}
+
+/** The way from a name back to itself, or undefined. */
+function cycleOf(name: string, others: ReadonlyMap<string, readonly string[]>): string[] | undefined {
+  const seen = new Set<string>();
+  const ways: string[][] = [[name]];
+  for (let way = ways.pop(); way; way = ways.pop())
+    for (const next of others.get(way[way.length - 1]) ?? []) {
+      if (next === name) return [...way, next];
+      if (seen.has(next)) continue;
+      seen.add(next);
+      ways.push([...way, next]);
+    }
+  return undefined;
 }
 
 /** The shapes of the body: the usual one, where none is declared. */

@@ -162,7 +162,7 @@ export class FormulaCompiler {
   }
 
   /** What a condition reads; in place of a named condition, what that one reads. */
-  private factsIn(node: Node, within: readonly string[] = []): string[] {
+  factsIn(node: Node, within: readonly string[] = []): string[] {
     const keys = factsIn(node).flatMap((key) => {
       const named = within.includes(key) ? undefined : this.conditionsByName.get(key);
       return named ? this.factsIn(named, [...within, key]) : [key];

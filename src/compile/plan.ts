@@ -1,3 +1,4 @@
+import type { Aim } from '../moveset/directions/direction.js';
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
 import type { Moment, MomentTest } from '../moveset/starts/start.js';
 import type { Moveset, NameTypes } from '../moveset/types.js';
@@ -209,8 +210,14 @@ export interface StickPlan {
 
 export interface ProbePlan {
   readonly name: string;
+  /** Its whole way, x along facing; where `aim` is null. */
   readonly ray: readonly [number, number, number];
-  readonly reach: number;
+  readonly aim: Aim | null;
+  readonly reach: Operand;
+  /** Half sizes of the box that it casts; null for a ray, and what `ownBox` does not say otherwise. */
+  readonly box: readonly [number, number, number] | null;
+  /** It casts the body's own shape. */
+  readonly ownBox: boolean;
   readonly at: readonly [number, number, number];
   /** Only surfaces with one of these tags count; null for all. */
   readonly on: readonly string[] | null;

@@ -7,16 +7,20 @@ export interface Mover {
   readonly cast: Cast;
   readonly hit: Hit;
   readonly room: Room;
-  /** Answers probes: the world's own ray. */
+  /** Answers probes: the world's own ray or sweep. */
   readonly answer: AnswerProbe;
 }
 
 const MOVERS = new WeakMap<World, Mover>();
 
+function answerOf(world: World): AnswerProbe {
+  return (cast, hit) => (cast.kind === 'ray' ? world.ray(cast, hit) : world.sweep(cast, hit));
+}
+
 export function moverOf(world: World): Mover {
   let mover = MOVERS.get(world);
   if (!mover) {
-    mover = { world, cast: new Cast(), hit: new Hit(), room: new Room(), answer: (cast, hit) => world.ray(cast, hit) };
+    mover = { world, cast: new Cast(), hit: new Hit(), room: new Room(), answer: answerOf(world) };
     MOVERS.set(world, mover);
   }
   return mover;

@@ -57,7 +57,12 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     pad: 'A stick of the gamepad.',
   },
   'a probe': {
-    at: 'Where it begins, from the middle of the feet: [x along facing, y up]. Default [0, 0].',
+    ray: 'Where it looks and how far: [x along facing, y up], and z in the open view.',
+    along: 'The direction in which it looks: the first of these that there is; without one, it misses.',
+    reach: 'With `along`: how far it looks. Default 1.',
+    flat: 'With `along`: takes only the level part of the direction. Default false.',
+    box: 'Casts a box of this width and height (and depth) instead of a ray, or the `body` in its present shape. Default: a ray.',
+    at: 'Where it begins, from the middle of the feet: [x along facing, y up]; of a box, its middle; of the body, how far from where it is. Default [0, 0].',
     on: 'Only surfaces with one of these tags count. Default: any.',
   },
   'the body': {

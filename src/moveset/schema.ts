@@ -1,3 +1,4 @@
+import { headings } from './directions/direction.js';
 import { EFFECTS } from './effects/index.js';
 import { moveShape } from './effects/move.js';
 import { walkShape } from './effects/walk.js';
@@ -67,11 +68,25 @@ const body = fields('the body', {
   stick: optional(name('stick')),
 });
 
-const probe = fields('a probe', {
-  ray: required(vector, 'where it looks and how far: [x along facing, y up], and z in the open view.'),
-  at: optional(vector),
-  on: optional(listOrOne(text())),
-});
+const probe = kinds(
+  'a probe',
+  [
+    { key: 'ray', fields: { ray: optional(vector) } },
+    {
+      key: 'along',
+      fields: {
+        along: optional(headings),
+        reach: optional(formula('number', { min: 0, max: 10_000 })),
+        flat: optional(truth()),
+      },
+    },
+  ],
+  {
+    box: optional(either({ plain: word('body'), list: list(number(0.01, 1000), { min: 2, max: 3 }) })),
+    at: optional(vector),
+    on: optional(listOrOne(text())),
+  },
+);
 
 const clip: Field = optional(text());
 

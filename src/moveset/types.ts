@@ -87,14 +87,31 @@ export interface Body<N extends NameTypes> {
 }
 
 /** A question to the world, asked from the middle of the feet; x points along facing. */
-export interface Probe {
-  /** Where it looks and how far: x along facing, y up, z to the side in the open view. */
-  ray: readonly [x: number, y: number, z?: number];
-  /** Where it begins, from the middle of the feet. Default [0, 0]. */
+export type Probe<N extends NameTypes = NameTypes> = (
+  | {
+      /** Where it looks and how far: x along facing, y up, z to the side in the open view. */
+      ray: readonly [x: number, y: number, z?: number];
+      along?: never;
+      reach?: never;
+      flat?: never;
+    }
+  | {
+      /** The direction in which it looks: the first of these that there is; without one, it misses. */
+      along: OneOrMore<NoInfer<Heading<N>>>;
+      /** How far it looks, 0 to 10,000. Default 1. */
+      reach?: NumberFormula<N>;
+      /** Takes only the level part of the direction. Default false. */
+      flat?: boolean;
+      ray?: never;
+    }
+) & {
+  /** Casts a box of this width and height (and depth), or the `body` in its present shape. Default: a ray. */
+  box?: 'body' | readonly [width: number, height: number, depth?: number];
+  /** Where it begins; of a box, its middle; of the body, how far from where it is. Default [0, 0]. */
   at?: readonly [x: number, y: number, z?: number];
   /** Only surfaces with one of these tags count. Default: any. */
   on?: OneOrMore<string>;
-}
+};
 
 /** Effects of a stance, an ability or a phase: they last exactly as long as it does. */
 export interface Effects<N extends NameTypes> {
@@ -399,7 +416,7 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   /** Names of events that come in from the host or go out to it. */
   events?: readonly N['event'][];
   /** Named questions to the world. */
-  probes?: Record<N['probe'], Probe>;
+  probes?: Record<N['probe'], Probe<N>>;
   /** Named conditions: formulas use them like facts, and refusals show their names. */
   conditions?: Record<N['condition'], Condition<N>>;
   /** Its shapes and how it falls and walks. */

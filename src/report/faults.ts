@@ -85,6 +85,8 @@ export const FAULTS = {
   'lane-kept': (p: { ability: unknown; lane: unknown; other: unknown }) =>
     `${describe(p.ability)} keeps the lane ${describe(p.lane)} until it falls or lands, and is "open" to nothing: ${describe(p.other)} cannot start before. Make the phase short, or give it an "open".`,
   'start-never': (p: { why: unknown }) => `This start can never happen: ${p.why}.`,
+  'probe-cycle': (p: { way: readonly string[] }) =>
+    `This probe depends on itself: ${p.way.join(' by ')}. Aim or measure one of them otherwise.`,
   'short-cooldown': (p: { ability: unknown; cooldown: unknown; ticks: unknown }) =>
     `The cooldown of ${p.cooldown}f ends before ${describe(p.ability)} does, which lasts ${p.ticks}f. Count it from the end, or make it longer.`,
   syntax: (p: { why: unknown }) => `This is not valid YAML: ${p.why}`,

@@ -29,7 +29,7 @@ import { tick } from './tick.js';
 export interface CharacterOptions {
   /** What it moves in. Left out: an engine moves the body by `readout.drive` and tells `door.contacts`. */
   world?: World;
-  /** Without a world: answers its probes, with the same question and answer as a world's `ray`. */
+  /** Without a world: answers its probes, with the same question and answer as a world's `ray` or `sweep` (`cast.kind`). */
   probes?: AnswerProbe;
   /** Which way it faces at the start: 1 (default) or -1. */
   facing?: 1 | -1;
@@ -237,7 +237,7 @@ export class Character<N extends NameTypes = NameTypes> {
   }
   /** @internal */
   probe(index: number): void {
-    askProbe(this.plan, this.r, index, this.moment, this.answer, this.cast, this.hit);
+    askProbe(this, this.plan, index, this.moment, this.answer);
   }
   /** @internal */
   senseAgain(): void {

@@ -30,7 +30,10 @@ const everything = defineMoveset({
   },
   events: ['bell', 'splash'],
   conditions: { ready: 'grounded and pool.wind > 1' },
-  probes: { wall: { ray: [1, 0, 0], at: [0, 1], on: 'rough' } },
+  probes: {
+    wall: { ray: [1, 0, 0], at: [0, 1], on: 'rough' },
+    line: { along: ['move', 'into(wall)'], reach: 'pool.wind / 2', flat: true, box: [0.2, 0.2] },
+  },
   body: {
     shapes: { tall: [0.6, 1.8], low: [0.6, 0.9, 0.6] },
     gravity: 25,

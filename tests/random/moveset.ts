@@ -30,7 +30,9 @@ export function makeMoveset(random: Random, wanted: Wanted = {}): Plan {
     if (plan) return plan;
     // A fault may be a matter of luck (two names for one thing), but not always of the same kind.
     if (
-      diagnostics.some(({ code }) => !['never-ends', 'out-of-range', 'one-of-keys', 'condition-cycle'].includes(code))
+      diagnostics.some(
+        ({ code }) => !['never-ends', 'out-of-range', 'one-of-keys', 'condition-cycle', 'probe-cycle'].includes(code),
+      )
     )
       throw new Error(`the generator made a fault: ${JSON.stringify(diagnostics[0])}`);
   }
