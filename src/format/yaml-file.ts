@@ -11,6 +11,7 @@ import {
   parseDocument,
   type YAMLError,
   type YAMLMap,
+  type YAMLWarning,
 } from 'yaml';
 import { type Diagnostic, type Path, Sink } from '../report/diagnostic.js';
 import { DEEPEST } from '../report/nesting.js';
@@ -88,7 +89,8 @@ export class YamlFile {
       return undefined;
     }
     const doc = this.parseYaml(sink);
-    const [error] = doc?.errors ?? [];
+    // A tag of one's own (`!foo`) would be passed over by the parser.
+    const [error] = [...(doc?.errors ?? []), ...(doc?.warnings ?? [])];
     if (!error) return doc;
     // The parser goes on after an error, but what it then finds is mostly what the first one caused.
     const range: [number, number] = [error.pos[0], Math.max(error.pos[1], error.pos[0] + 1)];
@@ -167,7 +169,9 @@ export class YamlFile {
       } else break;
     }
     if (on === 'key' && isMap(node) && path.length > 0 && range === rangeOf(node)) range = [range[0], range[0] + 1];
-    if (span && isScalar(node) && (node.type === 'PLAIN' || node.type?.startsWith('QUOTE'))) {
+    // Where a text is written with escapes, its letters are not those of the file.
+    const isAsWritten = !/[\\\n]|''/.test(this.text.slice(range[0], range[1]));
+    if (span && isScalar(node) && isAsWritten && (node.type === 'PLAIN' || node.type?.startsWith('QUOTE'))) {
       const start = range[0] + (node.type === 'PLAIN' ? 0 : 1);
       return [start + span[0], start + span[1]];
     }
@@ -187,8 +191,10 @@ export class YamlFile {
 const COMPLEX_KEYS = 'it has too many complex keys ("? "); write each key as plain text before a colon.';
 
 /** What the parser found, for people who do not know its insides. */
-function wordError({ code, message, pos }: YAMLError, text: string): string {
+function wordError({ code, message, pos }: YAMLError | YAMLWarning, text: string): string {
   switch (code) {
+    case 'TAG_RESOLVE_FAILED':
+      return 'a tag that begins with "!" has no meaning here; remove it.';
     case 'MULTIPLE_DOCS':
       return 'a second document begins here after "---"; a file can hold only one.';
     case 'TAB_AS_INDENT':

@@ -118,7 +118,8 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
       const field = Object.hasOwn(shape.fields, key) ? shape.fields[key] : undefined;
       if (!field) {
         if (value[key] === null && isCutByComma(path)) continue;
-        const hint = shape.elsewhere && Object.hasOwn(shape.elsewhere, key) ? shape.elsewhere[key] : undefined;
+        const own = shape.elsewhere && Object.hasOwn(shape.elsewhere, key) ? shape.elsewhere[key] : undefined;
+        const hint = key === '<<' ? 'Merge keys are not read: repeat the keys, or use "include".' : own;
         sink.add('unknown-key', [...path, key], { key, title: shape.title, known, hint }, { on: 'key' });
       } else if (value[key] !== undefined) {
         out[key] = readAny(field.shape, value[key], [...path, key]);

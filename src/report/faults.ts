@@ -89,7 +89,7 @@ export const FAULTS = {
     `This probe depends on itself: ${p.way.join(' by ')}. Aim or measure one of them otherwise.`,
   'short-cooldown': (p: { ability: unknown; cooldown: unknown; ticks: unknown }) =>
     `The cooldown of ${p.cooldown}f ends before ${describe(p.ability)} does, which lasts ${p.ticks}f. Count it from the end, or make it longer.`,
-  syntax: (p: { why: unknown }) => `This is not valid YAML: ${p.why}`,
+  syntax: (p: { why: unknown }) => `This is not valid YAML or JSON: ${p.why}`,
   'time-range': (p: { longest: unknown; min: unknown; value: unknown }) =>
     `${describe(p.value)} is out of range: from ${p.min === 0 ? '0' : `${p.min}f`} to ${p.longest} is allowed.`,
   'time-rounded': (p: { rate: unknown; ticks: unknown; value: unknown }) =>
@@ -127,7 +127,9 @@ export const FAULTS = {
   'unknown-version': (p: { known: unknown; value: unknown }) =>
     `This is format ${describe(p.value)}, but this Loggia reads format ${p.known}: write "loggia: ${p.known}" at the top.`,
   'wrong-type': (p: { expected: unknown; found: unknown; known?: readonly unknown[] }) =>
-    `Expected ${p.expected}, but found ${p.found}${tail(undefined, p.known, 'Its keys are')}`,
+    p.found === 'nothing' && /map|^an? (?!number|condition|time|name)/.test(String(p.expected))
+      ? `Expected ${p.expected}, but found nothing. Write {} for an empty one.`
+      : `Expected ${p.expected}, but found ${p.found}${tail(undefined, p.known, 'Its keys are')}`,
 } satisfies Record<string, (p: never) => string>;
 
 /** The code of a diagnostic. */

@@ -1,4 +1,4 @@
-import { readdirSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'vitest';
 import type { Plan } from '../compile/plan.js';
@@ -14,13 +14,13 @@ export interface TestOptions {
 }
 
 /**
- * Registers every scenario of a folder, and of the folders in it, as a test of its own. A scenario that does not go as
+ * Registers every scenario of a folder, and of the folders in it, as a test of its own; other files are left out. A scenario that does not go as
  * expected fails with what was expected, what was there instead, and its story.
  */
 export function testScenarios(folder: string, { plan, root }: TestOptions = {}): void {
-  const files = readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter((file) =>
-    /\.(ya?ml|json)$/.test(file),
-  );
+  const files = readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter((file) => {
+    return /\.(ya?ml|json)$/.test(file) && /^[\s{]*"?scenario"?\s*:/m.test(readFileSync(join(folder, file), 'utf8'));
+  });
   if (files.length === 0) throw new Error(`testScenarios: there is no scenario in ${folder}.`);
   const movesets = new Movesets();
   for (const file of files.sort())

@@ -86,7 +86,7 @@ test.each([
   [
     'a second document',
     'rate: 60\n---\nrate: 30',
-    'b.yaml:2:1 error syntax: This is not valid YAML: a second document',
+    'b.yaml:2:1 error syntax: This is not valid YAML or JSON: a second document',
   ],
   ['nothing', '', 'b.yaml:1:1 error empty'],
 ])('an included file that is %s is told of', (_, text, told) => {
