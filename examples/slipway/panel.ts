@@ -56,13 +56,10 @@ export class Panel {
       this.fill(`pool-${name}`, (value - min) / (max - min));
     }
     for (const { name } of plan.abilities) {
-      const { may, reasons } = this.character.explain(name);
+      const { may, main, reasons } = this.character.explain(name);
       const state = readout.isRunning(name) ? 'running' : may ? 'may' : '';
       this.mark(name, state, reasons.map(wordReason).join('\n'));
-      this.show(
-        `ready-${name}`,
-        state === 'running' ? state : may ? 'may start' : escapeHtml(reasons.map(wordReason).join('; ')),
-      );
+      this.show(`ready-${name}`, state === 'running' ? state : main ? escapeHtml(wordReason(main)) : 'may start');
     }
   }
 
