@@ -26,6 +26,10 @@ const BUILT_IN: Readonly<Record<string, Tile>> = {
   ' ': { solid: false },
 };
 
+/** Letters for the kinds of a grid: those that Unicode leaves to everyone. */
+const FIRST_LETTER = 0xe000;
+const MOST_KINDS = 6000;
+
 /** One-way platforms are thin: a slab at the top of their tile. */
 const PLATFORM = 0.25;
 /** In tiles: what is only touched is looked at, too. */
@@ -60,6 +64,40 @@ export class TileWorld extends SolidWorld {
       });
     });
     this.cells = cells;
+  }
+
+  /**
+   * A world from the numbers of an editor's grid: row by row from the top left, 0 for an empty tile. What a number is
+   * not given in `tiles` is solid. Throws a RangeError where there are not `width` times `height` whole numbers.
+   */
+  static fromGrid(
+    width: number,
+    height: number,
+    cells: ArrayLike<number>,
+    { tiles = {}, size }: { tiles?: Readonly<Record<number, Tile>>; size?: number } = {},
+  ): TileWorld {
+    if (cells.length !== width * height)
+      throw new RangeError(
+        `TileWorld.fromGrid: ${width} times ${height} tiles need ${width * height} numbers, not ${cells.length}.`,
+      );
+    const letters = new Map<number, string>([[0, '.']]);
+    const legend: Record<string, Tile> = {};
+    const letterOf = (cell: number): string => {
+      const known = letters.get(cell);
+      if (known !== undefined) return known;
+      if (!Number.isInteger(cell) || letters.size > MOST_KINDS)
+        throw new RangeError(
+          `TileWorld.fromGrid: tiles must be whole numbers of at most ${MOST_KINDS} kinds; found ${cell}.`,
+        );
+      const letter = String.fromCharCode(FIRST_LETTER + letters.size);
+      letters.set(cell, letter);
+      legend[letter] = tiles[cell] ?? {};
+      return letter;
+    };
+    const rows = Array.from({ length: height }, (_, row) =>
+      Array.from({ length: width }, (_, column) => letterOf(cells[row * width + column])).join(''),
+    );
+    return new TileWorld(rows, { legend, size });
   }
 
   /** The middle of the floor of the tile with this letter, or undefined. */
