@@ -1,4 +1,4 @@
-import type { Plan } from '../compile/plan.js';
+import type { Names } from '../moveset/read.js';
 
 /** What formulas can read, by family: how it is written, what it gives, and what it is outside its time. */
 export interface FactDoc {
@@ -122,14 +122,14 @@ export const FUNCTION_DOCS: Readonly<Record<string, string>> = {
 };
 
 /** Every fact of a moveset, by the key it has in formulas, with its documentation. */
-export function documentFacts(plan: Plan): { key: string; doc: FactDoc | undefined }[] {
-  const known = new Map(Object.entries(plan.names).map(([kind, names]) => [kind, new Set(names)]));
+export function documentFacts(names: Names, facts: readonly string[]): { key: string; doc: FactDoc | undefined }[] {
+  const known = new Map(Object.entries(names).map(([kind, list]) => [kind, new Set(list)]));
   const patterns = FACT_DOCS.map((doc) => ({ doc, ...patternOf(doc.write) }));
   const fits = (key: string, { pattern, kinds }: ReturnType<typeof patternOf>) => {
-    const names = pattern.exec(key)?.slice(1);
-    return names?.every((name, i) => known.get(kinds[i])?.has(name) ?? true) ?? false;
+    const parts = pattern.exec(key)?.slice(1);
+    return parts?.every((name, i) => known.get(kinds[i])?.has(name) ?? true) ?? false;
   };
-  return plan.factNames().map((key) => ({ key, doc: patterns.find((pattern) => fits(key, pattern))?.doc }));
+  return facts.map((key) => ({ key, doc: patterns.find((pattern) => fits(key, pattern))?.doc }));
 }
 
 /** What keys of a family look like, and the kinds of the names in them. */

@@ -12,13 +12,14 @@ export const facts: CommandSpec = {
   async run([file], { json }, io) {
     const { loadMoveset } = await import('../format/index.js');
     const { documentFacts, FUNCTION_DOCS } = await import('../analysis/fact-docs.js');
-    const { plan, diagnostics } = await loadMoveset(file);
-    if (!plan) {
+    const { names, factNames, diagnostics } = await loadMoveset(file);
+    // A file with errors has facts all the same: a wrong formula is why people ask for them.
+    if (!names || !factNames) {
       for (const d of diagnostics) io.err(showDiagnostic(d, io.errColor));
-      io.err(`loggia facts: ${safe(file)} has errors; fix them first.`);
+      io.err(`loggia facts: ${safe(file)} cannot be read; fix that first.`);
       return 1;
     }
-    const known = documentFacts(plan);
+    const known = documentFacts(names, factNames());
     if (json) {
       const rows = known.map(({ key, doc }) => ({
         fact: key,

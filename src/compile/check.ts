@@ -28,6 +28,8 @@ export interface Compiled {
   readonly diagnostics: readonly Diagnostic[];
   /** The names it declares, also where there are errors; undefined for what is no moveset at all. */
   readonly names?: Names;
+  /** Every fact that its formulas can read, also where there are errors. */
+  readonly factNames?: () => readonly string[];
   /** How many more diagnostics there are than are listed: of a thousand, all are. */
   readonly omitted: number;
 }
@@ -59,9 +61,15 @@ export function checkMoveset(source: unknown, advise?: Advise): Compiled {
   const { plan, facts } = compilePlan(parsed, names, rate, sink);
   checkWhole(parsed, plan, faultyAbilities(sink.list), sink);
   const { failed, omitted } = sink;
-  if (failed) return { diagnostics: withoutAllowed(sink.list, source), omitted, names };
+  if (failed) return { diagnostics: withoutAllowed(sink.list, source), omitted, names, factNames: plan.factNames };
   advise?.({ plan, source: source as unknown as Moveset, parsed, read: facts, sink });
-  return { plan, diagnostics: withoutAllowed(sink.list, source), omitted: sink.omitted, names };
+  return {
+    plan,
+    diagnostics: withoutAllowed(sink.list, source),
+    omitted: sink.omitted,
+    names,
+    factNames: plan.factNames,
+  };
 }
 
 /** Abilities in which something is wrong already: what is missing in them may only be what could not be read. */

@@ -14,6 +14,8 @@ export interface Loaded {
   readonly plan?: Plan;
   /** The names that it declares, also where it has errors; undefined where it could not be read. */
   readonly names?: Names;
+  /** Every fact that its formulas can read, also where it has errors. */
+  readonly factNames?: () => readonly string[];
   /** The first {@link MOST_SHOWN} of each file, errors before warnings. */
   readonly diagnostics: readonly PlacedDiagnostic[];
   /** How many more there are. */
@@ -61,10 +63,10 @@ export function parseMoveset(
     sources[0].add(sink.list);
   }
   if (sources.some((source) => source.diagnostics.length > 0)) return placeAll(sources);
-  const { plan, names, diagnostics, omitted } = checkMoveset(data, advise);
+  const { plan, names, factNames, diagnostics, omitted } = checkMoveset(data, advise);
   const further = plan && options.check ? options.check(plan) : [];
   for (const d of [...diagnostics, ...further]) deepest(sources, d).add([d]);
-  return { plan, names, ...placeAll(sources, omitted) };
+  return { plan, names, factNames, ...placeAll(sources, omitted) };
 }
 
 /**
@@ -88,7 +90,7 @@ function deepest(sources: readonly YamlFile[], { path }: Diagnostic): YamlFile {
   return sources.reduce((best, source) => (source.depthOf(path) > best.depthOf(path) ? source : best));
 }
 
-function placeAll(sources: readonly YamlFile[], beside = 0): Omit<Loaded, 'plan' | 'names'> {
+function placeAll(sources: readonly YamlFile[], beside = 0): Omit<Loaded, 'plan' | 'names' | 'factNames'> {
   const placed = sources.map(place);
   const omitted = placed.reduce((sum, list, i) => sum + sources[i].diagnostics.length - list.length, beside);
   return { diagnostics: placed.flat(), omitted, files: sources.map((source) => source.file) };

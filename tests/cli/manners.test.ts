@@ -186,7 +186,7 @@ test('check prints SARIF, and help and near options are at hand', () => {
 
 test('facts, types and the schema know the names of a moveset', () => {
   const text = `${GOOD}pools: { wind: { max: 3 } }\ninputs: { jump: { button: Space } }\n`;
-  const { shell } = inFolder({ 'pell.yaml': text, 'faulty.yaml': `${text}abilities: { hop: {} }\n` });
+  const { shell } = inFolder({ 'pell.yaml': text, 'faulty.yaml': `${text}body: { walk: { speed: fast } }\n` });
   expect(shell('loggia facts pell.yaml').out).toMatch(
     /pool\.\{pool\} +number +The amount in the pool\.\n +pool\.wind\n/,
   );
@@ -196,6 +196,8 @@ test('facts, types and the schema know the names of a moveset', () => {
     gives: 'condition',
     doc: 'The input is held.',
   });
+  // Whoever has a wrong formula wants to know the right facts.
+  expect(shell('loggia facts faulty.yaml').out).toBe(shell('loggia facts pell.yaml').out);
   expect(shell('loggia types pell.yaml').out).toContain(
     'export interface PellNames {\n  pool: "wind";\n  button: "jump";',
   );
