@@ -53,11 +53,14 @@ export async function main(words: readonly string[], io: Io): Promise<ExitCode> 
   }
   const [first] = words;
   const known = [...COMMANDS.map(({ name }) => name), 'help'];
-  if (first && !first.startsWith('-') && !known.includes(first)) {
+  const strange = words
+    .slice(0, first === 'help' ? 2 : 1)
+    .find((word) => !word.startsWith('-') && !known.includes(word));
+  if (strange !== undefined) {
     const { nearestName } = await import('../report/nearest.js');
-    const nearest = nearestName(first, known);
+    const nearest = nearestName(strange, known);
     const way = nearest ? `Did you mean "${nearest}"?` : `The commands are ${known.join(', ')}.`;
-    io.err(`loggia: there is no command "${safe(first)}". ${way}`);
+    io.err(`loggia: there is no command "${safe(strange)}". ${way}`);
     return 2;
   }
   if (!first) {

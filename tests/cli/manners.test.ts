@@ -181,6 +181,10 @@ test('check prints SARIF, and help and near options are at hand', () => {
     err: expect.stringContaining('sarif'),
   });
   expect(shell('loggia help run')).toMatchObject({ status: 0, out: expect.stringContaining('--jobs') });
+  expect(shell('loggia help rnu')).toMatchObject({
+    status: 2,
+    err: 'loggia: there is no command "rnu". Did you mean "run"?\n',
+  });
   expect(shell('loggia check --formt json bad.yaml').err).toContain('Did you mean --format');
 });
 
