@@ -1,6 +1,6 @@
 import type { Given } from '../compile/check.js';
 import type { AbilityPlan, Plan } from '../compile/plan.js';
-import type { Node } from '../moveset/formula.js';
+import { type Node, splitAnd } from '../moveset/formula.js';
 import { bindingsOf, kindOf } from '../moveset/inputs/index.js';
 import { isPlain, type Parsed, type ParsedFormula } from '../moveset/read.js';
 import type { Moveset } from '../moveset/types.js';
@@ -134,9 +134,7 @@ interface Part {
 function conjuncts({ source, node }: ParsedFormula): Part[] {
   if (source === false) return [{ text: 'false', node: { kind: 'truth', value: false, from: 0, to: 0 } }];
   if (typeof source !== 'string' || !node) return [];
-  const split = (node: Node): Node[] =>
-    node.kind === 'binary' && node.op === 'and' ? [...split(node.left), ...split(node.right)] : [node];
-  return split(node).map((node) => ({ node, text: source.slice(node.from, node.to) }));
+  return splitAnd(node).map((node) => ({ node, text: source.slice(node.from, node.to) }));
 }
 
 /** `pool.wind >= 9` and the like. */

@@ -1,5 +1,6 @@
 import type { AbilityPlan, PhasePlan, Plan, ScopePlan } from '../compile/plan.js';
-import type { Parsed } from '../moveset/read.js';
+import { splitAnd } from '../moveset/formula.js';
+import type { Parsed, ParsedFormula } from '../moveset/read.js';
 import type { Code, Path, Sink, Told } from '../report/diagnostic.js';
 
 export function warn<C extends Code>(
@@ -34,8 +35,12 @@ export function covers(wide: Uint8Array | null, narrow: Uint8Array | null): bool
   return narrow.every((allowed, i) => allowed === 0 || wide[i] === 1);
 }
 
-/** The sources of an ability's conditions, to compare them by what was written. */
+/** The parts of an ability's conditions, to compare them by what was written. */
 export function conditionsOf(parsed: Parsed, { name }: AbilityPlan): string[] {
-  const when: (Parsed | undefined)[] = parsed.abilities?.[name]?.when ?? [];
-  return when.flatMap((w) => (w ? String(w.source).split(/\s+and\s+/) : []));
+  const when: (ParsedFormula | undefined)[] = parsed.abilities?.[name]?.when ?? [];
+  return when.flatMap((formula) => {
+    if (!formula) return [];
+    const source = String(formula.source);
+    return formula.node ? splitAnd(formula.node).map(({ from, to }) => source.slice(from, to)) : [source];
+  });
 }

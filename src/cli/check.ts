@@ -1,6 +1,6 @@
 import type { ClipTable, Loaded, PlacedDiagnostic } from '../format/index.js';
 import { count } from '../report/words.js';
-import type { CommandSpec } from './command.js';
+import { type CommandSpec, ROOT_OPTION, rootOf } from './command.js';
 import { type ExitCode, type Io, safe, showDiagnostic } from './io.js';
 
 interface Report extends Loaded {
@@ -17,13 +17,14 @@ export const check: CommandSpec = {
   argsDoc: 'moveset files, YAML or JSON',
   options: [
     ['--clips <table>', 'compare clips with a JSON table of their lengths in seconds'],
-    ['--root <folder>', 'the folder that included files must be in (default: the nearest with package.json or .git)'],
+    ROOT_OPTION,
     ['--watch', 'check again whenever one of the files changes'],
     ['--format <format>', `how to print: ${FORMATS.join(', ')} (default: text)`],
     ['--json', 'the same as --format json'],
   ],
   example: 'loggia check demo/boatyard/pell.yaml',
-  async run(files, { clips, root, watch, format, json }, io) {
+  async run(files, given, io) {
+    const { clips, watch, format, json } = given;
     const printed = json ? 'json' : (format ?? 'text');
     if (!isFormat(printed)) {
       io.err(`loggia check: there is no format "${safe(String(printed))}". The formats are ${FORMATS.join(', ')}.`);
@@ -31,7 +32,7 @@ export const check: CommandSpec = {
     }
     const table = clips === undefined ? {} : await readTable(String(clips), io);
     if (!table) return 2;
-    const options = { ...table, ...(root !== undefined && { root: String(root) }) };
+    const options = { ...table, ...rootOf(given) };
     if (!watch) return checkOnce(files, options, printed, io).then(({ code }) => code);
     for (;;) {
       const { watched } = await checkOnce(files, options, printed, io);

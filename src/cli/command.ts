@@ -11,3 +11,14 @@ export interface CommandSpec {
   readonly example: string;
   run(args: readonly string[], options: Readonly<Record<string, string | true | undefined>>, io: Io): Promise<ExitCode>;
 }
+
+/** The option of every command that reads a moveset with what it includes. */
+export const ROOT_OPTION = [
+  '--root <folder>',
+  'the folder that included files must be in (default: the nearest with package.json or .git)',
+] as const;
+
+/** What that option gives to a loader; nothing, so that its default holds, where it is left out. */
+export function rootOf({ root }: Readonly<Record<string, string | true | undefined>>): { root?: string } {
+  return root === undefined ? {} : { root: String(root) };
+}

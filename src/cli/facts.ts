@@ -1,6 +1,6 @@
 import type { FactDoc } from '../analysis/fact-docs.js';
 import type { CommandSpec } from './command.js';
-import { type Io, safe, showDiagnostic } from './io.js';
+import { type Io, refuse, safe } from './io.js';
 
 export const facts: CommandSpec = {
   name: 'facts',
@@ -14,11 +14,8 @@ export const facts: CommandSpec = {
     const { documentFacts, FUNCTION_DOCS } = await import('../analysis/fact-docs.js');
     const { names, factNames, diagnostics } = await loadMoveset(file);
     // A file with errors has facts all the same: a wrong formula is why people ask for them.
-    if (!names || !factNames) {
-      for (const d of diagnostics) io.err(showDiagnostic(d, io.errColor));
-      io.err(`loggia facts: ${safe(file)} cannot be read; fix that first.`);
-      return 1;
-    }
+    if (!names || !factNames)
+      return refuse(io, diagnostics, `loggia facts: ${safe(file)} cannot be read; fix that first.`);
     const known = documentFacts(names, factNames());
     if (json) {
       const rows = known.map(({ key, doc }) => ({
@@ -50,11 +47,8 @@ function printFamilies(known: readonly { key: string; doc: FactDoc | undefined }
     io.out(io.color.bold(family));
     for (const [doc, keys] of docs) {
       const otherwise = doc.otherwise ? io.color.dim(` (${doc.otherwise})`) : '';
-      if (!doc.write.includes('{')) io.out(`  ${doc.write.padEnd(26)} ${doc.gives.padEnd(9)}  ${doc.doc}${otherwise}`);
-      else {
-        io.out(`  ${doc.write.padEnd(26)} ${doc.gives.padEnd(9)}  ${doc.doc}${otherwise}`);
-        for (const line of wrap(keys, 100)) io.out(io.color.cyan(`      ${line}`));
-      }
+      io.out(`  ${doc.write.padEnd(26)} ${doc.gives.padEnd(9)}  ${doc.doc}${otherwise}`);
+      if (doc.write.includes('{')) for (const line of wrap(keys, 100)) io.out(io.color.cyan(`      ${line}`));
     }
   }
 }

@@ -1,5 +1,5 @@
 import pc from 'picocolors';
-import type { PlacedDiagnostic } from '../format/parse.js';
+import { type PlacedDiagnostic, paintDiagnostic, paintExcerpt } from '../format/show.js';
 import { escapeText } from '../report/words.js';
 
 type Colors = ReturnType<typeof pc.createColors>;
@@ -26,8 +26,12 @@ export const safe = escapeText;
 /** A diagnostic as a line, with the line of the file below it. */
 export function showDiagnostic(d: PlacedDiagnostic, color: Colors): string {
   const paint = d.severity === 'error' ? color.red : color.yellow;
-  const head = `${safe(d.file)}:${d.line}:${d.column} ${paint(d.severity)} ${d.code}: ${d.sentence}`;
-  if (d.excerpt === '') return head;
-  const [from, to] = d.caret;
-  return `${head}\n    ${d.excerpt}\n    ${' '.repeat(from)}${paint('^'.repeat(to - from))}`;
+  return [paintDiagnostic(d, paint), paintExcerpt(d, paint)].filter(Boolean).join('\n');
+}
+
+/** Says why a command can't do its work on a file: what is wrong in it, and a sentence. */
+export function refuse(io: Io, diagnostics: readonly PlacedDiagnostic[], sentence: string): ExitCode {
+  for (const d of diagnostics) io.err(showDiagnostic(d, io.errColor));
+  io.err(sentence);
+  return 1;
 }

@@ -1,4 +1,4 @@
-import type { CommandSpec } from './command.js';
+import { type CommandSpec, ROOT_OPTION, rootOf } from './command.js';
 import { safe, showDiagnostic } from './io.js';
 
 export const pack: CommandSpec = {
@@ -6,15 +6,13 @@ export const pack: CommandSpec = {
   summary: 'Check a moveset and write it as JSON that a game can ship without checks and parsers.',
   args: '<file>',
   argsDoc: 'a moveset file, YAML or JSON',
-  options: [
-    ['--out <file>', 'where to write it (default: the standard output)'],
-    ['--root <folder>', 'the folder that included files must be in (default: the nearest with package.json or .git)'],
-  ],
+  options: [['--out <file>', 'where to write it (default: the standard output)'], ROOT_OPTION],
   example: 'loggia pack demo/boatyard/pell.yaml --out pell.packed.json',
-  async run([file], { out, root }, io) {
+  async run([file], given, io) {
+    const { out } = given;
     const { loadMoveset } = await import('../format/index.js');
     const { packMoveset } = await import('../compile/pack.js');
-    const { plan, diagnostics, files } = await loadMoveset(file, root === undefined ? {} : { root: String(root) });
+    const { plan, diagnostics, files } = await loadMoveset(file, rootOf(given));
     for (const d of diagnostics) io.err(showDiagnostic(d, io.errColor));
     if (!plan) {
       io.err(`loggia pack: ${safe(file)} has errors; nothing was written.`);

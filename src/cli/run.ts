@@ -1,6 +1,6 @@
 import type { ScenarioReport } from '../scenario/index.js';
 import { diagnosticToJson } from './check.js';
-import type { CommandSpec } from './command.js';
+import { type CommandSpec, rootOf } from './command.js';
 import { type Io, safe, showDiagnostic } from './io.js';
 
 /** Longest story that is printed of a scenario that failed among others. */
@@ -18,7 +18,8 @@ export const run: CommandSpec = {
     ['--json', 'print the results, with a row for each tick, as JSON'],
   ],
   example: 'loggia run demo/boatyard/scenarios/second-dash-refused.yaml',
-  async run(files, { story, jobs, root, json }, io) {
+  async run(files, given, io) {
+    const { story, jobs, json } = given;
     const keep = json ? 'everything' : story || files.length === 1 ? 'story' : 'nothing';
     const workers = jobs ? (await import('node:os')).availableParallelism() : 1;
     const { runMany } = await import('./run-many.js');
@@ -26,7 +27,7 @@ export const run: CommandSpec = {
     const rows: unknown[] = [];
     let good = 0;
     let done = 0;
-    await runMany(files, { keep, workers, ...(root !== undefined && { root: String(root) }) }, (report) => {
+    await runMany(files, { keep, workers, ...rootOf(given) }, (report) => {
       io.progress();
       if (report.result?.passed) good++;
       if (json) rows.push(toJson(report));

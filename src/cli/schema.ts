@@ -1,5 +1,5 @@
 import type { CommandSpec } from './command.js';
-import { safe, showDiagnostic } from './io.js';
+import { refuse, safe } from './io.js';
 
 const FORMATS = ['moveset', 'scenario'];
 
@@ -21,11 +21,8 @@ export const schema: CommandSpec = {
     if (typeof file === 'string') {
       const loaded = await loadMoveset(file);
       names = loaded.names;
-      if (!names) {
-        for (const d of loaded.diagnostics) io.err(showDiagnostic(d, io.errColor));
-        io.err(`loggia schema: ${safe(file)} cannot be read; nothing was printed.`);
-        return 1;
-      }
+      if (!names)
+        return refuse(io, loaded.diagnostics, `loggia schema: ${safe(file)} cannot be read; nothing was printed.`);
     }
     io.out(JSON.stringify(format === 'moveset' ? movesetSchema(names) : scenarioSchema(names), null, 2));
     return 0;

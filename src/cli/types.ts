@@ -1,6 +1,6 @@
 import type { NameTypes } from '../moveset/name-types.js';
 import type { CommandSpec } from './command.js';
-import { safe, showDiagnostic } from './io.js';
+import { refuse, safe } from './io.js';
 
 export const types: CommandSpec = {
   name: 'types',
@@ -12,11 +12,7 @@ export const types: CommandSpec = {
   async run([file], _, io) {
     const { loadMoveset } = await import('../format/index.js');
     const { plan, diagnostics } = await loadMoveset(file);
-    if (!plan) {
-      for (const d of diagnostics) io.err(showDiagnostic(d, io.errColor));
-      io.err(`loggia types: ${safe(file)} has errors; nothing was printed.`);
-      return 1;
-    }
+    if (!plan) return refuse(io, diagnostics, `loggia types: ${safe(file)} has errors; nothing was printed.`);
     const name = `${typeName(plan.name)}Names`;
     io.out(
       `// Names of the moveset ${safe(plan.name)}. Made by "loggia types"; run it again when the moveset changes.`,

@@ -436,20 +436,18 @@ class PlanCompiler {
       return () => false;
     }
     this.compiling.push(condition);
-    const { own } = this.formulas;
-    this.formulas.own = undefined;
-    const test = this.formulas.truth(this.parsed.conditions?.[condition]);
-    this.formulas.own = own;
+    const test = this.within(undefined, () => this.formulas.truth(this.parsed.conditions?.[condition]));
     this.compiling.pop();
     this.conditions.set(condition, test);
     return test;
   }
 
   /** `charge` and `level(x)` mean the ability whose formulas are compiled. */
-  private within<R>(ability: string, compile: () => R): R {
+  private within<R>(ability: string | undefined, compile: () => R): R {
+    const { own } = this.formulas;
     this.formulas.own = ability;
     const result = compile();
-    this.formulas.own = undefined;
+    this.formulas.own = own;
     return result;
   }
 

@@ -1,4 +1,4 @@
-import type { Node } from '../moveset/formula.js';
+import { type Node, splitAnd } from '../moveset/formula.js';
 import type { Facts } from '../moveset/name-types.js';
 import { MOST, type ParsedFormula } from '../moveset/read.js';
 import { toTicks } from '../moveset/time.js';
@@ -387,10 +387,6 @@ export class FormulaCompiler {
 /** `held(move.left)`: a call of a fact, as its key is written. */
 function callKey(node: Extract<Node, { kind: 'call' }>): string {
   return `${node.name}(${node.args.map((arg) => (arg.kind === 'name' ? arg.name : '?')).join(', ')})`;
-}
-
-function splitAnd(node: Node): Node[] {
-  return node.kind === 'binary' && node.op === 'and' ? [...splitAnd(node.left), ...splitAnd(node.right)] : [node];
 }
 
 function factsIn(node: Node): string[] {

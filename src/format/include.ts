@@ -35,11 +35,10 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
   const sources: YamlFile[] = [];
   const parts = new Map<string, unknown>();
   const { read, root = folderOf(file), allows = (path) => isInside(root, path) } = options;
-  const data = gatherFile(text, resolvePath('', file), []);
+  const data = gatherFile(new YamlFile(text, file, HINT), resolvePath('', file), []);
   return { data, sources };
 
-  function gatherFile(text: string, path: string, way: readonly string[]): unknown {
-    const source = new YamlFile(text, sources.length === 0 ? file : path, HINT);
+  function gatherFile(source: YamlFile, path: string, way: readonly string[]): unknown {
     sources.push(source);
     const { data } = source;
     if (!isPlain(data) || data.include === undefined) return data;
@@ -64,10 +63,9 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
     if (typeof entry !== 'string')
       return fail('wrong-type', { expected: 'the path of a file', found: describe(entry) });
     const path = resolvePath(folderOf(source.file), entry);
-    if (!path) return fail('include-outside', { value: entry, root: root || 'this folder' });
     if (way.includes(path)) return fail('include-cycle', { way: [...way.slice(way.indexOf(path)), path] });
     if (way.length > DEEPEST) return fail('too-deep', { limit: DEEPEST });
-    if (!allows(path)) return fail('include-outside', { value: entry, root: root || 'this folder' });
+    if (!path || !allows(path)) return fail('include-outside', { value: entry, root: root || 'this folder' });
     if (parts.has(path)) return { data: parts.get(path) as Record<string, unknown>, path };
     if (sources.length > MOST_FILES) return fail('too-many', { count: sources.length + 1, min: 0, max: MOST_FILES });
     const result = read ? read(path) : { fault: { params: { why: 'nothing can be included here' } } };
@@ -75,8 +73,8 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
       const { why = 'it is not a small UTF-8 file' } = result.fault.params as { why?: string };
       return fail('file-unreadable', { why: `${why} (${path})` });
     }
-    const part = gatherFile(result.text, path, way);
-    const data = checkPart(sources.find((other) => other.file === path) as YamlFile, part);
+    const part = new YamlFile(result.text, path, HINT);
+    const data = checkPart(part, gatherFile(part, path, way));
     parts.set(path, data);
     return { data, path };
   }

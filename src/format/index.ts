@@ -31,11 +31,4 @@ export async function compileFile(file: string, options: LoadOptions = {}): Prom
 
 export { type ClipTable, checkClips, parseClipTable } from './clips.js';
 export { movesetSchema, toJsonSchema } from './json-schema.js';
-export {
-  compileText,
-  formatDiagnostic,
-  formatExcerpt,
-  type Loaded,
-  type PlacedDiagnostic,
-  parseMoveset,
-} from './parse.js';
+export * from './text.js';

@@ -7,6 +7,7 @@ import { type Diagnostic, Sink } from '../report/diagnostic.js';
 import { wordDiagnostic } from '../report/wording.js';
 import { escapeText } from '../report/words.js';
 import { gather, type IncludeOptions } from './include.js';
+import { formatDiagnostic, type PlacedDiagnostic } from './show.js';
 import type { YamlFile } from './yaml-file.js';
 
 /** A moveset read from text: its plan unless there are errors, and what was found, file by file in its order. */
@@ -22,20 +23,6 @@ export interface Loaded {
   readonly omitted: number;
   /** The files it is made of: the first, then those it includes. */
   readonly files: readonly string[];
-}
-
-/** A diagnostic with the place it points to. */
-export interface PlacedDiagnostic extends Diagnostic {
-  readonly file: string;
-  /** From 1 on. */
-  readonly line: number;
-  readonly column: number;
-  /** What is wrong and what to do, in a sentence. */
-  readonly sentence: string;
-  /** The line of the file, or the part of it around the place; escaped, so that it stays one line. */
-  readonly excerpt: string;
-  /** Half-open columns of `excerpt`, from 0 on, that are meant. */
-  readonly caret: readonly [from: number, to: number];
 }
 
 /** Further diagnostics of a compiled moveset, such as those that need files of their own. */
@@ -122,15 +109,4 @@ function excerptOf(text: string, column: number, length: number): Pick<PlacedDia
   const excerpt = `${before}${meant}${after}`.slice(0, EXCERPT);
   const from = before.length;
   return { excerpt, caret: [from, Math.max(from + 1, Math.min(from + meant.length, excerpt.length))] };
-}
-
-/** `pell.yaml:12:7 error unknown-name: There is no pool "winf". Did you mean "wind"?` */
-export function formatDiagnostic(d: PlacedDiagnostic): string {
-  return `${escapeText(d.file)}:${d.line}:${d.column} ${d.severity} ${d.code}: ${d.sentence}`;
-}
-
-/** The line of the file that a diagnostic points to, and below it a mark under what is meant; empty for an empty line. */
-export function formatExcerpt({ excerpt, caret: [from, to] }: PlacedDiagnostic): string {
-  if (excerpt === '') return '';
-  return `    ${excerpt}\n    ${' '.repeat(from)}${'^'.repeat(to - from)}`;
 }

@@ -1,7 +1,7 @@
 import { closeSync, constants, fstatSync, openSync, readSync } from 'node:fs';
 import type { Code, Diagnostic, Told } from '../report/diagnostic.js';
 import { wordDiagnostic } from '../report/wording.js';
-import type { PlacedDiagnostic } from './parse.js';
+import type { PlacedDiagnostic } from './show.js';
 import { MOST_BYTES } from './yaml-file.js';
 
 /** How long a pipe may be silent, in milliseconds. */

@@ -6,7 +6,7 @@ import { dirname, isAbsolute, join, relative, resolve } from 'node:path';
  * the folder of the file itself. Links are followed.
  */
 export function findRoot(file: string): string {
-  const own = real(dirname(file));
+  const own = realPath(dirname(file));
   for (let folder = own; ; folder = dirname(folder)) {
     if (existsSync(join(folder, 'package.json')) || existsSync(join(folder, '.git'))) return folder;
     if (folder === dirname(folder)) return own;
@@ -15,11 +15,12 @@ export function findRoot(file: string): string {
 
 /** Whether a path lies in a folder, links followed. */
 export function isInFolder(root: string, path: string): boolean {
-  const way = relative(real(root), real(path));
+  const way = relative(realPath(root), realPath(path));
   return way !== '..' && !/^\.\.[/\\]/.test(way) && !isAbsolute(way);
 }
 
-function real(path: string): string {
+/** A path without links; as it is, where there is no such file. */
+export function realPath(path: string): string {
   try {
     return realpathSync(path);
   } catch {

@@ -1,9 +1,3 @@
 export type { IncludeOptions } from './include.js';
-export {
-  compileText,
-  formatDiagnostic,
-  formatExcerpt,
-  type Loaded,
-  type PlacedDiagnostic,
-  parseMoveset,
-} from './parse.js';
+export { compileText, type Loaded, parseMoveset } from './parse.js';
+export { formatDiagnostic, formatExcerpt, type PlacedDiagnostic } from './show.js';

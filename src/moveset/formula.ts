@@ -9,6 +9,11 @@ export type Node =
   | { kind: 'unary'; op: '-' | 'not'; of: Node; from: number; to: number }
   | { kind: 'binary'; op: BinaryOp; left: Node; right: Node; from: number; to: number };
 
+/** The parts of a condition that `and` joins at its top. */
+export function splitAnd(node: Node): Node[] {
+  return node.kind === 'binary' && node.op === 'and' ? [...splitAnd(node.left), ...splitAnd(node.right)] : [node];
+}
+
 export type BinaryOp = 'or' | 'and' | '<' | '<=' | '>' | '>=' | '==' | '!=' | '+' | '-' | '*' | '/' | '%';
 
 export type FormulaFault = { from: number; to: number } & (

@@ -20,10 +20,9 @@ export function askProbe(c: Frame, plan: Plan, index: number, moment: number, an
   const out = plan.probesAt + index * PROBE;
   if (r[out + Q_MOMENT] === moment) return;
   r[out + Q_MOMENT] = moment;
+  const { at, ray, on, aim, reach, box, ownBox } = plan.probes[index];
   // A function that reads this very probe for its reach finds a miss, not what was true some ticks ago.
-  r.fill(0, out + Q_HIT, out + Q_HIT + PROBE - 1);
-  const probe = plan.probes[index];
-  const { at, ray, on, aim, reach, box, ownBox } = probe;
+  if (reach.run !== null) r.fill(0, out + Q_HIT, out + PROBE);
   const fx = r[FX];
   const fz = r[FZ];
   reach.run?.(c);

@@ -1,10 +1,9 @@
-import { realpathSync } from 'node:fs';
 import { dirname, isAbsolute, join } from 'node:path';
 import type { Plan } from '../compile/plan.js';
 import { type Loaded, loadMoveset, type PlacedDiagnostic } from '../format/index.js';
 import { place } from '../format/parse.js';
 import { readText } from '../format/read-text.js';
-import { findRoot, isInFolder } from '../format/root.js';
+import { findRoot, isInFolder, realPath } from '../format/root.js';
 import { YamlFile } from '../format/yaml-file.js';
 import { isPlain, noNames, type Parsed, read } from '../moveset/read.js';
 import { Sink } from '../report/diagnostic.js';
@@ -44,7 +43,7 @@ export class Movesets {
   private readonly loaded = new Map<string, Promise<Loaded>>();
 
   load(file: string, root: string): Promise<Loaded> {
-    const key = `${real(file)}\n${root}`;
+    const key = `${realPath(file)}\n${root}`;
     const loaded = this.loaded.get(key) ?? loadMoveset(file, { root });
     this.loaded.set(key, loaded);
     return loaded;
@@ -109,12 +108,4 @@ async function findMoveset(source: YamlFile, options: RunOptions): Promise<Parti
 function linesOf(source: YamlFile): number[] {
   const { expect } = source.data as Parsed;
   return Array.isArray(expect) ? expect.map((_, i) => source.position(source.rangeAt(['expect', i])[0]).line) : [];
-}
-
-function real(path: string): string {
-  try {
-    return realpathSync(path);
-  } catch {
-    return path;
-  }
 }

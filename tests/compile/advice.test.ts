@@ -103,6 +103,11 @@ test.each([
   ['the first with charges', HOP.replace('}, p', '}, charges: { max: 1, refill: landed }, p') + LATER, []],
   ['the first locked', HOP.replace('}, p', '}, locked: true, p') + LATER, []],
   [
+    'the second where one of two things holds',
+    HOP.replace('}, p', '}, when: grounded, p') + LATER.replace('}, p', '}, when: vx > 1 or vy > 1 and grounded, p'),
+    [],
+  ],
+  [
     'the first in another loadout',
     `${HOP}${LATER}loadouts: { rigger: { abilities: hop }, diver: { abilities: later } }\n`,
     [],
