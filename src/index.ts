@@ -12,7 +12,7 @@ export type { Ending, LoggiaEvent, Via } from './report/events.js';
 export { mainReason, type Reason, type ReasonFact, wordReason, wordRefusal } from './report/reasons.js';
 export { UsageError } from './report/usage-error.js';
 export { wordDiagnostic, wordPath } from './report/wording.js';
-export { Character, type CharacterOptions, type Explanation } from './runtime/character.js';
+export { Character, type CharacterOptions, type Explanation, type Preview } from './runtime/character.js';
 export type { Contacts, Door } from './runtime/door.js';
 export { type LoadedProgress, loadProgress, type Progress, saveProgress } from './runtime/progress.js';
 export type { Drive, Readout } from './runtime/readout.js';

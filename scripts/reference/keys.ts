@@ -97,7 +97,9 @@ function describeType(shape: Shape): string {
     case 'word':
       return shape.what ?? shape.of.map((word) => `\`${word}\``).join(', ');
     case 'name': {
-      const calls = Object.entries(shape.calls ?? {}).map(([word, kind]) => `\`${word}(${kind})\``);
+      const calls = Object.entries(shape.calls ?? {}).map(
+        ([word, inner]) => `\`${word}(${inner.of.length > 1 ? 'point' : inner.of[0]})\``,
+      );
       return `name of ${[...shape.of.map(withArticle), ...(shape.words ?? []).map((word) => `\`${word}\``), ...calls].join(', ')}`;
     }
     case 'list':

@@ -11,6 +11,8 @@ export const EVENT_WORDS: Record<LoggiaEvent['kind'], string> = {
   landed: 'The feet touched the ground.',
   left: 'The feet left the ground.',
   stuck: 'The body is inside something solid, and there is no room to push it out to.',
+  fell: 'The body fell out of the world, at a lower edge that says `fall`.',
+  warped: 'A warp put the feet at `x`, `y`, `z`.',
   emitted: 'An `emit` of a stance, ability, phase or beat: for the host.',
   received: 'The host sent this event in with `door.event`.',
   clip: 'Another clip is to be shown; `null` for none.',
@@ -31,6 +33,8 @@ export const REASON_WORDS: Record<Reason['code'], string> = {
   pool: 'A pool has too little.',
   restart: 'Its upkeep ran out, and a pool has less than is needed to start again.',
   cost: 'The function for its cost returned no number.',
+  room: 'Its warp finds no place with room for the body.',
+  target: 'Its warp has no point or direction: `wants` are those that it looks for.',
   barred: 'An ability that is running bars it.',
   busy: 'Its lane is busy with an ability (and phase) that is not open to it.',
   running: 'It is running already.',
@@ -45,7 +49,8 @@ export const ENDING_WORDS: Record<Ending, string> = {
   followed: 'Another ability followed it: it was `open` to that one.',
   broken: 'Another ability broke it by `breaks`.',
   code: '`door.end` ended it.',
-  interrupted: 'A condition of `interrupt` held, or a charge with `early: cancel` was released early.',
+  interrupted:
+    'A condition of `interrupt` held, or a charge with `early: cancel` was released early, or a warp led nowhere as it began.',
   couldNotPay: 'The phase named by `pay` could not pay the cost.',
   unavailable: 'It was forgotten, or is not in the loadout that became active.',
 };

@@ -36,7 +36,13 @@ export function advise(given: Given): void {
 function adviseInputs({ plan, parsed, read, sink }: Given): void {
   if (read === null) return;
   const used = new Set<string>();
-  const use = (name: unknown) => used.add(String(name).split('.')[0]);
+  /** A name by itself, with a side or option, or within the parentheses of a direction. */
+  const use = (name: unknown) =>
+    used.add(
+      String(name)
+        .replace(/^\w+\((.*)\)$/, '$1')
+        .split('.')[0],
+    );
   const walking = plan.sticks.find((stick) => stick.at === plan.walkStick);
   if (walking) use(walking.name);
   for (const key of read) {
@@ -50,10 +56,11 @@ function adviseInputs({ plan, parsed, read, sink }: Given): void {
   };
   for (const ability of Object.values((parsed.abilities ?? {}) as Parsed)) {
     visit(ability?.start);
-    for (const scope of [ability, ...(ability?.phases ?? [])]) visit([scope?.move?.along, scope?.face]);
+    for (const scope of [ability, ...(ability?.phases ?? [])])
+      visit([scope?.move?.along, scope?.face, scope?.warp, scope?.mark]);
   }
   for (const scope of Object.values({ ...parsed.stances, ...parsed.loadouts } as Parsed)) visit(scope?.face);
-  for (const probe of Object.values((parsed.probes ?? {}) as Parsed)) visit(probe?.along);
+  for (const probe of Object.values((parsed.probes ?? {}) as Parsed)) visit([probe?.along, probe?.from]);
   for (const name of Object.keys(parsed.inputs ?? {}))
     if (!used.has(name)) warn(sink, 'unread-input', ['inputs', name], { input: name });
 }

@@ -26,7 +26,8 @@ export const types: CommandSpec = {
     function namesOf(kind: keyof NameTypes): readonly string[] {
       if (kind === 'phase')
         return [...new Set(plan?.phases.map((phase) => phase.name).filter((name) => !/^\d+$/.test(name)))];
-      if (kind === 'untyped') return [];
+      if (kind === 'untyped' || kind === 'ownMark') return [];
+      if (kind === 'option') return (plan?.names.button ?? []).filter((_, i) => (plan?.choiceOf[i].at ?? -1) >= 0);
       if (kind === 'input') return plan?.names.button ?? [];
       const all = plan?.names[kind] ?? [];
       return kind === 'button' ? all.filter((button) => !button.includes('.')) : all;
@@ -39,6 +40,13 @@ const KINDS: Record<keyof NameTypes, true> = {
   pool: true,
   button: true,
   stick: true,
+  aim: true,
+  choice: true,
+  option: true,
+  place: true,
+  mark: true,
+  ownMark: true,
+  surface: true,
   probe: true,
   lane: true,
   stance: true,

@@ -1,11 +1,13 @@
 import { compileDirections } from '../moveset/directions/direction.js';
+import { compilePoint } from '../moveset/directions/point.js';
 import type { EffectTools, Piece } from '../moveset/effects/effect.js';
 import { EFFECTS } from '../moveset/effects/index.js';
+import { optionsOf } from '../moveset/inputs/choice.js';
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
 import type { NameKind } from '../moveset/shape.js';
-import type { Test } from '../record/frame.js';
+import type { Test, Warping } from '../record/frame.js';
 import { layOut, PROBE, ROOM } from '../record/layout.js';
-import { A_ENDED, COOLDOWN, LANE, NEVER, POOL, STICK } from '../record/slots.js';
+import { A_ENDED, AIM, CHOICE, COOLDOWN, LANE, MARK, NEVER, POOL, STICK } from '../record/slots.js';
 import type { Sink } from '../report/diagnostic.js';
 import { firstOf } from './conditions.js';
 import { allFacts, wearing } from './facts.js';
@@ -107,6 +109,7 @@ class PlanCompiler {
       named: (condition) => this.named(condition),
       phasesOf: (ability) => [...new Set(phaseNames(this.parsed.abilities?.[ability]))],
       heights: names.shape.map((shape) => shapesOf(parsed)[shape]?.[1] ?? 0),
+      optionsOf: (choice) => optionsOf(parsed.inputs?.[choice] ?? {}),
       levelsOf: (ability) => levelsOf(this.parsed.abilities?.[ability]),
       cooldownAt: (ability) => this.cooldownAt(names.ability[ability]),
       plans,
@@ -117,8 +120,23 @@ class PlanCompiler {
         phases: wearing(tag, plans.phases),
       }),
     });
+    const markAt = (name: string) => layout.marks + this.indexOf('mark', name) * MARK;
+    const aimAt = (name: string) => layout.aims + this.indexOf('aim', name) * AIM;
     this.effects = {
+      markAt,
+      aimAt,
+      choice: (name) => ({
+        at: layout.choices + this.indexOf('choice', name) * CHOICE,
+        places: optionsOf(parsed.inputs[name]).map((option) => this.indexOf('place', option)),
+      }),
+      heights: names.shape.map((shape) => shapesOf(parsed)[shape]?.[1] ?? 0),
+      dt: 1 / rate,
+      walkStick: () => {
+        if (names.stick.length === 0) return -1;
+        return layout.sticks + Math.max(0, this.indexOf('stick', parsed.body?.stick)) * STICK;
+      },
       number: (formula) => this.formulas.number(formula),
+      amount: (formula, otherwise) => (formula ? this.formulas.number(formula) : this.formulas.constant(otherwise)),
       index: (kind, name) => this.indexOf(kind, name),
       stickAt: (name) => layout.sticks + this.indexOf('stick', name) * STICK,
       probe: (name) => {
@@ -166,6 +184,7 @@ class PlanCompiler {
     }));
     const walkStick = sticks.find((stick) => stick.name === body.stick) ?? sticks[0];
     const shapes = shapesOf(parsed);
+    const { slope = 1 } = body;
     const scratchAt = formulas.size++;
     const pickStance = firstOf(plans.stances.map((stance) => stance.when));
     const probes = names.probe.map((name) => this.compileProbe(name));
@@ -195,7 +214,13 @@ class PlanCompiler {
         speed: body.walk?.speed ?? 5,
         accel: body.walk?.accel ?? 60,
         brake: body.walk?.brake ?? 60,
+        steepest: 1 / Math.sqrt(1 + slope * slope) - ROUNDING,
+        slope,
+        step: body.step ?? 0,
+        // A body of 1.8 is carried by ground up to 0.02 below it.
+        reach: (shapes[names.shape[0]]?.[1] ?? 1.8) / 90,
       },
+      surfaces: surfacesBy(names.surface),
       shapes: names.shape.map((name) => {
         const [width, height, depth] = shapes[name] ?? [];
         return { name, width, height, depth: depth ?? width, hx: width / 2, hy: height / 2, hz: (depth ?? width) / 2 };
@@ -203,6 +228,11 @@ class PlanCompiler {
       pools: plans.pools,
       varyingPools: plans.pools.filter((pool) => pool.varies),
       sticks,
+      aimsAt: layout.aims,
+      choicesAt: layout.choices,
+      marksAt: layout.marks,
+      choiceOf: names.button.map((button) => this.optionOf(button)),
+      savedMarks: names.mark.filter((mark) => parsed.marks?.[mark]?.saved),
       stickOf: names.button.map((_, i) => sticks.findIndex(({ sides }) => i >= sides && i < sides + 4)),
       walkStick: walkStick?.at ?? -1,
       probes,
@@ -220,6 +250,7 @@ class PlanCompiler {
         ({ scope }) => scope.scales.length > 0,
       ),
       triggers,
+      warps: plans.abilities.some(({ warp }) => warp !== null),
       probesRead: names.probe.filter(
         (name) => !readFacts || this.aimedBy.has(name) || readFacts.some((fact) => fact.startsWith(`${name}.`)),
       ),
@@ -235,6 +266,14 @@ class PlanCompiler {
     return this.formulas.hasFunctions ? null : this.formulas.readFacts();
   }
 
+  /** What the press of a button chooses. */
+  private optionOf(button: string): { at: number; option: number } {
+    const [name, option] = button.split('.');
+    const choice = this.indexOf('choice', name);
+    if (choice < 0) return { at: -1, option: -1 };
+    return { at: this.layout.choices + choice * CHOICE, option: optionsOf(this.parsed.inputs[name]).indexOf(option) };
+  }
+
   private indexOf(kind: NameKind, name: string): number {
     return this.indexes[kind].get(name) ?? -1;
   }
@@ -246,12 +285,19 @@ class PlanCompiler {
   }
 
   private compileProbe(name: string): ProbePlan {
-    const { ray = [], at = [0, 0], on, along, reach, flat, box }: Parsed = this.parsed.probes[name] ?? {};
+    const given: Parsed = this.parsed.probes[name] ?? {};
+    const { ray = [], at = [0, 0], on, along, reach, flat, overlap, from, first, average } = given;
+    const box = given.box ?? overlap;
     const [x = 0, y = 0, z = 0] = ray;
     const length = Math.sqrt(x * x + y * y + z * z);
     const [width, height, depth = width] = Array.isArray(box) ? box : [0, 0];
     return {
       name,
+      kind: overlap ? 'overlap' : first ? 'first' : average ? 'average' : 'way',
+      from: from ? compilePoint(from, this.effects) : null,
+      parts: (first ?? average ?? []).flatMap((part: string | undefined) =>
+        part === undefined ? [] : this.effects.probe(part).index,
+      ),
       ray: [x, y, z],
       aim: along ? compileDirections(along, { flat }, this.effects) : null,
       reach: along && reach ? this.formulas.number(reach) : this.formulas.constant(along ? 1 : length),
@@ -268,8 +314,10 @@ class PlanCompiler {
     const known = new Set(names.probe);
     const others = new Map(
       names.probe.map((name) => {
-        const { along = [], reach }: Parsed = parsed.probes[name] ?? {};
-        const aimed = along.flatMap((source: string | undefined) => /\((\w+)\)/.exec(source ?? '')?.[1] ?? []);
+        const { along = [], reach, from, first = [], average = [] }: Parsed = parsed.probes[name] ?? {};
+        const aimed = [...along, from, ...first, ...average].flatMap(
+          (source: string | undefined) => /(\w+)\)?$/.exec(source ?? '')?.[1] ?? [],
+        );
         const read = reach?.node ? this.formulas.factsIn(reach.node).map((key) => key.split('.')[0]) : [];
         return [name, [...aimed, ...read].filter((other: string) => known.has(other))] as const;
       }),
@@ -301,6 +349,7 @@ class PlanCompiler {
     const cooldownEvent = this.indexOf('event', cooldown?.from);
     const { at, charges: chargesAt, eligible: eligibleAt, ranOut: ranOutAt } = places;
     const { latched: latchedAt, power: powerAt, waits: waitsAt } = places;
+    const scope = this.compileScope(a, abilityOwn, index);
     return {
       name,
       index,
@@ -316,7 +365,8 @@ class PlanCompiler {
       waitsAt,
       cooldownAt: this.cooldownAt(name),
       firstPhase,
-      scope: this.compileScope(a, abilityOwn, index),
+      scope,
+      warp: [scope, ...own.map((phase) => phase.scope)].find((one) => one.warp)?.warp ?? null,
       from: this.mask(a.from, 'stance'),
       fromNames: a.from ?? [],
       follows: this.compileFollows(a.follows),
@@ -344,6 +394,9 @@ class PlanCompiler {
       loadout: this.indexOf('loadout', a.loadout),
       lasts: own.reduce((sum, phase) => sum + phase.lasts, 0) || NEVER,
       levels: levelsOf(a),
+      marks: (a.marks ?? []).flatMap((mark: string | undefined) =>
+        mark === undefined ? [] : this.effects.markAt(mark),
+      ),
       charges: a.charges?.max ?? 0,
       refillEvery: a.charges?.every ?? 0,
       refill: a.charges?.refill ? formulas.truth(a.charges.refill) : null,
@@ -373,13 +426,14 @@ class PlanCompiler {
       beats: (phase.beats ?? []).map((beat: Parsed = {}) => ({
         at: beat.at ?? 0,
         every: beat.every ?? 0,
-        begins: this.compileScope({ gain: beat.gain, emit: beat.emit }, -1).begins,
+        begins: this.compileScope({ gain: beat.gain, emit: beat.emit, mark: beat.mark }, -1).begins,
       })),
     };
   }
 
   private compileScope(scope: Parsed, ownAt: number, ability = -1): ScopePlan {
     const [begins, eachs, folds, scales, ends]: Action[][] = [[], [], [], [], []];
+    let warp: Warping | null = null;
     let own = ownAt;
     for (const effect of EFFECTS) {
       if (scope[effect.key] === undefined) continue;
@@ -389,6 +443,7 @@ class PlanCompiler {
       if (piece.fold) folds.push({ run: piece.fold, own });
       if (piece.scale) scales.push({ run: piece.scale, own });
       if (piece.end) ends.push({ run: piece.end, own });
+      warp ??= piece.warp ?? null;
       own += effect.owns;
     }
     return {
@@ -397,6 +452,7 @@ class PlanCompiler {
       folds,
       scales,
       ends,
+      warp,
       ownAt,
       owns: countOwned(scope),
       tags: (scope.tags ?? []).filter((tag: string | undefined) => tag !== undefined),
@@ -530,6 +586,23 @@ class PlanCompiler {
     this.members.set(kind, members);
     return members;
   }
+}
+
+/** Ground exactly as steep as the limit counts. */
+const ROUNDING = 1e-6;
+
+/** Lists of surfaces by their bits, each made once. */
+function surfacesBy(names: readonly string[]): (bits: number) => readonly string[] | null {
+  const known = new Map<number, readonly string[]>();
+  return (bits) => {
+    if (bits === 0) return null;
+    let list = known.get(bits);
+    if (!list) {
+      list = names.filter((_, i) => bits & (1 << i));
+      known.set(bits, list);
+    }
+    return list;
+  };
 }
 
 /** What is in any of several tables. */

@@ -1,9 +1,12 @@
 import type { Names } from '../moveset/read.js';
 import type { Frame, Operand, Test } from '../record/frame.js';
-import { type Layout, PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT } from '../record/layout.js';
+import { type Layout, PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT, Q_SURFACES, Q_VELOCITY } from '../record/layout.js';
 import { updatePool } from '../record/pool-line.js';
 import {
   A_ENDED,
+  AIM,
+  AIM_KIND,
+  AIM_X,
   B_DOWN,
   B_PRESSED,
   B_RELEASED,
@@ -11,11 +14,13 @@ import {
   C_READY,
   C_WAITING,
   CEILING,
+  CHOICE,
   FX,
   FZ,
   GRAVITY,
   GROUND_CHANGED,
   GROUND_NORMAL,
+  GROUND_SURFACES,
   GROUND_VELOCITY,
   GROUNDED,
   HEADROOM,
@@ -25,6 +30,9 @@ import {
   LANDED,
   LANE,
   LOADOUT,
+  MARK,
+  MARK_SET,
+  MARK_X,
   N_LEFT,
   NEVER,
   P_MAX,
@@ -68,6 +76,8 @@ export interface FactTools {
   phasesOf(ability: string): readonly string[];
   /** Heights of the body's shapes, in their order. */
   readonly heights: readonly number[];
+  /** Options of a choice, in their order. */
+  optionsOf(choice: string): readonly string[];
   levelsOf(ability: string): readonly { name: string; from: number }[];
   /** First slot of an ability's cooldown, or -1. */
   cooldownAt(ability: number): number;
@@ -100,6 +110,7 @@ const FAMILIES: readonly ((add: Add, tools: FactTools) => void)[] = [
   eventFacts,
   loadoutFacts,
   probeFacts,
+  pointFacts,
 ];
 
 /** All facts of a moveset by the text that names them in a formula. */
@@ -175,6 +186,9 @@ function bodyFacts(add: Add, tools: FactTools): void {
     'ground.time',
     timeSince(GROUND_CHANGED, ({ r }) => r[GROUNDED] === 1),
   );
+  tools.names.surface.forEach((name, i) => {
+    add(`ground.on(${name})`, () => truth(({ r }) => (r[GROUND_SURFACES] & (1 << i)) !== 0));
+  });
   tools.names.shape.forEach((name, i) => {
     add(`shape(${name})`, () => truthAt(SHAPE, i));
   });
@@ -347,9 +361,54 @@ function probeFacts(add: Add, tools: FactTools): void {
       },
     }));
     add(`${name}.distance`, number(Q_DISTANCE));
+    tools.names.surface.forEach((surface, k) => {
+      add(`${name}.on(${surface})`, () =>
+        truth((c) => {
+          c.probe(i);
+          return (c.r[at + Q_SURFACES] & (1 << k)) !== 0;
+        }),
+      );
+    });
     ['x', 'y', 'z'].forEach((axis, k) => {
+      add(`${name}.v${axis}`, number(Q_VELOCITY + k));
       add(`${name}.${axis}`, number(Q_POINT + k));
       add(`${name}.normal.${axis}`, number(Q_NORMAL + k));
     });
+  });
+}
+
+/** How far away a mark is that is not set: further than anything. */
+const FAR = 1e6;
+
+function pointFacts(add: Add, tools: FactTools): void {
+  const { names, layout, heights } = tools;
+  const axes = ['x', 'y', 'z'];
+  names.aim.forEach((name, i) => {
+    const at = layout.aims + i * AIM;
+    add(`known(${name})`, () => truth(({ r }) => r[at + AIM_KIND] !== 0));
+    axes.forEach((axis, k) => {
+      add(`${name}.${axis}`, () => numberAt(at + AIM_X + k));
+    });
+  });
+  names.choice.forEach((name, i) => {
+    tools.optionsOf(name).forEach((option, k) => {
+      add(`chosen(${name}.${option})`, () => truthAt(layout.choices + i * CHOICE, k));
+    });
+  });
+  names.mark.forEach((name, i) => {
+    const at = layout.marks + i * MARK;
+    add(`known(${name})`, () => truthAt(at + MARK_SET));
+    axes.forEach((axis, k) => {
+      add(`${name}.${axis}`, () => numberAt(at + MARK_X + k));
+    });
+    add(`distance(${name})`, () => ({
+      type: 'number',
+      operand: tools.scratch(({ r }, out) => {
+        const x = r[at + MARK_X] - r[X];
+        const y = r[at + MARK_X + 1] - r[Y] - heights[r[SHAPE]] / 2;
+        const z = r[at + MARK_X + 2] - r[Z];
+        r[out] = r[at + MARK_SET] === 1 ? Math.sqrt(x * x + y * y + z * z) : FAR;
+      }),
+    }));
   });
 }

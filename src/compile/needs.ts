@@ -14,6 +14,9 @@ export function countNeeds(parsed: Parsed, names: Names, starts: readonly Start[
   return {
     buttons: names.button,
     sticks: names.stick,
+    aims: names.aim,
+    choices: names.choice,
+    marks: names.mark,
     pools: names.pool,
     events: names.event,
     lanes: names.lane.map((name, i) => ({

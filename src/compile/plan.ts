@@ -1,8 +1,9 @@
 import type { Aim } from '../moveset/directions/direction.js';
+import type { Spot } from '../moveset/directions/point.js';
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
 import type { Moment, MomentTest } from '../moveset/starts/start.js';
 import type { Moveset, NameTypes } from '../moveset/types.js';
-import type { Frame, Operand, Test } from '../record/frame.js';
+import type { Frame, Operand, Test, Warping } from '../record/frame.js';
 import type { Layout } from '../record/layout.js';
 import type { PoolPlaces } from '../record/pool-line.js';
 import type { Sink } from '../report/diagnostic.js';
@@ -21,6 +22,8 @@ export interface ScopePlan {
   readonly folds: readonly Action[];
   readonly scales: readonly Action[];
   readonly ends: readonly Action[];
+  /** What it begins with, if that is a warp. */
+  readonly warp: Warping | null;
   /** Numbers that its effects own: from where on, and how many. */
   readonly ownAt: number;
   readonly owns: number;
@@ -173,6 +176,10 @@ export interface AbilityPlan {
   readonly lasts: number;
   /** Names for what its charge reaches, the highest first. */
   readonly levels: readonly { name: string; from: number }[];
+  /** The first warp that it does: judged before it starts. */
+  readonly warp: Warping | null;
+  /** First slots of the marks that are unset as it ends. */
+  readonly marks: readonly number[];
   readonly charges: number;
   /** In ticks; 0 when charges do not come back by time. */
   readonly refillEvery: number;
@@ -210,6 +217,12 @@ export interface StickPlan {
 
 export interface ProbePlan {
   readonly name: string;
+  /** A way through the world, an overlap at its beginning, or what other probes find. */
+  readonly kind: 'way' | 'overlap' | 'first' | 'average';
+  /** Where it begins instead of at the feet. */
+  readonly from: Spot | null;
+  /** Indexes of the probes that it is made of. */
+  readonly parts: readonly number[];
   /** Its whole way, x along facing; where `aim` is null. */
   readonly ray: readonly [number, number, number];
   readonly aim: Aim | null;
@@ -279,7 +292,17 @@ export interface Plan<N extends NameTypes = NameTypes> {
     readonly speed: number;
     readonly accel: number;
     readonly brake: number;
+    /** Least upward part of the normal of what counts as ground. */
+    readonly steepest: number;
+    /** Steepest rise per length of the ground that a body walks on. */
+    readonly slope: number;
+    /** How high a step it walks up. */
+    readonly step: number;
+    /** How far below the feet ground still carries a body that stood on it and does not fall. */
+    readonly reach: number;
   };
+  /** @internal By the bits of surfaces: their names; null for none. */
+  surfaces(bits: number): readonly string[] | null;
   /** @internal */
   readonly shapes: readonly BodyShape[];
   /** @internal */
@@ -288,6 +311,16 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly varyingPools: readonly PoolPlan[];
   /** @internal */
   readonly sticks: readonly StickPlan[];
+  /** @internal First slots of aims, choices and marks in the record. */
+  readonly aimsAt: number;
+  /** @internal */
+  readonly choicesAt: number;
+  /** @internal */
+  readonly marksAt: number;
+  /** @internal By button: the slot of the choice of which it is an option, or -1, and which option. */
+  readonly choiceOf: readonly { readonly at: number; readonly option: number }[];
+  /** @internal Marks that are saved with progress. */
+  readonly savedMarks: readonly string[];
   /** @internal By button: the stick of which it is a side, or -1. */
   readonly stickOf: readonly number[];
   /** @internal The stick that walks, or -1 for none: first slot of it in the record. */
@@ -312,6 +345,8 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly hasFactors: boolean;
   /** @internal In the order in which requests are judged. */
   readonly triggers: readonly TriggerPlan[];
+  /** @internal Whether any ability warps. */
+  readonly warps: boolean;
   /** @internal Probes that some formula or direction reads, or all if a function may. */
   readonly probesRead: readonly string[];
   /** @internal By kind: the index of each name. */

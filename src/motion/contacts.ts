@@ -1,7 +1,10 @@
+import type { Plan } from '../compile/plan.js';
+import { surfacesOf } from '../probes/probe.js';
 import {
   CEILING,
   GROUND_CHANGED,
   GROUND_NORMAL,
+  GROUND_SURFACES,
   GROUND_VELOCITY,
   GROUNDED,
   LANDED,
@@ -13,11 +16,6 @@ import {
   WALL_Z,
 } from '../record/slots.js';
 import type { Hit } from '../world/world.js';
-
-/** Steepest ground: the least upward part of its normal, a slope of about 45 degrees. */
-export const GROUND_STEEPEST = 0.7;
-/** How far below the feet ground still carries a body that stood on it and does not fall. */
-export const REACH = 0.02;
 
 /** Notes whether there is ground below, and when that changed: it is seen in this tick (0) or the next (1). */
 export function setGrounded(r: Float64Array, grounded: number, later: 0 | 1): void {
@@ -35,16 +33,18 @@ export function clearContacts(r: Float64Array): void {
   r[WALL_Z] = 0;
   r.fill(0, GROUND_NORMAL, GROUND_VELOCITY + 3);
   r[GROUND_NORMAL + 1] = 1;
+  r[GROUND_SURFACES] = 0;
 }
 
 /** Notes what a move met, and says whether it is ground. */
-export function noteHit(r: Float64Array, hit: Hit): boolean {
+export function noteHit(plan: Plan, r: Float64Array, hit: Hit): boolean {
   const { nx, ny, nz } = hit;
-  if (ny > GROUND_STEEPEST) {
-    noteGround(r, hit);
+  const { steepest } = plan.body;
+  if (ny > steepest) {
+    noteGround(plan, r, hit);
     return true;
   }
-  if (ny < -GROUND_STEEPEST) r[TOUCHES] |= CEILING;
+  if (ny < -steepest) r[TOUCHES] |= CEILING;
   else {
     r[TOUCHES] |= WALL;
     r[WALL_X] = nx;
@@ -53,8 +53,9 @@ export function noteHit(r: Float64Array, hit: Hit): boolean {
   return false;
 }
 
-function noteGround(r: Float64Array, { nx, ny, nz, vx, vy, vz }: Hit): void {
-  if (ny === 1 && vx === 0 && vy === 0 && vz === 0 && !(r[TOUCHES] & UNEVEN)) return;
+function noteGround(plan: Plan, r: Float64Array, { nx, ny, nz, vx, vy, vz, tags }: Hit): void {
+  const surfaces = surfacesOf(plan, tags);
+  if (ny === 1 && vx === 0 && vy === 0 && vz === 0 && surfaces === 0 && !(r[TOUCHES] & UNEVEN)) return;
   r[TOUCHES] |= UNEVEN;
   r[GROUND_NORMAL] = nx;
   r[GROUND_NORMAL + 1] = ny;
@@ -62,4 +63,5 @@ function noteGround(r: Float64Array, { nx, ny, nz, vx, vy, vz }: Hit): void {
   r[GROUND_VELOCITY] = vx;
   r[GROUND_VELOCITY + 1] = vy;
   r[GROUND_VELOCITY + 2] = vz;
+  r[GROUND_SURFACES] = surfaces;
 }

@@ -1,39 +1,80 @@
 import type { BodyShape, Plan } from '../compile/plan.js';
 import { askOverlap, placeCast } from '../probes/ask-world.js';
-import { HEADROOM, SHAPE, STUCK, VX, VY, VZ, WANT_SHAPE } from '../record/slots.js';
+import {
+  GROUND_VELOCITY,
+  GROUNDED,
+  HEADROOM,
+  PASSES,
+  PASSING,
+  SHAPE,
+  STUCK,
+  TOUCHES,
+  UNEVEN,
+  VX,
+  VY,
+  VZ,
+  WANT_SHAPE,
+} from '../record/slots.js';
 import { clearContacts, noteHit, setGrounded } from './contacts.js';
+import { keepInWorld } from './edges.js';
 import type { Mover } from './mover.js';
 import { pushOut } from './push-out.js';
 import { findRoom, glide, keepRoom, leaveRoom } from './rooms.js';
-import { askGround, slide } from './slide.js';
+import { askGround, carry, slide } from './slide.js';
 import { applyGravity, holdVelocity, walk } from './velocity.js';
+
+/** Velocity of what carried the body before it moved. */
+const CARRIER = new Float64Array(3);
 
 /** One tick of a body that Loggia moves itself: its velocity, its shape, its way through the world, what it touches. */
 export function moveBody(plan: Plan, r: Float64Array, mover: Mover): void {
+  mover.cast.passes = plan.surfaces(r[PASSES]);
   walk(plan, r);
   applyGravity(plan, r);
   holdVelocity(r);
   if (r[WANT_SHAPE] !== r[SHAPE]) changeShape(plan, r, mover);
   const shape = plan.shapes[r[SHAPE]];
-  // What moves may have moved into the body.
-  if (mover.world.still !== true || r[STUCK] === 1) freeBody(plan, r, shape, mover);
-  if (!glide(plan, r, shape) && !(findRoom(plan, r, shape, mover) && glide(plan, r, shape))) {
+  const carried = (r[TOUCHES] & UNEVEN) !== 0 && r[GROUNDED] === 1;
+  if (carried) carry(plan, r, shape, mover);
+  // What moves may have moved into the body, and what it passed through may hold it now.
+  if (mover.world.still !== true || r[STUCK] === 1 || r[TOUCHES] & PASSING) freeBody(plan, r, shape, mover);
+  if (r[PASSES] !== 0) {
+    leaveRoom(plan, r);
     slide(plan, r, shape, mover);
+    r[TOUCHES] |= PASSING | UNEVEN;
+  } else if (!glide(plan, r, shape) && !(findRoom(plan, r, shape, mover) && glide(plan, r, shape))) {
+    for (let k = 0; k < 3; k++) CARRIER[k] = carried ? r[GROUND_VELOCITY + k] : 0;
+    slide(plan, r, shape, mover);
+    changeCarrier(r, carried);
     keepRoom(plan, r, shape);
   }
+  keepInWorld(plan, r, shape, mover.world);
   noteHeadroom(plan, r, mover);
   clearSigns(r);
 }
 
+/** The velocity of a body counts from what carries it: what it leaves is added, what it comes down on is taken away. */
+function changeCarrier(r: Float64Array, carried: boolean): void {
+  if (carried && r[GROUNDED] === 0) {
+    r[VX] += CARRIER[0];
+    r[VY] += Math.max(0, CARRIER[1]);
+    r[VZ] += CARRIER[2];
+  } else if (!carried && r[GROUNDED] === 1 && r[TOUCHES] & UNEVEN) {
+    r[VX] -= r[GROUND_VELOCITY];
+    r[VZ] -= r[GROUND_VELOCITY + 2];
+  }
+}
+
 /** Puts a body that was created or placed out of what it is in, and onto the ground within reach below it. */
 export function settleBody(plan: Plan, r: Float64Array, mover: Mover): void {
-  const { world, cast, hit } = mover;
+  const { hit } = mover;
+  mover.cast.passes = plan.surfaces(r[PASSES]);
   const shape = plan.shapes[r[SHAPE]];
   leaveRoom(plan, r);
   freeBody(plan, r, shape, mover);
   clearContacts(r);
-  const grounded = askGround(r, shape, world, cast, hit) ? 1 : 0;
-  if (grounded === 1) noteHit(r, hit);
+  const grounded = askGround(plan, r, shape, mover, plan.body.reach) ? 1 : 0;
+  if (grounded === 1) noteHit(plan, r, hit);
   setGrounded(r, grounded, 0);
   noteHeadroom(plan, r, mover);
 }

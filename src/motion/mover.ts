@@ -14,7 +14,10 @@ export interface Mover {
 const MOVERS = new WeakMap<World, Mover>();
 
 function answerOf(world: World): AnswerProbe {
-  return (cast, hit) => (cast.kind === 'ray' ? world.ray(cast, hit) : world.sweep(cast, hit));
+  return (cast, hit) => {
+    if (cast.kind === 'overlap') return world.overlap(cast);
+    return cast.kind === 'ray' ? world.ray(cast, hit) : world.sweep(cast, hit);
+  };
 }
 
 export function moverOf(world: World): Mover {

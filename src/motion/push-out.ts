@@ -12,8 +12,8 @@ const WAYS: readonly (readonly [number, number, number])[] = [
   [0, 0, 1],
   [0, -1, 0],
 ];
-/** The shortest way that is tried, and how often it is doubled before a way is given up. */
-const SHORTEST = 1 / 64;
+/** The shortest way that is tried, in sizes of the body; it is doubled until there is room. */
+const SHORTEST = 1 / 128;
 /** How often the way is halved to find where it ends, to a ten-millionth. */
 const HALVINGS = 20;
 
@@ -23,13 +23,14 @@ const HALVINGS = 20;
  */
 export function pushOut(plan: Plan, r: Float64Array, shape: BodyShape, world: World, cast: Cast): boolean {
   if (!overlapsAt(r, shape, world, cast, 0, 0)) return true;
+  const least = SHORTEST * Math.max(shape.width, shape.height, shape.depth);
   let best = -1;
   let shortest = Number.POSITIVE_INFINITY;
   for (let way = 0; way < WAYS.length; way++) {
     if (WAYS[way][2] !== 0 && plan.view === 'side') continue;
     const longest = WAYS[way][1] !== 0 ? shape.height : Math.max(shape.width, shape.depth);
     let inside = 0;
-    let free = SHORTEST;
+    let free = least;
     while (free <= longest && overlapsAt(r, shape, world, cast, way, free)) {
       inside = free;
       free *= 2;
@@ -40,7 +41,7 @@ export function pushOut(plan: Plan, r: Float64Array, shape: BodyShape, world: Wo
       if (overlapsAt(r, shape, world, cast, way, middle)) inside = middle;
       else free = middle;
     }
-    if (free >= shortest - SHORTEST / 1000) continue;
+    if (free >= shortest - least / 1000) continue;
     shortest = free;
     best = way;
   }

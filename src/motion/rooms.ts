@@ -1,8 +1,9 @@
 import type { BodyShape, Plan } from '../compile/plan.js';
 import { placeCast } from '../probes/ask-world.js';
-import { GROUNDED, TOUCHES, VX, VY, VZ, WALL, WALL_X, X, Y, Z } from '../record/slots.js';
+import { surfacesOf } from '../probes/probe.js';
+import { GROUND_SURFACES, GROUNDED, TOUCHES, UNEVEN, VX, VY, VZ, WALL, WALL_X, X, Y, Z } from '../record/slots.js';
 import { TOUCH } from '../world/solid.js';
-import { clearContacts, REACH, setGrounded } from './contacts.js';
+import { clearContacts, setGrounded } from './contacts.js';
 import type { Mover } from './mover.js';
 
 /**
@@ -18,6 +19,7 @@ const Z1 = 5;
 const FLOOR = 6;
 const WALL_X0 = 7;
 const WALL_X1 = 8;
+const SURFACES = 9;
 const UNKNOWN = -1;
 
 /** Asks the world for the room that a body of this shape is in, if none is known. Says whether there is one now. */
@@ -34,6 +36,7 @@ export function findRoom(plan: Plan, r: Float64Array, shape: BodyShape, { world,
   r[at + Y1] = room.y1;
   r[at + Z1] = room.z1;
   r[at + FLOOR] = room.floor ? 1 : 0;
+  r[at + SURFACES] = surfacesOf(plan, room.floorTags);
   r[at + WALL_X0] = room.wallX0;
   r[at + WALL_X1] = room.wallX1;
   keepRoom(plan, r, shape);
@@ -82,7 +85,9 @@ export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
   const bottom = r[at + Y0];
   const gap = y + hy - hy - bottom;
   if (gap < -TOUCH || (dy > 0 && y + hy + hy + dy > r[at + Y1] - TOUCH)) return false;
-  if (floor === 0 && dy <= 0 && gap + dy < TOUCH + REACH) return false;
+  const { reach, slope } = plan.body;
+  // Walking, a body is kept on ground that falls away below it.
+  if (floor === 0 && dy <= 0 && gap + dy < TOUCH + reach + (Math.abs(dx) + Math.abs(dz)) * slope) return false;
 
   const part = dy < 0 && floor === 1 ? (gap > 0 ? gap / -dy : 0) : 2;
   let grounded = 0;
@@ -98,11 +103,19 @@ export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
     r[X] = x + dx;
     r[Y] = y + dy;
     r[Z] = z + dz;
-    if (dy <= 0 && r[GROUNDED] === 1 && floor === 1 && (y + dy + hy - hy - bottom) / REACH <= 1) grounded = 1;
+    if (dy <= 0 && r[GROUNDED] === 1 && floor === 1 && (y + dy + hy - hy - bottom) / reach <= 1) grounded = 1;
   }
   clearContacts(r);
+  if (grounded === 1) noteFloor(r, at);
   setGrounded(r, grounded, 1);
   return true;
+}
+
+/** The ground of a room is level and still, but may have surfaces. */
+function noteFloor(r: Float64Array, at: number): void {
+  if (r[at + SURFACES] === 0) return;
+  r[TOUCHES] |= UNEVEN;
+  r[GROUND_SURFACES] = r[at + SURFACES];
 }
 
 /** The same for a body that stands on the floor of its room and walks against a wall: the floor stops it first, then the wall. */
@@ -132,6 +145,7 @@ function lean({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy }: BodyShape):
   r[VX] = 0;
   r[VY] = 0;
   clearContacts(r);
+  noteFloor(r, at);
   r[TOUCHES] |= WALL;
   r[WALL_X] = right ? -1 : 1;
   setGrounded(r, 1, 1);

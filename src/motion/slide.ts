@@ -1,17 +1,43 @@
 import type { BodyShape, Plan } from '../compile/plan.js';
 import { askSweep, placeCast } from '../probes/ask-world.js';
-import { GROUNDED, VX, VY, VZ, X, Y, Z } from '../record/slots.js';
-import { clearContacts, GROUND_STEEPEST, noteHit, REACH, setGrounded } from './contacts.js';
+import {
+  FORCED,
+  GROUND_NORMAL,
+  GROUND_VELOCITY,
+  GROUNDED,
+  TOUCHES,
+  UNEVEN,
+  UPRIGHT,
+  VX,
+  VY,
+  VZ,
+  X,
+  Y,
+  Z,
+} from '../record/slots.js';
+import { clearContacts, noteHit, setGrounded } from './contacts.js';
 import type { Mover } from './mover.js';
 
 /** How often a body may be turned aside in one tick. */
 const SLIDES = 4;
 
 /** Moves a body by its velocity, along what it meets, and notes what it touches. */
-export function slide({ dt }: Plan, r: Float64Array, shape: BodyShape, { world, cast, hit }: Mover): void {
+export function slide(plan: Plan, r: Float64Array, shape: BodyShape, mover: Mover): void {
+  const { world, cast, hit } = mover;
+  const { dt } = plan;
   let dx = r[VX] * dt;
   let dy = r[VY] * dt;
   let dz = r[VZ] * dt;
+  const stood = r[GROUNDED] === 1;
+  const stays = stood && dy <= 0 && !(r[FORCED] & UPRIGHT);
+  // What the ground did in the last tick, and how far down it may be by now.
+  const sinks = Math.abs(r[GROUND_VELOCITY + 1]) * dt * 2;
+  if (stays && r[TOUCHES] & UNEVEN && r[GROUND_NORMAL + 1] < 1) {
+    // A body that walks keeps its level pace on a slope, and does not creep down on it.
+    dy = rise(r[GROUND_NORMAL], r[GROUND_NORMAL + 1], r[GROUND_NORMAL + 2], dx, dz);
+    r[VY] = 0;
+  }
+  const level = Math.sqrt(dx * dx + dz * dz);
   let grounded = 0;
   clearContacts(r);
   for (let i = 0; i < SLIDES; i++) {
@@ -28,12 +54,42 @@ export function slide({ dt }: Plan, r: Float64Array, shape: BodyShape, { world, 
     if (!stopped) break;
     const { nx, ny, nz } = hit;
     if (ny === 1 && !Number.isNaN(hit.height)) r[Y] = hit.height;
-    if (noteHit(r, hit)) grounded = 1;
-    const into = dx * nx + dy * ny + dz * nz;
     const left = 1 - part;
-    dx = (dx - nx * into) * left;
-    dy = (dy - ny * into) * left;
-    dz = (dz - nz * into) * left;
+    dx *= left;
+    dy *= left;
+    dz *= left;
+    if (noteHit(plan, r, hit)) {
+      // Ground takes away the fall only: what comes down on a slope goes on as fast along it.
+      grounded = 1;
+      if (dy > 0) {
+        const into = dx * nx + dy * ny + dz * nz;
+        dy -= ny * into;
+        dx -= nx * into;
+        dz -= nz * into;
+      } else dy = ny === 1 ? 0 : rise(nx, ny, nz, dx, dz);
+      if (r[VY] < 0) r[VY] = 0;
+      continue;
+    }
+    if (stays && stepUp(plan, r, shape, mover, dx, dz)) {
+      grounded = 1;
+      break;
+    }
+    const flat = Math.sqrt(nx * nx + nz * nz);
+    if (ny > 0 && flat > 0 && dx * nx + dz * nz < 0 && dy <= 0) {
+      // Too steep to walk on: a wall to who walks into it, a slope to who falls on it.
+      const into = (dx * nx + dz * nz) / (flat * flat);
+      dx -= nx * into;
+      dz -= nz * into;
+      const against = (r[VX] * nx + r[VZ] * nz) / (flat * flat);
+      if (against < 0) {
+        r[VX] -= nx * against;
+        r[VZ] -= nz * against;
+      }
+    }
+    const into = dx * nx + dy * ny + dz * nz;
+    dx -= nx * into;
+    dy -= ny * into;
+    dz -= nz * into;
     const against = r[VX] * nx + r[VY] * ny + r[VZ] * nz;
     if (against < 0) {
       r[VX] -= nx * against;
@@ -41,24 +97,95 @@ export function slide({ dt }: Plan, r: Float64Array, shape: BodyShape, { world, 
       r[VZ] -= nz * against;
     }
   }
-  if (grounded === 0 && r[GROUNDED] === 1 && r[VY] <= 0 && askGround(r, shape, world, cast, hit)) {
-    noteHit(r, hit);
-    grounded = 1;
+  if (grounded === 0 && stood && r[VY] <= 0) {
+    const { reach, slope } = plan.body;
+    if (
+      stays ? keepDown(plan, r, shape, mover, reach + level * slope + sinks) : askGround(plan, r, shape, mover, reach)
+    ) {
+      noteHit(plan, r, hit);
+      grounded = 1;
+    }
   }
   setGrounded(r, grounded, 1);
 }
 
-/** Whether there is ground within reach below the feet. */
-export function askGround(
-  r: Float64Array,
-  shape: BodyShape,
-  world: Mover['world'],
-  cast: Mover['cast'],
-  hit: Mover['hit'],
-): boolean {
+/** How far up or down a level way leads along ground with this normal. */
+function rise(nx: number, ny: number, nz: number, dx: number, dz: number): number {
+  return -(nx * dx + nz * dz) / ny;
+}
+
+/** Whether there is ground within a reach below the feet. */
+export function askGround(plan: Plan, r: Float64Array, shape: BodyShape, mover: Mover, reach: number): boolean {
+  const { world, cast, hit } = mover;
   placeCast(cast, shape, r);
   cast.dx = 0;
-  cast.dy = -REACH;
+  cast.dy = -reach;
   cast.dz = 0;
-  return askSweep(world, cast, hit) && hit.ny > GROUND_STEEPEST;
+  return askSweep(world, cast, hit) && hit.ny > plan.body.steepest;
+}
+
+/** The same for a body that walks: it is put down on ground that lies further below than what carries it anyway. */
+function keepDown(plan: Plan, r: Float64Array, shape: BodyShape, mover: Mover, reach: number): boolean {
+  if (!askGround(plan, r, shape, mover, reach)) return false;
+  const { hit } = mover;
+  const down = reach * hit.part;
+  if (down <= plan.body.reach) return true;
+  r[Y] -= down;
+  if (hit.ny === 1 && !Number.isNaN(hit.height)) r[Y] = hit.height;
+  if (r[VY] < 0) r[VY] = 0;
+  return true;
+}
+
+/** A body walks up a step: up, on, and down onto it. Says whether it did; else nothing has changed. */
+function stepUp(plan: Plan, r: Float64Array, shape: BodyShape, mover: Mover, dx: number, dz: number): boolean {
+  const { step } = plan.body;
+  if (step === 0 || (dx === 0 && dz === 0)) return false;
+  const x = r[X];
+  const y = r[Y];
+  const z = r[Z];
+  const up = sweepBy(r, shape, mover, 0, step, 0) * step;
+  const on = sweepBy(r, shape, mover, dx, 0, dz);
+  if (up > 0 && on > 0 && askGround(plan, r, shape, mover, up)) {
+    const { hit } = mover;
+    r[Y] -= up * hit.part;
+    if (hit.ny === 1 && !Number.isNaN(hit.height)) r[Y] = hit.height;
+    if (r[Y] > y) {
+      clearContacts(r);
+      noteHit(plan, r, hit);
+      if (r[VY] < 0) r[VY] = 0;
+      return true;
+    }
+  }
+  r[X] = x;
+  r[Y] = y;
+  r[Z] = z;
+  return false;
+}
+
+/** Moves a body as far as it gets, and says what part of the way that is. */
+function sweepBy(
+  r: Float64Array,
+  shape: BodyShape,
+  { world, cast, hit }: Mover,
+  dx: number,
+  dy: number,
+  dz: number,
+): number {
+  placeCast(cast, shape, r);
+  cast.dx = dx;
+  cast.dy = dy;
+  cast.dz = dz;
+  const part = askSweep(world, cast, hit) ? hit.part : 1;
+  r[X] += dx * part;
+  r[Y] += dy * part;
+  r[Z] += dz * part;
+  return part;
+}
+
+/** Moves a body with what it stands on, as far as there is room. */
+export function carry({ dt }: Plan, r: Float64Array, shape: BodyShape, mover: Mover): void {
+  const dx = r[GROUND_VELOCITY] * dt;
+  const dy = r[GROUND_VELOCITY + 1] * dt;
+  const dz = r[GROUND_VELOCITY + 2] * dt;
+  if (dx !== 0 || dy !== 0 || dz !== 0) sweepBy(r, shape, mover, dx, dy, dz);
 }

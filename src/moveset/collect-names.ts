@@ -16,12 +16,18 @@ export function collectNames(source: Record<string, unknown>): Names {
   names.ability = keys(source.abilities);
   names.loadout = keys(source.loadouts);
   names.event = texts(source.events);
+  names.place = texts(source.places);
+  names.surface = texts(source.surfaces);
+  const abilities = keys(source.abilities).map((name) => (source.abilities as Record<string, unknown>)[name]);
+  names.mark = [source.marks, ...abilities].flatMap((owner, i) =>
+    i === 0 ? keys(owner) : isPlain(owner) ? texts(owner.marks) : [],
+  );
   names.lane = source.lanes === undefined ? ['body'] : texts(source.lanes);
   const shapes = isPlain(source.body) ? source.body.shapes : undefined;
   names.shape = shapes === undefined ? ['tall'] : keys(shapes);
   for (const name of keys(source.inputs)) {
     const input = (source.inputs as Record<string, unknown>)[name];
-    if (isPlain(input)) kindOf(input)?.declare(name, names);
+    if (isPlain(input)) kindOf(input)?.declare(name, names, input);
   }
   const tags = new Set<string>();
   const collectTags = (scope: unknown) => {
@@ -39,42 +45,56 @@ export function collectNames(source: Record<string, unknown>): Names {
   return names;
 }
 
+/** Kinds of names that share one room of words: in facts, as directions, as points. Inputs differ by their map. */
+const SHARED: readonly NameKind[] = ['stick', 'aim', 'choice', 'probe', 'mark', 'place'];
+const INPUT_KINDS: readonly NameKind[] = ['button', 'stick', 'aim', 'choice'];
+/** Where the names of a kind stand, other than in a map that is called after them. */
+const ROOMS: Partial<Record<NameKind, string>> = { ability: 'abilities' };
+/** Kinds whose names are declared by a list. */
+const LISTED: readonly NameKind[] = ['event', 'lane', 'place', 'surface'];
+
+const FACTS = ['pool', 'stance', 'air', 'ground', 'facing'];
+const DIRECTION_WORDS = ['facing', 'up', 'down', 'velocity', 'camera'];
+const POINT_WORDS = ['feet', 'middle', 'head', 'none'];
+
 /** Words that mean something by themselves where a name of this kind could stand, so that the name would be hidden. */
-const TAKEN: readonly [kind: NameKind, room: string, words: readonly string[], meaning: string][] = [
-  ['stick', 'inputs', ['pool', 'stance', 'air', 'ground'], 'group of facts'],
-  ['probe', 'probes', ['pool', 'stance', 'air', 'ground'], 'group of facts'],
-  ['stick', 'inputs', ['facing', 'up', 'down', 'velocity'], 'direction'],
-  ['button', 'inputs', ['forward', 'back', 'up', 'down', 'neutral'], 'direction'],
-  ['event', 'events', ['start', 'end'], 'moment of an ability'],
-  ['ability', 'abilities', ['all'], 'word for all others'],
-  ['condition', 'conditions', ['charge'], 'fact'],
+const TAKEN: readonly [kinds: readonly NameKind[], words: readonly string[], meaning: string][] = [
+  [SHARED, FACTS, 'group of facts'],
+  [['stick', 'aim'], DIRECTION_WORDS, 'direction'],
+  [['aim', 'choice', 'probe', 'mark', 'place'], POINT_WORDS, 'point'],
+  [['button'], ['forward', 'back', 'up', 'down', 'neutral'], 'direction'],
+  [['event'], ['start', 'end'], 'moment of an ability'],
+  [['ability'], ['all'], 'word for all others'],
+  [['condition'], ['charge'], 'fact'],
 ];
 
 /** Reports names that stand for two things where both could be meant. */
 export function checkClashes(names: Names, sink: Sink): void {
-  const clash = (first: NameKind, second: NameKind, room: string) => {
-    const known = new Set(names[second]);
-    for (const name of names[first])
-      if (known.has(name)) sink.add('name-clash', [room, name], { name, first, second }, { on: 'key' });
+  const tell = (kind: NameKind, i: number, second: string) => {
+    const name = names[kind][i];
+    const listed = LISTED.includes(kind);
+    const room = INPUT_KINDS.includes(kind) ? 'inputs' : (ROOMS[kind] ?? `${kind}s`);
+    sink.add('name-clash', [room, listed ? i : name], { name, first: kind, second }, { on: listed ? 'value' : 'key' });
   };
-  clash('stance', 'tag', 'stances');
-  clash('ability', 'tag', 'abilities');
-  clash('probe', 'stick', 'probes');
-  for (const [kind, room, words, meaning] of TAKEN)
-    names[kind].forEach((name, i) => {
-      if (!words.includes(name)) return;
-      const listed = kind === 'event';
-      sink.add(
-        'name-clash',
-        [room, listed ? i : name],
-        { name, first: kind, second: meaning },
-        { on: listed ? 'value' : 'key' },
-      );
+  const clash = (first: NameKind, second: NameKind) => {
+    const known = new Set(names[second]);
+    names[first].forEach((name, i) => {
+      if (known.has(name)) tell(first, i, second);
     });
-  for (const kind of ['event', 'lane'] as const) {
+  };
+  clash('stance', 'tag');
+  clash('ability', 'tag');
+  for (const first of ['probe', 'mark', 'place'] as const)
+    for (const second of SHARED.slice(0, SHARED.indexOf(first))) clash(first, second);
+  for (const [kinds, words, meaning] of TAKEN)
+    for (const kind of kinds)
+      names[kind].forEach((name, i) => {
+        if (words.includes(name)) tell(kind, i, meaning);
+      });
+  for (const kind of [...LISTED, 'mark'] as const) {
     const seen = new Set<string>();
     names[kind].forEach((name, i) => {
-      if (seen.has(name)) sink.add('name-clash', [`${kind}s`, i], { name, first: kind, second: `second ${kind}` });
+      if (seen.has(name)) tell(kind, i, `second ${kind}`);
       seen.add(name);
     });
   }

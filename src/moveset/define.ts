@@ -1,9 +1,12 @@
 import type { Side } from './name-types.js';
-import type { ButtonInput, Moveset, StickInput } from './types.js';
+import type { AimInput, ButtonInput, ChoiceInput, Moveset, StickInput } from './types.js';
 
 /** Told apart by their key only, so that a fault inside an input does not make its name unknown. */
 type Button = { readonly button: unknown };
 type Stick = { readonly stick: unknown };
+type Aim = { readonly aim: unknown };
+type Choice = { readonly choice: unknown };
+type Option<I, K extends string> = I extends { readonly choice: infer C } ? `${K}.${keyof C & string}` : never;
 
 /**
  * Types a moveset: a misspelt pool, input, lane, stance, ability, probe, event, shape or phase name is a
@@ -22,12 +25,33 @@ export function defineMoveset<
   const Loadout extends string = never,
   const Phase extends string = never,
   const Named extends string = never,
+  const Place extends string = never,
+  const Mark extends string = never,
+  const OwnMark extends string = never,
+  const Surface extends string = never,
 >(
   moveset: Moveset<{
     pool: Pool;
     button: { [K in keyof I]: I[K] extends Button ? K & string : never }[keyof I];
     stick: { [K in keyof I]: I[K] extends Stick ? K & string : never }[keyof I];
-    input: { [K in keyof I]: K extends string ? (I[K] extends Button ? K : `${K}.${Side}`) : never }[keyof I];
+    aim: { [K in keyof I]: I[K] extends Aim ? K & string : never }[keyof I];
+    choice: { [K in keyof I]: I[K] extends Choice ? K & string : never }[keyof I];
+    option: { [K in keyof I]: K extends string ? Option<I[K], K> : never }[keyof I];
+    input: {
+      [K in keyof I]: K extends string
+        ? I[K] extends Button
+          ? K
+          : I[K] extends Aim
+            ? never
+            : I[K] extends Choice
+              ? Option<I[K], K>
+              : `${K}.${Side}`
+        : never;
+    }[keyof I];
+    place: Place;
+    mark: Mark;
+    ownMark: OwnMark;
+    surface: Surface;
     probe: Probe;
     lane: Lane;
     stance: Stance;
@@ -39,7 +63,7 @@ export function defineMoveset<
     phase: Phase;
     condition: Named;
     untyped: never;
-  }> & { inputs?: I & { [K in keyof I]: ButtonInput | StickInput } },
+  }> & { inputs?: I & { [K in keyof I]: ButtonInput | StickInput | AimInput | ChoiceInput } },
 ): typeof moveset {
   return moveset;
 }

@@ -3,6 +3,13 @@ export interface NameTypes {
   pool: string;
   button: string;
   stick: string;
+  aim: string;
+  choice: string;
+  place: string;
+  mark: string;
+  /** Marks that abilities declare, where these are typed apart. */
+  ownMark: string;
+  surface: string;
   probe: string;
   lane: string;
   stance: string;
@@ -13,11 +20,16 @@ export interface NameTypes {
   loadout: string;
   phase: string;
   condition: string;
-  /** Buttons, and the sides of sticks, which are used like buttons: `move.left`. */
+  /** Options of choices: `berth.slip`. */
+  option: string;
+  /** Buttons, and the sides of sticks and options of choices, which are used like buttons: `move.left`. */
   input: string;
   /** Texts that may be facts though no type knows them: `string` where the names are not known, else `never`. */
   untyped: string;
 }
+
+/** A mark of the moveset, or of one of its abilities. */
+export type AnyMark<N extends NameTypes> = N['mark'] | N['ownMark'];
 
 /** `0.2s`, `200ms` or `12f` (ticks). */
 export type Time = `${number}s` | `${number}ms` | `${number}f`;
@@ -46,7 +58,11 @@ export type TruthFact<N extends NameTypes> =
   | `shape(${N['shape']})`
   | `phase(${N['ability']}.${N['phase']})`
   | N['condition']
-  | `${N['probe']}.hit`;
+  | `known(${AnyMark<N> | N['aim']})`
+  | `chosen(${N['option']})`
+  | `ground.on(${N['surface']})`
+  | `${N['probe']}.hit`
+  | `${N['probe']}.on(${N['surface']})`;
 
 /** Facts that are numbers by themselves. */
 export type NumberFact<N extends NameTypes> =
@@ -66,12 +82,15 @@ export type NumberFact<N extends NameTypes> =
   | `ground.normal.${'x' | 'y' | 'z'}`
   | `ground.${'vx' | 'vy' | 'vz'}`
   | `${N['stick']}.${'x' | 'y' | 'amount'}`
+  | `${N['aim'] | AnyMark<N>}.${'x' | 'y' | 'z'}`
+  | `distance(${AnyMark<N>})`
   | `pool.${N['pool']}`
   | `pool.${N['pool']}.${'max' | 'min'}`
   | 'charge'
   | `${'charge' | 'charges'}(${N['ability']})`
   | `${N['probe']}.${'distance' | 'x' | 'y' | 'z'}`
-  | `${N['probe']}.normal.${'x' | 'y' | 'z'}`;
+  | `${N['probe']}.normal.${'x' | 'y' | 'z'}`
+  | `${N['probe']}.${'vx' | 'vy' | 'vz'}`;
 
 /** Facts that are times by themselves. */
 export type TimeFact<N extends NameTypes> =
@@ -174,6 +193,14 @@ export interface Facts<N extends NameTypes = NameTypes> {
   event(name: N['event']): boolean;
   /** This is the active loadout. */
   wearing(loadout: N['loadout']): boolean;
+  /** A mark is set, or an aim is there. */
+  known(name: AnyMark<N> | N['aim']): boolean;
+  /** From the middle of the body to a mark; a million while it is not set. */
+  distanceTo(mark: AnyMark<N>): number;
+  /** This option is chosen: `berth.slip`. */
+  chosen(option: N['option']): boolean;
+  /** What a probe hits has this surface; without a probe, what the feet stand on. */
+  on(surface: N['surface'], probe?: N['probe']): boolean;
   /** A probe hits something. */
   hit(probe: N['probe']): boolean;
   /** How far away a probe hits; its reach when it does not. */

@@ -212,7 +212,8 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     if (words.includes(value) || of.some((kind) => known.get(kind)?.has(value))) return value;
     const call = /^(\w+)\((\w+)\)$/.exec(value);
     const takes = call && Object.hasOwn(calls, call[1]) ? calls[call[1]] : undefined;
-    if (call && takes && known.get(takes)?.has(call[2])) return value;
+    if (call && takes && (takes.words?.includes(call[2]) || takes.of.some((kind) => known.get(kind)?.has(call[2]))))
+      return value;
     const all = namesOf(shape, names);
     const what = [...of, ...(words.length > 0 ? ['word'] : [])].join(' or ');
     sink.add('unknown-name', path, { value, what, known: all }, { on });
@@ -250,7 +251,7 @@ const MOST_PERCENT = 10_000;
 
 /** Everything that a name can be, with the names of a moveset. */
 export function namesOf({ of, words = [], calls = {} }: NameShape, names: Names): string[] {
-  const called = Object.entries(calls).flatMap(([word, kind]) => names[kind].map((name) => `${word}(${name})`));
+  const called = Object.entries(calls).flatMap(([word, of]) => namesOf(of, names).map((name) => `${word}(${name})`));
   return [...new Set([...of.flatMap((kind) => names[kind]), ...words, ...called])];
 }
 
@@ -272,6 +273,11 @@ export function noNames(): Record<NameKind, string[]> {
     pool: [],
     button: [],
     stick: [],
+    aim: [],
+    choice: [],
+    place: [],
+    mark: [],
+    surface: [],
     probe: [],
     lane: [],
     stance: [],

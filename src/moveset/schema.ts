@@ -1,5 +1,7 @@
 import { headings } from './directions/direction.js';
+import { point } from './directions/point.js';
 import { EFFECTS } from './effects/index.js';
+import { markShape } from './effects/mark.js';
 import { moveShape } from './effects/move.js';
 import { walkShape } from './effects/walk.js';
 import { INPUTS } from './inputs/index.js';
@@ -30,8 +32,8 @@ export const FORMAT = 1;
 const conditions = listOrOne(condition());
 const newName = text(/^[A-Za-z]\w{0,63}$/, 'a name: letters, digits and underscores');
 const vector = list(number(-10_000, 10_000), { min: 2, max: 3 });
-const others = listOrOne(name('ability', 'tag'));
-const othersOrAll = listOrOne({ ...name('ability', 'tag'), words: ['all'] });
+const abilities = listOrOne(name('ability', 'tag'));
+const abilitiesOrAll = listOrOne({ ...name('ability', 'tag'), words: ['all'] });
 
 /** Warnings that are meant to be so, each with the reason. */
 const allow: Field = optional(map('code', text()));
@@ -40,8 +42,8 @@ const effectFields = (stance: boolean): Record<string, Field> =>
   Object.fromEntries(EFFECTS.filter((e) => e.inStances || !stance).map((e) => [e.key, optional(e.shape)]));
 
 const legality: Record<string, Field> = {
-  open: optional(others),
-  bars: optional(othersOrAll),
+  open: optional(abilities),
+  bars: optional(abilitiesOrAll),
 };
 
 const pool = fields('a pool', {
@@ -66,27 +68,30 @@ const body = fields('the body', {
     ),
   ),
   stick: optional(name('stick')),
+  slope: optional(number(0, 10)),
+  step: optional(number(0, 1000)),
 });
 
-const probe = kinds(
-  'a probe',
-  [
-    { key: 'ray', fields: { ray: optional(vector) } },
-    {
-      key: 'along',
-      fields: {
-        along: optional(headings),
-        reach: optional(formula('number', { min: 0, max: 10_000 })),
-        flat: optional(truth()),
-      },
-    },
-  ],
+const boxOrBody = either({ plain: word('body'), list: list(number(0.01, 1000), { min: 2, max: 3 }) });
+const where = { from: optional(point), at: optional(vector), on: optional(listOrOne(name('surface'))) };
+const cast = { box: optional(boxOrBody), ...where };
+const several = { min: 2, max: 16 };
+
+const probe = kinds('a probe', [
+  { key: 'ray', fields: { ray: optional(vector), ...cast } },
   {
-    box: optional(either({ plain: word('body'), list: list(number(0.01, 1000), { min: 2, max: 3 }) })),
-    at: optional(vector),
-    on: optional(listOrOne(text())),
+    key: 'along',
+    fields: {
+      along: optional(headings),
+      reach: optional(formula('number', { min: 0, max: 10_000 })),
+      flat: optional(truth()),
+      ...cast,
+    },
   },
-);
+  { key: 'overlap', fields: { overlap: optional(boxOrBody), ...where } },
+  { key: 'first', fields: { first: optional(list(name('probe'), several)) } },
+  { key: 'average', fields: { average: optional(list(name('probe'), several)) } },
+]);
 
 const clip: Field = optional(text());
 
@@ -104,6 +109,7 @@ const beat = fields(
     every: optional(time()),
     gain: optional(map('pool', formula('number'))),
     emit: optional(listOrOne(name('event'))),
+    mark: optional(markShape),
   },
   ['at', 'every'],
 );
@@ -138,7 +144,7 @@ const phaseFields: Record<string, Field> = {
 const start = kinds('a start', STARTS);
 
 const loadout = fields('a loadout', {
-  abilities: required(others, 'the abilities or tags that belong to it; what is in no loadout is always available.'),
+  abilities: required(abilities, 'the abilities or tags that belong to it; what is in no loadout is always available.'),
   clip,
   ...effectFields(true),
 });
@@ -158,6 +164,7 @@ const abilityFields: Record<string, Field> = {
   refund: optional(formula('number', { percent: true, share: true, min: 0, max: 1 })),
   interrupt: optional(conditions),
   locked: optional(truth()),
+  marks: optional(list(newName, { max: 32 })),
   loadout: optional(name('loadout')),
   clip,
   allow,
@@ -194,7 +201,7 @@ const abilityFields: Record<string, Field> = {
       ['every', 'refill'],
     ),
   ),
-  breaks: optional(othersOrAll),
+  breaks: optional(abilitiesOrAll),
   end: optional(conditions),
   ...effectFields(false),
   ...legality,
@@ -219,6 +226,9 @@ export const MOVESET = fields('a moveset', {
   pools: optional(map('new', pool)),
   inputs: optional(map('new', input)),
   events: optional(list(newName, { max: 256 })),
+  places: optional(list(newName, { max: 1000 })),
+  surfaces: optional(list(newName, { max: 30 })),
+  marks: optional(map('new', fields('a mark', { saved: optional(truth()) }))),
   probes: optional(map('new', probe)),
   conditions: optional(map('new', condition())),
   body: optional(body),

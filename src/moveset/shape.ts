@@ -20,6 +20,11 @@ export type NameKind =
   | 'pool'
   | 'button'
   | 'stick'
+  | 'aim'
+  | 'choice'
+  | 'place'
+  | 'mark'
+  | 'surface'
   | 'probe'
   | 'lane'
   | 'stance'
@@ -73,8 +78,8 @@ export interface NameShape {
   of: readonly NameKind[];
   /** Fixed words that are allowed besides the names. */
   words?: readonly string[];
-  /** Words that take a name: `into(wall)`, by the kind of that name. */
-  calls?: Readonly<Record<string, NameKind>>;
+  /** Words that take a name: `into(wall)`, with what that name may be. */
+  calls?: Readonly<Record<string, NameShape>>;
 }
 export interface ListShape {
   kind: 'list';

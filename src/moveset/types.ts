@@ -1,8 +1,12 @@
 import type { Code } from '../report/diagnostic.js';
 import type { Ending } from '../report/events.js';
 import type { Heading } from './directions/direction.js';
+import type { Point } from './directions/point.js';
+import type { Facing } from './effects/look.js';
+import type { Marking } from './effects/mark.js';
 import type { Move } from './effects/move.js';
 import type { Walk } from './effects/walk.js';
+import type { Warp } from './effects/warp.js';
 import type { Amount, Condition, NameTypes, NumberFormula, OneOrMore, Share, Time } from './name-types.js';
 import type { Source } from './sources.js';
 
@@ -39,6 +43,8 @@ export interface ButtonInput {
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
   stick?: never;
+  aim?: never;
+  choice?: never;
 }
 
 /** A named stick, and what it is bound to by default. */
@@ -63,6 +69,35 @@ export interface StickInput {
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
   button?: never;
+  aim?: never;
+  choice?: never;
+}
+
+/** A direction or a point that the player or code gives; none until it is given. */
+export interface AimInput {
+  /** What gives it, besides code. */
+  aim: {
+    /** A stick of the W3C standard gamepad: its direction, none while it rests. */
+    pad?: 'left' | 'right';
+    /** The pointer gives the point that it is over; the page says where that is. Default false. */
+    pointer?: boolean;
+  };
+  /** Warnings that are right here, each with the reason. */
+  allow?: Allow;
+  button?: never;
+  stick?: never;
+  choice?: never;
+}
+
+/** One of several named options; the first is chosen at the start. */
+export interface ChoiceInput {
+  /** The options by name, each with the keys that choose it; `[]` binds nothing. */
+  choice: Readonly<Record<string, OneOrMore<Source>>>;
+  /** Warnings that are right here, each with the reason. */
+  allow?: Allow;
+  button?: never;
+  stick?: never;
+  aim?: never;
 }
 
 /** Shapes of the body, and how it falls and walks. */
@@ -84,34 +119,68 @@ export interface Body<N extends NameTypes> {
   };
   /** The stick that walks. Default: the first one declared. */
   stick?: NoInfer<N['stick']>;
+  /** Steepest ground that it walks on, as its rise per length, 0 to 10: it slides down what is steeper. Default 1, so 45 degrees. */
+  slope?: number;
+  /** Height of steps that it walks up without a jump. Default 0. */
+  step?: number;
 }
 
+/** A point that is remembered until it is set again or unset. */
+export interface Mark {
+  /** Kept by `saveProgress`. Default false. */
+  saved?: boolean;
+}
+
+/** Where a probe begins, and what counts for it. */
+interface ProbePlace<N extends NameTypes> {
+  /** It begins at this point instead of the feet; where there is none, it misses. */
+  from?: NoInfer<Point<N>>;
+  /** Where it begins, from there; of a box, its middle; of the body, how far from where it is. Default [0, 0]. */
+  at?: readonly [x: number, y: number, z?: number];
+  /** Only these surfaces count. Default: any. */
+  on?: OneOrMore<NoInfer<N['surface']>>;
+}
+
+/** A size, or the body in its present shape. */
+type BoxOrBody = 'body' | readonly [width: number, height: number, depth?: number];
+
+type NoOther<K extends string> = { [P in Exclude<'ray' | 'along' | 'overlap' | 'first' | 'average', K>]?: never };
+
 /** A question to the world, asked from the middle of the feet; x points along facing. */
-export type Probe<N extends NameTypes = NameTypes> = (
-  | {
+export type Probe<N extends NameTypes = NameTypes> =
+  | ({
       /** Where it looks and how far: x along facing, y up, z to the side in the open view. */
       ray: readonly [x: number, y: number, z?: number];
-      along?: never;
+      /** Casts a box instead of a ray. */
+      box?: BoxOrBody;
       reach?: never;
       flat?: never;
-    }
-  | {
+    } & ProbePlace<N> &
+      NoOther<'ray'>)
+  | ({
       /** The direction in which it looks: the first of these that there is; without one, it misses. */
       along: OneOrMore<NoInfer<Heading<N>>>;
       /** How far it looks, 0 to 10,000. Default 1. */
       reach?: NumberFormula<N>;
       /** Takes only the level part of the direction. Default false. */
       flat?: boolean;
-      ray?: never;
-    }
-) & {
-  /** Casts a box of this width and height (and depth), or the `body` in its present shape. Default: a ray. */
-  box?: 'body' | readonly [width: number, height: number, depth?: number];
-  /** Where it begins; of a box, its middle; of the body, how far from where it is. Default [0, 0]. */
-  at?: readonly [x: number, y: number, z?: number];
-  /** Only surfaces with one of these tags count. Default: any. */
-  on?: OneOrMore<string>;
-};
+      /** Casts a box instead of a ray. */
+      box?: BoxOrBody;
+    } & ProbePlace<N> &
+      NoOther<'along'>)
+  | ({
+      /** Whether a box of this size, or the body, would be inside something here. Areas count only if `on` asks for them. */
+      overlap: BoxOrBody;
+    } & ProbePlace<N> &
+      NoOther<'overlap'>)
+  | ({
+      /** The first of these probes that hits. */
+      first: readonly NoInfer<N['probe']>[];
+    } & NoOther<'first'>)
+  | ({
+      /** What those of these probes that hit find on average: for edges and corners. */
+      average: readonly NoInfer<N['probe']>[];
+    } & NoOther<'average'>);
 
 /** Effects of a stance, an ability or a phase: they last exactly as long as it does. */
 export interface Effects<N extends NameTypes> {
@@ -126,19 +195,25 @@ export interface Effects<N extends NameTypes> {
   /** The body shape; it grows back only where there is room. */
   body?: NoInfer<N['shape']>;
   /** `locked` keeps the facing; `free` undoes the lock of a stance; a direction turns the body as it begins, and keeps it so. */
-  face?: 'locked' | 'free' | NoInfer<Heading<N>>;
+  face?: 'locked' | 'free' | NoInfer<Heading<N>> | Facing<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
+  /** Surfaces that the body passes through while it lasts. */
+  passes?: OneOrMore<NoInfer<N['surface']>>;
   /** Words that hold while it lasts: `tagged(word)` is true, and `from`, `open`, `breaks` and `bars` take them like names. */
   tags?: OneOrMore<N['tag']>;
 }
 
 /** Effects that begin with an ability or phase. */
 export interface ActiveEffects<N extends NameTypes> extends Effects<N> {
+  /** A jump in space, done once, as it begins. */
+  warp?: Warp<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
   /** Velocity given to the body while it lasts. */
   move?: Move<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
   /** Adds to pools once, as it begins, never past their limits. */
   gain?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
   /** Emits these events to the host once, as it begins. */
   emit?: OneOrMore<NoInfer<N['event']>>;
+  /** Sets marks once, as it begins. */
+  mark?: Marking<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
   /** Abilities or tags that may follow into this lane while it lasts. */
   open?: OneOrMore<NoInfer<N['ability'] | N['tag']>>;
   /** Abilities or tags that may not start in any lane while it lasts; `all` means all others. */
@@ -172,6 +247,8 @@ export type Beat<N extends NameTypes> = (
   gain?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
   /** Emits these events to the host. */
   emit?: OneOrMore<NoInfer<N['event']>>;
+  /** Sets marks. */
+  mark?: Marking<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
 };
 
 /** A charge of power, built while the input that started the ability is held. */
@@ -383,6 +460,8 @@ export interface Ability<N extends NameTypes> extends ActiveEffects<N> {
   locked?: boolean;
   /** The loadout that is active while it lasts. */
   loadout?: NoInfer<N['loadout']>;
+  /** Points that it remembers while it runs: they are unset as it ends. */
+  marks?: readonly N['ownMark'][];
   /** The animation clip to show while it lasts. */
   clip?: string;
   /** Warnings that are right here, each with the reason. */
@@ -411,10 +490,16 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   view?: 'side' | 'open';
   /** Numbers with limits that are spent and regained. */
   pools?: Record<N['pool'], Pool<N>>;
-  /** Named buttons and sticks. */
-  inputs?: Record<string, ButtonInput | StickInput>;
+  /** Named buttons, sticks, aims and choices. */
+  inputs?: Record<string, ButtonInput | StickInput | AimInput | ChoiceInput>;
   /** Names of events that come in from the host or go out to it. */
   events?: readonly N['event'][];
+  /** Named places of the world: the world knows where they are. */
+  places?: readonly N['place'][];
+  /** Words for surfaces of the world, at most 30: probes look for them, and bodies pass through them. */
+  surfaces?: readonly N['surface'][];
+  /** Points that are remembered; those of an ability are declared there. */
+  marks?: Record<N['mark'], Mark>;
   /** Named questions to the world. */
   probes?: Record<N['probe'], Probe<N>>;
   /** Named conditions: formulas use them like facts, and refusals show their names. */

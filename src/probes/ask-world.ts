@@ -3,7 +3,7 @@ import { X, Y, Z } from '../record/slots.js';
 import { UsageError } from '../report/usage-error.js';
 import type { Cast, Hit, World } from '../world/world.js';
 
-/** Asks how far the cast's box gets. Throws a UsageError for an answer that no body could follow. */
+/** Asks how far the cast's box gets, whatever it passes through. Throws a UsageError for an answer that no body could follow. */
 export function askSweep(world: World, cast: Cast, hit: Hit): boolean {
   cast.kind = 'sweep';
   cast.surfaces = null;

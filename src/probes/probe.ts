@@ -1,32 +1,47 @@
-import type { Plan } from '../compile/plan.js';
+import type { Plan, ProbePlan } from '../compile/plan.js';
 import type { Frame } from '../record/frame.js';
-import { PROBE, Q_DISTANCE, Q_HIT, Q_MOMENT, Q_NORMAL, Q_POINT } from '../record/layout.js';
+import { PROBE, Q_DISTANCE, Q_HIT, Q_MOMENT, Q_NORMAL, Q_POINT, Q_SURFACES, Q_VELOCITY } from '../record/layout.js';
 import { FX, FZ, SHAPE, X, Y, Z } from '../record/slots.js';
 import type { Cast, Hit } from '../world/world.js';
 import { checkHit } from './ask-world.js';
 
-/** Answers one probe: a World by its `ray` or `sweep`, as `cast.kind` says, or the function that an engine gives. */
+/** Answers one probe: a World by its `ray`, `sweep` or `overlap`, as `cast.kind` says, or the function that an engine gives. */
 export type AnswerProbe = (cast: Cast, hit: Hit) => boolean;
 
-/** Where the present probe looks. Read before anything else is asked. */
+/** Where the present probe looks, and where it begins. Read before anything else is asked. */
 const WAY = new Float64Array(3);
+const FROM = new Float64Array(3);
 
 /**
  * Asks a probe and writes all of its answers, also of a miss: the distance is its reach, the point the end of its way,
  * the normal 0. What was answered at this `moment` (position, facing and world unchanged) is not asked again.
  */
 export function askProbe(c: Frame, plan: Plan, index: number, moment: number, answer: AnswerProbe | null): void {
-  const { r, cast, hit } = c;
+  const { r } = c;
   const out = plan.probesAt + index * PROBE;
   if (r[out + Q_MOMENT] === moment) return;
   r[out + Q_MOMENT] = moment;
-  const { at, ray, on, aim, reach, box, ownBox } = plan.probes[index];
-  // A function that reads this very probe for its reach finds a miss, not what was true some ticks ago.
-  if (reach.run !== null) r.fill(0, out + Q_HIT, out + PROBE);
+  const probe = plan.probes[index];
+  const { reach, kind, from, aim } = probe;
+  // What reads this very probe on its way here finds a miss, not what was true some ticks ago.
+  if (reach.run !== null || from !== null || aim !== null || kind === 'first' || kind === 'average')
+    r.fill(0, out + Q_HIT, out + PROBE);
+  if (kind === 'first') askFirst(c, plan, probe, out);
+  else if (kind === 'average') askAll(c, plan, probe, out);
+  else askWorld(c, plan, probe, out, answer);
+}
+
+function askWorld(c: Frame, plan: Plan, probe: ProbePlan, out: number, answer: AnswerProbe | null): void {
+  const { r, cast, hit } = c;
+  const { at, ray, on, aim, reach, box, ownBox, kind, from } = probe;
   const fx = r[FX];
   const fz = r[FZ];
   reach.run?.(c);
   const far = Number.isNaN(r[reach.at]) ? 0 : Math.max(0, r[reach.at]);
+  const begins = from === null || from(c, FROM);
+  const x = from === null ? r[X] : FROM[0];
+  const y = from === null ? r[Y] : FROM[1];
+  const z = from === null ? r[Z] : FROM[2];
   // A fixed way is kept whole, with its length: taken apart and put together, its numbers would be rounded.
   let length = far > 0 ? 1 : 0;
   if (aim === null) {
@@ -34,28 +49,87 @@ export function askProbe(c: Frame, plan: Plan, index: number, moment: number, an
     WAY[1] = ray[1];
     WAY[2] = ray[0] * fz + ray[2] * fx;
   } else length = aim(c, WAY) ? far : 0;
-  cast.kind = box === null ? 'ray' : 'sweep';
+  cast.kind = kind === 'overlap' ? 'overlap' : box === null ? 'ray' : 'sweep';
   cast.surfaces = on;
+  cast.passes = null;
   const size = ownBox ? plan.shapes[r[SHAPE]] : null;
   cast.hx = size?.hx ?? box?.[0] ?? 0;
   cast.hy = size?.hy ?? box?.[1] ?? 0;
   cast.hz = size?.hz ?? box?.[2] ?? 0;
-  cast.x = r[X] + at[0] * fx - at[2] * fz;
-  cast.y = r[Y] + at[1] + (size?.hy ?? 0);
-  cast.z = r[Z] + at[0] * fz + at[2] * fx;
+  cast.x = x + at[0] * fx - at[2] * fz;
+  cast.y = y + at[1] + (size?.hy ?? 0);
+  cast.z = z + at[0] * fz + at[2] * fx;
   cast.dx = WAY[0] * length;
   cast.dy = WAY[1] * length;
   cast.dz = WAY[2] * length;
   hit.clear();
-  const found = length > 0 && answer?.(cast, hit) === true;
-  if (found) checkHit('The answer to a probe', hit);
-  const part = found ? hit.part : 1;
+  const asks = begins && (length > 0 || kind === 'overlap');
+  const found = asks && answer?.(cast, hit) === true;
+  const meets = found && kind !== 'overlap';
+  if (meets) checkHit('The answer to a probe', hit);
+  const part = meets ? hit.part : 1;
   r[out + Q_HIT] = found ? 1 : 0;
   r[out + Q_DISTANCE] = part * far;
   r[out + Q_POINT] = cast.x + cast.dx * part;
   r[out + Q_POINT + 1] = cast.y + cast.dy * part;
   r[out + Q_POINT + 2] = cast.z + cast.dz * part;
-  r[out + Q_NORMAL] = found ? hit.nx : 0;
-  r[out + Q_NORMAL + 1] = found ? hit.ny : 0;
-  r[out + Q_NORMAL + 2] = found ? hit.nz : 0;
+  r[out + Q_NORMAL] = meets ? hit.nx : 0;
+  r[out + Q_NORMAL + 1] = meets ? hit.ny : 0;
+  r[out + Q_NORMAL + 2] = meets ? hit.nz : 0;
+  r[out + Q_VELOCITY] = meets ? hit.vx : 0;
+  r[out + Q_VELOCITY + 1] = meets ? hit.vy : 0;
+  r[out + Q_VELOCITY + 2] = meets ? hit.vz : 0;
+  r[out + Q_SURFACES] = meets ? surfacesOf(plan, hit.tags) : 0;
+}
+
+/** The answers of the first that hits; of the last one, if none does. */
+function askFirst(c: Frame, plan: Plan, { parts }: ProbePlan, out: number): void {
+  const { r } = c;
+  let from = -1;
+  for (let i = 0; i < parts.length; i++) {
+    c.probe(parts[i]);
+    from = plan.probesAt + parts[i] * PROBE;
+    if (r[from + Q_HIT] === 1) break;
+  }
+  if (from >= 0) for (let k = Q_HIT; k < PROBE; k++) r[out + k] = r[from + k];
+}
+
+/** The mean of those that hit, or of all if none does; the normal is again a unit vector. */
+function askAll(c: Frame, plan: Plan, { parts }: ProbePlan, out: number): void {
+  const { r } = c;
+  let hits = 0;
+  for (let i = 0; i < parts.length; i++) {
+    c.probe(parts[i]);
+    hits += r[plan.probesAt + parts[i] * PROBE + Q_HIT];
+  }
+  const count = hits > 0 ? hits : parts.length;
+  for (let i = 0; i < parts.length; i++) {
+    const from = plan.probesAt + parts[i] * PROBE;
+    if (hits > 0 && r[from + Q_HIT] === 0) continue;
+    for (let k = Q_DISTANCE; k < Q_SURFACES; k++) r[out + k] += r[from + k] / count;
+    r[out + Q_SURFACES] |= r[from + Q_SURFACES];
+  }
+  const nx = r[out + Q_NORMAL];
+  const ny = r[out + Q_NORMAL + 1];
+  const nz = r[out + Q_NORMAL + 2];
+  const length = Math.sqrt(nx * nx + ny * ny + nz * nz);
+  // Of surfaces that face each other, none is met.
+  r[out + Q_HIT] = length > 1e-6 || (hits > 0 && isFlat(r, plan, parts)) ? 1 : 0;
+  for (let k = 0; k < 3; k++) r[out + Q_NORMAL + k] = length > 1e-6 ? r[out + Q_NORMAL + k] / length : 0;
+}
+
+/** Whether what is averaged has no normals at all: overlaps. */
+function isFlat(r: Float64Array, plan: Plan, parts: readonly number[]): boolean {
+  for (let i = 0; i < parts.length; i++) {
+    const at = plan.probesAt + parts[i] * PROBE + Q_NORMAL;
+    if (r[at] !== 0 || r[at + 1] !== 0 || r[at + 2] !== 0) return false;
+  }
+  return true;
+}
+
+/** Declared surfaces among the tags of what was hit: a bit each. */
+export function surfacesOf({ names: { surface } }: Plan, tags: readonly string[]): number {
+  let bits = 0;
+  if (tags.length > 0) for (let i = 0; i < surface.length; i++) if (tags.includes(surface[i])) bits |= 1 << i;
+  return bits;
 }

@@ -14,6 +14,26 @@ export interface Frame {
   /** Adds the number at `r[at]` to a pool. */
   gain(pool: number, at: number): void;
   emit(event: number): void;
+  /** Puts the body where a warp leads; where that is nowhere, what the warp belongs to ends. */
+  warp(warp: Warping): void;
+  /** Writes where a place of the world is; false where the world knows none of that name. */
+  place(place: number, out: Float64Array): boolean;
+}
+
+/** A warp, compiled: to a point, or along a direction. */
+export interface Warping {
+  /** The point or the directions as they were written, for messages. */
+  readonly wants: string;
+  readonly to: ((c: Frame, out: Float64Array) => boolean) | null;
+  /** x along facing, y up, z. */
+  readonly offset: readonly [Operand, Operand, Operand];
+  readonly raise: number;
+  readonly along: ((c: Frame, out: Float64Array) => boolean) | null;
+  readonly by: Operand;
+  readonly through: Operand;
+  /** How far below there must be ground; below 0 for anywhere. */
+  readonly floor: number;
+  readonly momentum: 'keep' | 'turn' | 'drop';
 }
 
 export type Run = (c: Frame) => void;

@@ -1,9 +1,26 @@
-import { ABILITY, BUTTON, CHARGES, COOLDOWN, HEAD, LANE, MESSAGES, POOL, STICK, TRIGGER } from './slots.js';
+import {
+  ABILITY,
+  AIM,
+  BUTTON,
+  CHARGES,
+  CHOICE,
+  COOLDOWN,
+  HEAD,
+  LANE,
+  MARK,
+  MESSAGES,
+  POOL,
+  STICK,
+  TRIGGER,
+} from './slots.js';
 
 /** What a moveset needs places for, by name; counted before anything is compiled. */
 export interface Needs {
   readonly buttons: readonly string[];
   readonly sticks: readonly string[];
+  readonly aims: readonly string[];
+  readonly choices: readonly string[];
+  readonly marks: readonly string[];
   readonly pools: readonly string[];
   readonly events: readonly string[];
   readonly lanes: readonly LaneNeeds[];
@@ -68,6 +85,9 @@ export interface Layout {
   readonly ranges: readonly SlotRange[];
   readonly buttons: number;
   readonly sticks: number;
+  readonly aims: number;
+  readonly choices: number;
+  readonly marks: number;
   readonly pools: number;
   /** First place of the lanes; each takes LANE numbers. */
   readonly lanes: number;
@@ -109,6 +129,9 @@ export function layOut(needs: Needs): Layout {
   };
   const buttons = takeEach('button', needs.buttons, BUTTON);
   const sticks = takeEach('stick', needs.sticks, STICK);
+  const aims = takeEach('aim', needs.aims, AIM);
+  const choices = takeEach('choice', needs.choices, CHOICE);
+  const marks = takeEach('mark', needs.marks, MARK);
   const pools = takeEach('pool', needs.pools, POOL);
   const lanes = takeEach(
     'lane',
@@ -145,6 +168,9 @@ export function layOut(needs: Needs): Layout {
     ranges,
     buttons,
     sticks,
+    aims,
+    choices,
+    marks,
     pools,
     lanes,
     laneOwn,
@@ -170,13 +196,16 @@ function hashText(text: string): number {
 }
 
 /** Behind the record: a probe's answers, derived from the record and the world whenever they are read. */
-export const PROBE = 9;
+export const PROBE = 13;
 /** The moment for which the answers hold. */
 export const Q_MOMENT = 0;
 export const Q_HIT = 1;
 export const Q_DISTANCE = 2;
 export const Q_POINT = 3;
 export const Q_NORMAL = 6;
+/** Velocity of what was hit, and its surfaces: a bit each, in the order of their declaration. */
+export const Q_VELOCITY = 9;
+export const Q_SURFACES = 12;
 
 /** Behind the record: the room that the body is in; see motion/rooms.ts. */
-export const ROOM = 9;
+export const ROOM = 10;

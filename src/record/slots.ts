@@ -75,17 +75,25 @@ export const FORCED = 45;
 export const FORCED_VELOCITY = 46;
 /** The host tick in which code last put the body somewhere else. */
 export const WARPED = 49;
+/** Surfaces that the body stands on, a bit each in the order of their declaration; 0 in the air. */
+export const GROUND_SURFACES = 53;
+/** Surfaces that the body passes through: a bit each, as folded. */
+export const PASSES = 54;
 /** How many lanes run something, how many triggers have requests that wait, how many abilities lack charges. */
 export const RUNNING = 50;
 export const PENDING = 51;
 export const LACKING = 52;
 
-export const HEAD = 53;
+/** 1 once the body has fallen out of the world. */
+export const FELL = 55;
 
-/** Bits of {@link TOUCHES}: a wall; a ceiling; ground that is not level or moves. */
+export const HEAD = 56;
+
+/** Bits of {@link TOUCHES}: a wall; a ceiling; ground that is not level, moves or has a surface; something that it passes through. */
 export const WALL = 1;
 export const CEILING = 2;
 export const UNEVEN = 4;
+export const PASSING = 8;
 
 /** Bits of {@link FORCED}. */
 export const LEVEL = 1;
@@ -101,6 +109,22 @@ export const B_USED = 3;
 
 /** Per stick: x and y behind its dead zone. */
 export const STICK = 2;
+
+/** Per aim: what it is, and its unit direction or its point. */
+export const AIM = 4;
+/** 0 for none, or one of the two below. */
+export const AIM_KIND = 0;
+export const AIM_X = 1;
+export const AIM_DIRECTION = 1;
+export const AIM_POINT = 2;
+
+/** Per choice: the index of what is chosen among its options. */
+export const CHOICE = 1;
+
+/** Per mark: 1 while it is set, and where. */
+export const MARK = 4;
+export const MARK_SET = 0;
+export const MARK_X = 1;
 
 /** Per pool: the straight line it is on. What it has now is read off it when it is read, behind the record. */
 export const POOL = 9;

@@ -17,6 +17,8 @@ export const EVENT = {
   clip: 12,
   loadout: 13,
   stuck: 14,
+  fell: 15,
+  warped: 16,
 } as const;
 
 /** Why an ability ended. */
@@ -81,6 +83,10 @@ export type LoggiaEvent<N extends EventNames = EventNames> =
   | { readonly kind: 'left' }
   /** The body is inside something solid and there is no room to push it out to. */
   | { readonly kind: 'stuck' }
+  /** The body fell out of the world at its lower edge. */
+  | { readonly kind: 'fell' }
+  /** A warp put the feet at x, y, z. */
+  | { readonly kind: 'warped'; readonly x: number; readonly y: number; readonly z: number }
   /** An effect emitted an event. */
   | { readonly kind: 'emitted'; readonly event: N['event'] }
   /** An event was received through the door. */

@@ -118,10 +118,8 @@ export const FAULTS = {
     `No row has the letter ${describe(p.letter)}, where the character starts; write it into a row, or set "start.at".`,
   'unknown-letter': (p: { letter: unknown; known: readonly unknown[] }) =>
     `The letter ${describe(p.letter)} means nothing in this world. Add it to the "legend", or use one of ${p.known.map(describe).join(', ')}.`,
-  'surface-missing': (p: { probe: unknown; tags: readonly string[] }) =>
-    `No tile of this world has ${words(p.tags)}, which the probe ${describe(p.probe)} asks for, so it never hits here.`,
   'unknown-surface': (p: { tag: unknown; known?: readonly unknown[] }) =>
-    `No probe of the moveset asks for the surface ${describe(p.tag)}${tail(p.tag, p.known, 'They ask for')}`,
+    `The moveset declares no surface ${describe(p.tag)}${tail(p.tag, p.known, 'It declares')}`,
   'unread-input': (p: { input: unknown }) =>
     `The input ${describe(p.input)} is never used. Use it in a start, a formula or a move, or remove it.`,
   'unknown-version': (p: { known: unknown; value: unknown }) =>

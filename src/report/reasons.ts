@@ -21,6 +21,10 @@ export type Reason =
   | { readonly code: 'restart'; readonly pool: string; readonly have: number; readonly need: number }
   /** The function for its cost returned no number. */
   | { readonly code: 'cost'; readonly pool: string }
+  /** Its warp finds no place with room for the body. */
+  | { readonly code: 'room' }
+  /** Its warp has no point or direction to go to: `wants` are those that it looks for. */
+  | { readonly code: 'target'; readonly wants: string }
   | { readonly code: 'when'; readonly text: string; readonly facts: readonly ReasonFact[] };
 
 /** A fact that a failed condition read, and its value. */
@@ -48,6 +52,10 @@ export function wordReason(reason: Reason): string {
       return reason.left === null
         ? 'on cooldown until its event is received'
         : `on cooldown for ${shortNumber(reason.left)} s`;
+    case 'room':
+      return 'no room there';
+    case 'target':
+      return `there is no ${reason.wants} to go to`;
     case 'locked':
       return 'not learnt';
     case 'loadout':
@@ -72,7 +80,20 @@ export function wordReason(reason: Reason): string {
 
 /** Which reason a player should see, the first of these that there is: what waiting does not change comes first. */
 const BY_WEIGHT: readonly Reason['code'][] = [
-  ...(['locked', 'loadout', 'follows', 'from', 'when', 'cooldown', 'charges', 'pool', 'restart', 'cost'] as const),
+  ...([
+    'locked',
+    'loadout',
+    'follows',
+    'from',
+    'when',
+    'cooldown',
+    'charges',
+    'pool',
+    'restart',
+    'cost',
+    'target',
+    'room',
+  ] as const),
   ...(['barred', 'busy', 'running', 'outranked'] as const),
 ];
 

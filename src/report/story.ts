@@ -36,6 +36,10 @@ export function wordEvent(event: LoggiaEvent): string {
       return 'leaves the ground';
     case 'stuck':
       return 'is stuck inside something solid';
+    case 'fell':
+      return 'falls out of the world';
+    case 'warped':
+      return `warps to ${shortNumber(event.x)}, ${shortNumber(event.y)}${event.z === 0 ? '' : `, ${shortNumber(event.z)}`}`;
     case 'emitted':
       return `emits ${event.event}`;
     case 'received':

@@ -1,6 +1,7 @@
 import type { Plan } from '../compile/plan.js';
 import type { FactFrame } from '../compile/readings.js';
 import type { Mover } from '../motion/mover.js';
+import type { AnswerProbe } from '../probes/probe.js';
 import type { Rows } from '../record/rows.js';
 import type { Roster } from './roster.js';
 
@@ -23,4 +24,8 @@ export interface Actor extends FactFrame {
   readonly tape: { write(tick: number, rows: Float64Array, at: number): void } | null;
   /** What probes answered holds no more: the body, its facing or the world may have changed. */
   senseAgain(): void;
+  /** Answers probes and warps: the world, or the function that the host of an engine gives; null for none. */
+  readonly answer: AnswerProbe | null;
+  /** Whether a warp that began led nowhere: what it belongs to ends. */
+  astray: boolean;
 }

@@ -1,14 +1,16 @@
 import type { Plan } from '../compile/plan.js';
 import { type Mover, moverOf } from '../motion/mover.js';
 import { leaveRoom } from '../motion/rooms.js';
+import { FOUND, findWarp, NO_ROOM } from '../motion/warp.js';
 import type { Facts, NameTypes } from '../moveset/name-types.js';
 import { type AnswerProbe, askProbe } from '../probes/probe.js';
+import type { Warping } from '../record/frame.js';
 import { Rows } from '../record/rows.js';
 import { HOST } from '../record/slots.js';
 import { EVENT, type LoggiaEvent } from '../report/events.js';
 import { mainReason, type Reason, wordRefusal } from '../report/reasons.js';
 import { checkNumber, UsageError } from '../report/usage-error.js';
-import { Cast, Hit, type World } from '../world/world.js';
+import { Cast, Hit, type Place, type World } from '../world/world.js';
 import { faultOfRecord } from './check-record.js';
 import { checksumOf } from './checksum.js';
 import { countFromOwnEvent } from './cooldowns.js';
@@ -19,6 +21,7 @@ import { initializeActor, initializeRecord } from './initialize.js';
 import { judge } from './judge.js';
 import { indexOf } from './names.js';
 import { gain } from './pools.js';
+import { warpBody } from './put-body.js';
 import { Readout } from './readout.js';
 import { decodeReasons, writeReasons } from './reasons.js';
 import { isRosterOf, type Roster, rosterOf } from './roster.js';
@@ -29,8 +32,10 @@ import { tick } from './tick.js';
 export interface CharacterOptions {
   /** What it moves in. Left out: an engine moves the body by `readout.drive` and tells `door.contacts`. */
   world?: World;
-  /** Without a world: answers its probes, with the same question and answer as a world's `ray` or `sweep` (`cast.kind`). */
+  /** Without a world: answers its probes, with the same question and answer as a world's `ray`, `sweep` or `overlap` (`cast.kind`). */
   probes?: AnswerProbe;
+  /** Without a world, or for places that the world does not know: where a named place is. */
+  places?: (place: string) => Place | undefined;
   /** Which way it faces at the start: 1 (default) or -1. */
   facing?: 1 | -1;
   /** Where its feet are at the start. Default [0, 0, 0]. */
@@ -51,6 +56,13 @@ export interface Explanation {
   readonly text: string;
 }
 
+/** Where a warp would put the feet, or why it cannot; a new object in each call. */
+export type Preview =
+  | { readonly possible: true; readonly x: number; readonly y: number; readonly z: number }
+  | { readonly possible: false; readonly reason: Reason };
+
+const PREVIEW = new Float64Array(3);
+
 /** One character: its record, its door, and what it does in a tick. */
 export class Character<N extends NameTypes = NameTypes> {
   /** @internal */
@@ -70,7 +82,11 @@ export class Character<N extends NameTypes = NameTypes> {
   /** @internal */
   roster: Roster;
   private rosterChanged = false;
-  private readonly answer: AnswerProbe | null;
+  /** @internal */
+  readonly answer: AnswerProbe | null;
+  /** @internal */
+  astray = false;
+  private readonly findPlace: (name: string) => Place | undefined;
   private moment = 1;
   private view: FactView | null = null;
   private own: Float64Array | null = null;
@@ -89,7 +105,7 @@ export class Character<N extends NameTypes = NameTypes> {
         'Character: the first argument must be a compiled moveset: what compileMoveset or a loader returns.',
         'wrong-record',
       );
-    const { into, world, facing = 1, at = [0, 0, 0], probes } = options ?? {};
+    const { into, world, facing = 1, at = [0, 0, 0], probes, places } = options ?? {};
     const size = plan.arraySize();
     if (into !== undefined && !(into instanceof Float64Array && into.length >= size))
       throw new UsageError(
@@ -110,9 +126,20 @@ export class Character<N extends NameTypes = NameTypes> {
         `Character: ${plan.name} reads the probe ${plan.probesRead.join(', ')}, and nothing would answer it: give a "world", or a function "probes" that asks your engine.`,
         'wrong-record',
       );
+    if (!world && !probes && plan.warps)
+      throw new UsageError(
+        `Character: an ability of ${plan.name} warps, and nothing would say where there is room: give a "world", or a function "probes" that asks your engine.`,
+        'wrong-record',
+      );
+    if (!world && !places && plan.names.place.length > 0)
+      throw new UsageError(
+        `Character: ${plan.name} has the place ${plan.names.place[0]}, and nothing knows where that is: give a "world", or a function "places".`,
+        'wrong-record',
+      );
     this.r = into ? into.subarray(0, size) : new Float64Array(size);
     this.mover = world ? moverOf(world) : null;
     this.answer = this.mover?.answer ?? probes ?? null;
+    this.findPlace = (name) => places?.(name) ?? world?.find?.(name);
     initializeRecord(plan, this.r, start);
     this.roster = rosterOf(plan, this.r);
     this.door = new Door(plan, this.r, this.incoming, this.mover === null);
@@ -143,6 +170,23 @@ export class Character<N extends NameTypes = NameTypes> {
   may(ability: N['ability']): boolean {
     const { plan } = this;
     return judge(this, plan.abilities[indexOf(plan, 'may', 'ability', ability)]) === 0;
+  }
+
+  /**
+   * Where an ability would put the body, if it started now: null for one without a warp. It does nothing, and may be asked
+   * in every frame. Throws a UsageError for an unknown name.
+   */
+  preview(ability: N['ability']): Preview | null {
+    const { plan } = this;
+    const { warp } = plan.abilities[indexOf(plan, 'preview', 'ability', ability)];
+    if (warp === null) return null;
+    const found = findWarp(this, warp, PREVIEW);
+    if (found !== FOUND)
+      return {
+        possible: false,
+        reason: found === NO_ROOM ? { code: 'room' } : { code: 'target', wants: warp.wants },
+      };
+    return { possible: true, x: PREVIEW[0], y: PREVIEW[1], z: PREVIEW[2] };
   }
 
   /** Everything that changes from tick to tick. A view: copy it with `snapshot`. */
@@ -238,6 +282,19 @@ export class Character<N extends NameTypes = NameTypes> {
   /** @internal */
   probe(index: number): void {
     askProbe(this, this.plan, index, this.moment, this.answer);
+  }
+  /** @internal */
+  warp(warp: Warping): void {
+    if (!warpBody(this, warp)) this.astray = true;
+  }
+  /** @internal */
+  place(place: number, out: Float64Array): boolean {
+    const found = this.findPlace(this.plan.names.place[place]);
+    if (!found) return false;
+    out[0] = found.x;
+    out[1] = found.y;
+    out[2] = found.z ?? 0;
+    return true;
   }
   /** @internal */
   senseAgain(): void {

@@ -76,6 +76,11 @@ function findStray(plan: Plan, r: Float64Array): number | undefined {
     const count = triggers[i].at + R_COUNT;
     if (!(r[count] >= 0 && r[count] < MOST_WAITING)) return count;
   }
+  for (let i = 0; i < names.choice.length; i++) {
+    const choice = layout.choices + i;
+    const options = plan.choiceOf.filter(({ at }) => at === choice).length;
+    if (!isIndex(r, choice, options, 0)) return choice;
+  }
   const { messages } = layout;
   if (messages < 0) return undefined;
   if (!isIndex(r, messages, MESSAGES + 1, 0)) return messages;

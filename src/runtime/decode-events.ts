@@ -43,6 +43,10 @@ function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: Rows): 
       return { kind: 'left' };
     case EVENT.stuck:
       return { kind: 'stuck' };
+    case EVENT.fell:
+      return { kind: 'fell' };
+    case EVENT.warped:
+      return { kind: 'warped', x: what, y: a, z: b };
     case EVENT.emitted:
       return { kind: 'emitted', event: event[what] };
     case EVENT.emptied:

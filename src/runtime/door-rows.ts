@@ -20,12 +20,19 @@ export const ROW = {
   reset: 13,
   latch: 14,
   face: 15,
-  /** What an engine tells of the body, one row behind the other; the first of the last ones. */
+  /** What an engine tells of the body, one row behind the other; see {@link isContact}. */
   moved: 16,
   body: 17,
   wall: 18,
   ground: 19,
   groundMoves: 20,
+  groundSurfaces: 21,
+  /** Further ones that are no contacts. */
+  mark: 22,
+  unmark: 23,
+  aim: 24,
+  aimAt: 25,
+  choose: 26,
 } as const;
 
 export interface RowShape {
@@ -62,8 +69,19 @@ export const SHAPES: Readonly<Record<number, RowShape>> = {
   [ROW.wall]: { ...none, min: -1, max: 1 },
   [ROW.ground]: { ...none, min: -1, max: 1 },
   [ROW.groundMoves]: none,
+  [ROW.groundSurfaces]: { ...none, min: 0, max: 2 ** 30 - 1, whole: true },
+  [ROW.mark]: { of: 'mark', min: -LARGEST, max: LARGEST },
+  [ROW.unmark]: about('mark'),
+  [ROW.aim]: { of: 'aim', min: -1, max: 1 },
+  [ROW.aimAt]: { of: 'aim', min: -LARGEST, max: LARGEST },
+  [ROW.choose]: about('button'),
   [ROW.face]: { ...none, min: -1, max: 1 },
 };
+
+/** Whether a row tells what an engine did with the body. */
+export function isContact(kind: number): boolean {
+  return kind >= ROW.moved && kind <= ROW.groundSurfaces;
+}
 
 /** Whether a further number of a row is as its shape says. */
 export function isGood(n: unknown, { min, max, whole }: RowShape): boolean {

@@ -1,9 +1,10 @@
 import type { Plan } from '../compile/plan.js';
-import type { NameTypes } from '../moveset/name-types.js';
+import type { AnyMark, NameTypes } from '../moveset/name-types.js';
 import type { NameKind } from '../moveset/shape.js';
+import { surfacesOf } from '../probes/probe.js';
 import type { Rows } from '../record/rows.js';
 import { B_DOWN, BUTTON } from '../record/slots.js';
-import { UsageError } from '../report/usage-error.js';
+import { indexOfName, UsageError } from '../report/usage-error.js';
 import { isGood, ROW, type RowShape, SHAPES } from './door-rows.js';
 import { indexOf } from './names.js';
 
@@ -40,6 +41,8 @@ export interface Contacts {
   groundNormal?: readonly [x: number, y: number, z: number];
   /** Velocity per second of what the body stands on; default 0. */
   groundVelocity?: readonly [x: number, y: number, z: number];
+  /** Surfaces of the ground, of those that the moveset declares; default none. */
+  groundSurfaces?: readonly string[];
 }
 
 /**
@@ -167,6 +170,43 @@ export class Door<N extends NameTypes = NameTypes> {
     this.put('face', ROW.face, 0, x / length, seen / length, 0);
   }
 
+  /** Sets a mark. */
+  mark(name: AnyMark<N>, x: number, y: number, z = 0): void {
+    this.put('mark', ROW.mark, this.index('mark', 'mark', name), x, y, z);
+  }
+
+  /** Unsets a mark. */
+  unmark(name: AnyMark<N>): void {
+    this.put('unmark', ROW.unmark, this.index('unmark', 'mark', name), 0, 0, 0);
+  }
+
+  /** Aims in a direction, of any length; 0, 0, 0 aims nowhere. */
+  aim(name: N['aim'], x: number, y: number, z = 0): void {
+    const aim = this.index('aim', 'aim', name);
+    const length = Math.sqrt(x * x + y * y + z * z);
+    if (!(length < Number.POSITIVE_INFINITY))
+      throw new UsageError(
+        `aim: x, y and z must be numbers, not ${String(x)}, ${String(y)} and ${String(z)}.`,
+        'out-of-range',
+      );
+    const scale = length > 0 ? 1 / length : 0;
+    this.put('aim', ROW.aim, aim, x * scale, y * scale, z * scale);
+  }
+
+  /** Aims at a point. */
+  aimAt(name: N['aim'], x: number, y: number, z = 0): void {
+    this.put('aimAt', ROW.aimAt, this.index('aimAt', 'aim', name), x, y, z);
+  }
+
+  /** Chooses an option of a choice, as a press of its button would: `choose('berth', 'slip')`. */
+  choose(name: N['choice'], option: string): void {
+    const { plan } = this;
+    this.index('choose', 'choice', name);
+    const options = plan.names.button.filter((button) => button.startsWith(`${name}.`));
+    const index = indexOfName('choose', 'option', `${name}.${option}`, options);
+    this.put('choose', ROW.choose, plan.names.button.indexOf(options[index]), 0, 0, 0);
+  }
+
   /** What became of the body that an engine moved. Only for a character without a world. */
   contacts(c: Contacts): void {
     if (!this.hosted)
@@ -187,6 +227,8 @@ export class Door<N extends NameTypes = NameTypes> {
       else this.put(call, ROW.ground, 0, 0, 1, 0);
       if (moves) this.put(call, ROW.groundMoves, 0, moves[0], moves[1], moves[2]);
       else this.put(call, ROW.groundMoves, 0, 0, 0, 0);
+      const bits = c.groundSurfaces ? surfacesOf(this.plan, c.groundSurfaces) : 0;
+      if (this.plan.names.surface.length > 0) this.put(call, ROW.groundSurfaces, 0, bits, 0, 0);
     } catch (error) {
       this.incoming.count = before;
       throw error;

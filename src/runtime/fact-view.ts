@@ -6,7 +6,7 @@ import { indexOfName } from '../report/usage-error.js';
 
 /** Facts by name, for functions in a moveset and for whoever looks from outside. */
 export class FactView implements Facts {
-  private readonly known = new Map<string, Reading>();
+  private readonly readings = new Map<string, Reading>();
 
   constructor(
     private readonly plan: Plan,
@@ -126,12 +126,25 @@ export class FactView implements Facts {
     return this.fact(`${String(probe)}.distance`);
   }
 
+  known(name: string): boolean {
+    return this.fact(`known(${String(name)})`) === 1;
+  }
+  distanceTo(mark: string): number {
+    return this.fact(`distance(${String(mark)})`);
+  }
+  chosen(option: string): boolean {
+    return this.fact(`chosen(${String(option)})`) === 1;
+  }
+  on(surface: string, probe = 'ground'): boolean {
+    return this.fact(`${String(probe)}.on(${String(surface)})`) === 1;
+  }
+
   fact(name: string): number {
-    let reading = this.known.get(name);
+    let reading = this.readings.get(name);
     if (!reading) {
       reading = this.plan.reading(name);
       if (!reading) indexOfName('fact', 'fact', name, this.plan.factNames());
-      this.known.set(name, reading as Reading);
+      this.readings.set(name, reading as Reading);
     }
     const { run, at, type } = reading as Reading;
     run?.(this.frame);

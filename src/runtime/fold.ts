@@ -16,6 +16,7 @@ import {
   LANE,
   LOADOUT,
   NEVER,
+  PASSES,
   RUNNING,
   SPEED,
   STANCE,
@@ -38,6 +39,7 @@ export function foldBase({ r, plan }: Actor): void {
   r[BRAKE] = body.brake;
   r[WANT_SHAPE] = 0;
   r[FACE_LOCK] = 0;
+  r[PASSES] = 0;
   if (r[FORCED] !== 0) r.fill(0, FORCED, FORCED_VELOCITY + 3);
 }
 

@@ -1,4 +1,5 @@
 import type { AbilityPlan } from '../compile/plan.js';
+import { FOUND, findWarp, NO_ROOM } from '../motion/warp.js';
 import { ENOUGH, updatePool } from '../record/pool-line.js';
 import {
   A_KNOWN,
@@ -29,6 +30,9 @@ export const AGAINST = {
   from: 1 << 7,
   cooldown: 1 << 8,
   charges: 1 << 9,
+  /** A warp has no room, or no point or direction: behind the bits of amounts. */
+  room: 1 << 29,
+  target: 1 << 30,
 } as const;
 /** The first bits of conditions, costs and upkeeps, one for each in their order, and how many bits there are of them. */
 export const WHEN_BIT = 10;
@@ -85,8 +89,14 @@ export function judge(c: Actor, a: AbilityPlan): number {
 
   for (let i = 0; i < a.costs.length; i++) if (lacksCost(c, a, i)) against |= bitOf(COST_BIT, COST_BITS, i);
   for (let i = 0; i < a.upkeeps.length; i++) if (lacksUpkeep(c, a, i)) against |= bitOf(UPKEEP_BIT, UPKEEP_BITS, i);
+  if (a.warp !== null) {
+    const found = findWarp(c, a.warp, OUT);
+    if (found !== FOUND) against |= found === NO_ROOM ? AGAINST.room : AGAINST.target;
+  }
   return against;
 }
+
+const OUT = new Float64Array(3);
 
 /** Whether what runs in its lane, or its phase, lets `a` follow. */
 function isOpen({ r, plan }: Actor, running: number, a: AbilityPlan): boolean {

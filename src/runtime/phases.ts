@@ -12,6 +12,7 @@ import {
   L_PHASE_SINCE,
   L_TRIGGER,
   LANE,
+  MARK,
   NEVER,
   P_MIN,
   RUNNING,
@@ -48,6 +49,15 @@ export function enterPhase(c: Actor, lane: number, phase: number): void {
   r[lane + L_DUE] = r[T] + lasts;
   c.events.add(EVENT.phase, ability, next);
   openScope(c, scope);
+  endAstray(c, lane);
+}
+
+/** Ends what has begun with a warp that led nowhere; says whether it has. */
+export function endAstray(c: Actor, lane: number): boolean {
+  if (!c.astray) return false;
+  c.astray = false;
+  endAbility(c, lane, ENDED.interrupted, -1);
+  return true;
 }
 
 /** Ends the present phase and goes on to the next. */
@@ -77,6 +87,7 @@ export function endAbility(c: Actor, lane: number, why: number, by: number): voi
   if (r[lane + L_PHASE] >= 0) closePhase(c, lane);
   closeScope(c, a.scope);
   if (a.powerAt >= 0 && !a.keepsCharge && CUT_SHORT.has(why)) r[a.powerAt] = 0;
+  for (let i = 0; i < a.marks.length; i++) r.fill(0, a.marks[i], a.marks[i] + MARK);
   r[RUNNING] -= 1;
   r[lane + L_ABILITY] = -1;
   r[a.at + A_ENDED] = r[T];

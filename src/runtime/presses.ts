@@ -15,11 +15,19 @@ import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 
 /** A button goes down. What it triggers is noted once everything that came in with it is known: see `notePress`. */
-export function takePress({ r, plan }: Actor, button: number): void {
+export function takePress(c: Actor, button: number): void {
+  const { r, plan } = c;
   const at = plan.layout.buttons + button * BUTTON;
   r[at + B_DOWN] = 1;
   r[at + B_PRESSED] = r[T];
   r[at + B_USED] = 0;
+  if (plan.names.choice.length > 0) choose(c, button);
+}
+
+/** An option of a choice is chosen by its button. */
+export function choose({ r, plan }: Actor, button: number): void {
+  const { at, option } = plan.choiceOf[button];
+  if (at >= 0) r[at] = option;
 }
 
 /** A button goes up, and triggers at once what depends on how long it was down: it may be pressed again in this tick. */

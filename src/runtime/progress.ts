@@ -20,6 +20,8 @@ export interface Progress {
   readonly latched?: readonly string[];
   readonly loadout: string | null;
   readonly pools: Readonly<Record<string, number>>;
+  /** Marks that say `saved` and are set. Saves of older versions lack them. */
+  readonly marks?: Readonly<Record<string, readonly [x: number, y: number, z: number]>>;
   /** What was loaded and is not known to this moveset: kept, so that nothing is lost. */
   readonly aside?: Readonly<Record<string, unknown>>;
 }
@@ -35,6 +37,10 @@ export interface LoadedProgress {
 export function saveProgress(character: Character, aside: Readonly<Record<string, unknown>> = {}): Progress {
   const { plan, readout, record } = character;
   const known = (at: number) => record[at + A_KNOWN] === 1;
+  const marks = plan.savedMarks.flatMap((name) => {
+    const at = readout.mark(name);
+    return at ? [[name, [at.x, at.y, at.z]] as const] : [];
+  });
   return {
     loggia: FORMAT,
     moveset: plan.name,
@@ -43,6 +49,7 @@ export function saveProgress(character: Character, aside: Readonly<Record<string
     latched: plan.abilities.filter((a) => a.latchedAt >= 0 && record[a.latchedAt] === 1).map((a) => a.name),
     loadout: plan.names.loadout[record[BASE_LOADOUT]] ?? null,
     pools: Object.fromEntries(plan.names.pool.map((pool) => [pool, readout.pool(pool)])),
+    ...(marks.length > 0 && { marks: Object.fromEntries(marks) }),
     ...(Object.keys(aside).length > 0 && { aside }),
   };
 }
@@ -94,6 +101,7 @@ class Loading {
       for (const { name, latchedAt } of plan.abilities) if (latchedAt >= 0) door.latch(name, latched.has(name));
     this.takeLoadout();
     this.takePools();
+    this.takeMarks();
     return { problems: this.problems, aside: this.aside };
   }
 
@@ -135,25 +143,50 @@ class Loading {
 
   private takePools(): void {
     const { door, plan } = this.character;
+    this.takeMap('pools', 'pool', plan.names.pool, 'amounts', (name, value) => {
+      if (!isNumber(value))
+        return `The amount of ${describe(name)} must be a number up to ${LARGEST}, not ${describe(value)}.`;
+      door.pool(name, value);
+      return undefined;
+    });
+  }
+
+  private takeMarks(): void {
+    const { door, plan } = this.character;
+    this.takeMap('marks', 'mark', plan.savedMarks, 'points', (name, value) => {
+      if (!Array.isArray(value) || value.length !== 3 || !value.every(isNumber))
+        return `The place of ${describe(name)} must be a list of three numbers up to ${LARGEST}, not ${describe(value)}.`;
+      door.mark(name, value[0], value[1], value[2]);
+      return undefined;
+    });
+  }
+
+  /** Takes what a save says by name. `take` tells what is wrong with a value. */
+  private takeMap(
+    key: 'pools' | 'marks',
+    kind: 'pool' | 'mark',
+    known: readonly string[],
+    what: string,
+    take: (name: string, value: unknown) => string | undefined,
+  ): void {
     const strange: Record<string, unknown> = Object.create(null);
-    for (const pools of [this.kept.pools, this.progress.pools]) {
-      if (pools === undefined) continue;
-      if (!isPlain(pools)) {
-        this.tellFaulty('pools', pools, `"pools" must be a map of amounts, not ${describe(pools)}.`);
+    for (const map of [this.kept[key], this.progress[key]]) {
+      if (map === undefined) continue;
+      if (!isPlain(map)) {
+        this.tellFaulty(key, map, `${describe(key)} must be a map of ${what}, not ${describe(map)}.`);
         continue;
       }
-      for (const [name, value] of Object.entries(pools)) {
-        if (!plan.indexes.pool.has(name)) {
-          this.tellUnknown('pool', name);
+      for (const [name, value] of Object.entries(map)) {
+        if (!known.includes(name)) {
+          this.tellUnknown(kind, name);
           strange[name] = value;
-        } else if (typeof value === 'number' && Math.abs(value) <= LARGEST) door.pool(name, value);
-        else {
-          const why = `The amount of ${describe(name)} must be a number up to ${LARGEST}, not ${describe(value)}.`;
-          this.tellFaulty(name, value, why);
+          continue;
         }
+        const problem = take(name, value);
+        if (problem) this.tellFaulty(name, value, problem);
       }
     }
-    if (Object.keys(strange).length > 0) this.aside.pools = strange;
+    if (Object.keys(strange).length > 0) this.aside[key] = strange;
   }
 
   private tellFaulty(key: string, value: unknown, problem: string): void {
@@ -161,11 +194,15 @@ class Loading {
     this.aside.faulty = { ...(isPlain(this.aside.faulty) && this.aside.faulty), [key]: value };
   }
 
-  private tellUnknown(kind: 'ability' | 'loadout' | 'pool', name: unknown): void {
+  private tellUnknown(kind: 'ability' | 'loadout' | 'pool' | 'mark', name: unknown): void {
     const { plan } = this.character;
     const looks = typeof name === 'string' && this.problems.length < MOST_GUESSES;
     const nearest = looks ? nearestName(name, plan.names[kind]) : undefined;
     const way = nearest ? `. Did it become ${describe(nearest)}?` : '.';
     this.problems.push(`There is no ${kind} ${describe(name)} in ${plan.name}${way}`);
   }
+}
+
+function isNumber(value: unknown): value is number {
+  return typeof value === 'number' && Math.abs(value) <= LARGEST;
 }

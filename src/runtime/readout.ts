@@ -1,6 +1,6 @@
 import type { AbilityPlan, Plan } from '../compile/plan.js';
 import { updatePower } from '../compile/power.js';
-import type { NameTypes } from '../moveset/name-types.js';
+import type { AnyMark, NameTypes } from '../moveset/name-types.js';
 import { updatePool } from '../record/pool-line.js';
 import {
   A_KNOWN,
@@ -25,6 +25,9 @@ import {
   LANE,
   LEVEL,
   LOADOUT,
+  MARK,
+  MARK_SET,
+  MARK_X,
   N_LEFT,
   NEVER,
   P_MAX,
@@ -310,6 +313,21 @@ export class Readout<N extends NameTypes = NameTypes> extends BodyView<N> {
   isLatched(ability: N['ability']): boolean {
     const { latchedAt } = this.find('isLatched', ability);
     return latchedAt >= 0 && this.c.r[latchedAt] === 1;
+  }
+
+  /** Where a mark is, or null while it is not set; a new object in each call. */
+  mark(name: AnyMark<N>): { x: number; y: number; z: number } | null {
+    const { r, plan } = this.c;
+    const at = plan.marksAt + indexOf(plan, 'mark', 'mark', name) * MARK;
+    if (r[at + MARK_SET] === 0) return null;
+    return { x: r[at + MARK_X], y: r[at + MARK_X + 1], z: r[at + MARK_X + 2] };
+  }
+  /** What a choice is set to. */
+  choice(name: N['choice']): string {
+    const { r, plan } = this.c;
+    const at = plan.choicesAt + indexOf(plan, 'choice', 'choice', name);
+    const button = plan.choiceOf.findIndex((one) => one.at === at && one.option === r[at]);
+    return plan.names.button[button].slice(name.length + 1);
   }
 
   private find(call: string, ability: string): AbilityPlan {

@@ -60,6 +60,8 @@ export function writeReasons(c: Actor, a: AbilityPlan, against: number, rows: Ro
   }
   if (against & AGAINST.charges)
     rows.add(AGAINST.charges, 0, a.refillEvery > 0 ? (r[a.chargesAt + N_REFILL] - now) | 0 : -1);
+  if (against & AGAINST.room) rows.add(AGAINST.room);
+  if (against & AGAINST.target) rows.add(AGAINST.target);
   for (let i = 0; i < a.costs.length; i++) {
     if (!(against & bitOf(COST_BIT, COST_BITS, i)) || (!lacksCost(c, a, i) && i >= COST_BITS - 1)) continue;
     const { pool, price } = a.costs[i];
@@ -131,6 +133,10 @@ function decodeRow(plan: Plan, a: AbilityPlan, rows: Rows, index: number, from: 
       return { code: 'cooldown', left: have < 0 ? null : have / plan.rate };
     case AGAINST.charges:
       return { code: 'charges', left: have < 0 ? null : have / plan.rate };
+    case AGAINST.room:
+      return { code: 'room' };
+    case AGAINST.target:
+      return { code: 'target', wants: a.warp?.wants ?? '' };
     case POOL:
       return { code: 'pool', pool: names.pool[what], have, need };
     case RESTART:

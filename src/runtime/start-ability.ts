@@ -19,7 +19,7 @@ import { startCooldown, takeCharge } from './cooldowns.js';
 import { forgetPaid, payPrice } from './costs.js';
 import { foldEffects } from './fold.js';
 import { useLoadout } from './loadout.js';
-import { endAbility, enterPhase } from './phases.js';
+import { endAbility, endAstray, enterPhase } from './phases.js';
 import { updateDrains } from './pools.js';
 import { openScope } from './scopes.js';
 
@@ -52,6 +52,7 @@ export function startAbility(c: Actor, a: AbilityPlan, trigger: TriggerPlan): vo
   c.events.add(EVENT.started, a.index);
   if (a.upkeeps.length > 0) updateDrains(c);
   openScope(c, a.scope);
+  if (endAstray(c, lane)) return;
   if (a.firstPhase >= 0) enterPhase(c, lane, a.firstPhase);
   if (a.loadout >= 0) useLoadout(c);
 }

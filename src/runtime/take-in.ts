@@ -1,8 +1,12 @@
 import { setGrounded } from '../motion/contacts.js';
-import { settleBody } from '../motion/move-body.js';
 import { Rows } from '../record/rows.js';
 import {
   A_KNOWN,
+  AIM,
+  AIM_DIRECTION,
+  AIM_KIND,
+  AIM_POINT,
+  AIM_X,
   BASE_LOADOUT,
   CAMERA_X,
   CAMERA_Z,
@@ -11,16 +15,18 @@ import {
   FZ,
   GROUND_CHANGED,
   GROUND_NORMAL,
+  GROUND_SURFACES,
   GROUND_VELOCITY,
   GROUNDED,
   HEADROOM,
   HOST,
   L_ABILITY,
+  MARK,
+  MARK_SET,
+  MARK_X,
   MESSAGES,
-  NEVER,
   PLACED,
   STOP,
-  STUCK,
   T,
   TOUCHES,
   UNEVEN,
@@ -38,13 +44,16 @@ import {
 import { ENDED, EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 import { countFromEvent, resetAbility } from './cooldowns.js';
-import { ROW } from './door-rows.js';
+import { isContact, ROW } from './door-rows.js';
 import { tellGround } from './ground.js';
 import { beginActor } from './initialize.js';
 import { useLoadout } from './loadout.js';
 import { endAbility, endUnavailable } from './phases.js';
 import { setPool } from './pools.js';
-import { noteMoments, notePress, noteRequest, setLatch, takePress, takeRelease } from './presses.js';
+import { choose, noteMoments, notePress, noteRequest, setLatch, takePress, takeRelease } from './presses.js';
+import { putBody } from './put-body.js';
+
+const PLACE = new Float64Array(3);
 
 /** Takes in what came through the door since the last tick, in its order. */
 export function takeRows(c: Actor): void {
@@ -60,7 +69,7 @@ export function takeRows(c: Actor): void {
       continue;
     }
     c.tape?.write(r[HOST], data, at);
-    if (data[at] < ROW.moved) takeRow(c, data, at);
+    if (!isContact(data[at])) takeRow(c, data, at);
     else if (!stood) takeContacts(c, data, at);
   }
   c.updateRoster();
@@ -133,7 +142,10 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
       setPool(c, id, plan.scratchAt);
       break;
     case ROW.place:
-      place(c, data, at);
+      PLACE[0] = data[at + 2];
+      PLACE[1] = data[at + 3];
+      PLACE[2] = data[at + 4];
+      putBody(c, PLACE);
       break;
     case ROW.face:
       r[FX] = data[at + 2];
@@ -143,6 +155,32 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
       r[VX] = data[at + 2];
       r[VY] = data[at + 3];
       r[VZ] = data[at + 4];
+      break;
+    case ROW.mark: {
+      const mark = plan.marksAt + id * MARK;
+      r[mark + MARK_SET] = 1;
+      r[mark + MARK_X] = data[at + 2];
+      r[mark + MARK_X + 1] = data[at + 3];
+      r[mark + MARK_X + 2] = data[at + 4];
+      break;
+    }
+    case ROW.unmark: {
+      const mark = plan.marksAt + id * MARK;
+      r.fill(0, mark, mark + MARK);
+      break;
+    }
+    case ROW.aim:
+    case ROW.aimAt: {
+      const aim = plan.aimsAt + id * AIM;
+      r[aim + AIM_X] = data[at + 2];
+      r[aim + AIM_X + 1] = data[at + 3];
+      r[aim + AIM_X + 2] = data[at + 4];
+      const none = data[at] === ROW.aim && data[at + 2] === 0 && data[at + 3] === 0 && data[at + 4] === 0;
+      r[aim + AIM_KIND] = none ? 0 : data[at] === ROW.aim ? AIM_DIRECTION : AIM_POINT;
+      break;
+    }
+    case ROW.choose:
+      choose(c, id);
       break;
     case ROW.camera:
       r[CAMERA_X] = data[at + 2];
@@ -181,21 +219,6 @@ function takeStick({ r, plan }: Actor, stick: number, data: Float64Array, row: n
   r[at + 1] = y * scale;
 }
 
-function place(c: Actor, data: Float64Array, at: number): void {
-  const { r, plan } = c;
-  r[X] = data[at + 2];
-  r[Y] = data[at + 3];
-  r[Z] = data[at + 4];
-  r[WARPED] = r[HOST];
-  // What was put into the air has not slipped off an edge.
-  for (const { eligibleAt } of c.roster.graced) r[eligibleAt] = -NEVER;
-  if (c.mover === null) return;
-  const grounded = r[GROUNDED];
-  settleBody(plan, r, c.mover);
-  tellGround(c, grounded);
-  if (r[STUCK] === 1) c.events.add(EVENT.stuck);
-}
-
 /** What an engine tells of the body is so already in this tick, unlike what Loggia's own mover finds at a tick's end. */
 function takeContacts(c: Actor, data: Float64Array, at: number): void {
   const { r } = c;
@@ -227,6 +250,9 @@ function takeContacts(c: Actor, data: Float64Array, at: number): void {
       r[GROUND_NORMAL] = a;
       r[GROUND_NORMAL + 1] = b;
       r[GROUND_NORMAL + 2] = d;
+      break;
+    case ROW.groundSurfaces:
+      r[GROUND_SURFACES] = a;
       break;
     case ROW.groundMoves:
       r[GROUND_VELOCITY] = a;

@@ -1,6 +1,6 @@
 import { driveBody, moveBody } from '../motion/move-body.js';
 import { faceStick } from '../motion/velocity.js';
-import { FACE_LOCK, GROUNDED, HOST, LACKING, RUNNING, STOP, STUCK, T } from '../record/slots.js';
+import { FACE_LOCK, FELL, GROUNDED, HOST, LACKING, RUNNING, STOP, STUCK, T } from '../record/slots.js';
 import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 import { refillCharges } from './cooldowns.js';
@@ -71,9 +71,11 @@ export function move(c: Actor): void {
   }
   const grounded = r[GROUNDED];
   const stuck = r[STUCK];
+  const fell = r[FELL];
   moveBody(plan, r, mover);
   tellGround(c, grounded);
   if (r[STUCK] > stuck) c.events.add(EVENT.stuck);
+  if (r[FELL] > fell) c.events.add(EVENT.fell);
 }
 
 /** What the tick has left: what probes see from here on is the body where it is now. */

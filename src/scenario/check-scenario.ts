@@ -1,40 +1,45 @@
 import type { Plan } from '../compile/plan.js';
 import type { Parsed } from '../moveset/read.js';
 import type { Path, Sink } from '../report/diagnostic.js';
-import type { TileWorld } from '../world/tile-world.js';
+import type { SolidWorld } from '../world/solid-world.js';
 
 /** How many presses and the like one scenario may script. */
 const MOST_ACTIONS = 100_000;
 
 /** Letters of the world that mean nothing, and surface tags that no probe asks for. */
-export function checkWorld(plan: Plan, { world, start }: Parsed, tiles: TileWorld, sink: Sink): void {
+export function checkWorld(plan: Plan, { world, start }: Parsed, tiles: SolidWorld, sink: Sink): void {
   const meant = new Set(['@', '#', '-', '.', ' ', typeof start?.at === 'string' ? start.at : '@']);
+  for (const place of Object.values((world.places ?? {}) as Record<string, unknown>))
+    if (typeof place === 'string') meant.add(place);
   for (const { letter } of Object.values((world.legend ?? {}) as Record<string, Parsed>)) meant.add(letter);
-  const asked = [...new Set(plan.probes.flatMap(({ on }) => on ?? []))];
+  const asked = plan.names.surface;
   for (const [name, tile] of Object.entries((world.legend ?? {}) as Record<string, Parsed>))
     (tile.tags as string[] | undefined)?.forEach((tag, i) => {
       const path = ['world', 'legend', name, 'tags', i];
       if (!asked.includes(tag)) sink.add('unknown-surface', path, { tag, known: asked }, { severity: 'warning' });
     });
-  checkProbes(plan, world, sink);
+  (world.blocks as Parsed[] | undefined)?.forEach((block, i) => {
+    (block.tags as string[] | undefined)?.forEach((tag, k) => {
+      const path = ['world', 'blocks', i, 'tags', k];
+      if (!asked.includes(tag)) sink.add('unknown-surface', path, { tag, known: asked }, { severity: 'warning' });
+    });
+  });
+  for (const name of Object.keys(world.places ?? {}))
+    if (!plan.names.place.includes(name))
+      sink.add(
+        'unknown-name',
+        ['world', 'places', name],
+        { value: name, what: 'place', known: plan.names.place },
+        { on: 'key' },
+      );
   const strange = new Set<string>();
-  (world.rows as string[]).forEach((row, i) => {
+  (world.rows as string[] | undefined)?.forEach((row, i) => {
     for (const letter of row) {
       if (meant.has(letter) || strange.has(letter) || !tiles.find(letter)) continue;
       strange.add(letter);
       sink.add('unknown-letter', ['world', 'rows', i], { letter, known: [...meant] });
     }
   });
-}
-
-/** Surfaces that a probe asks for and no tile has, in a world that has surfaces at all. */
-function checkProbes(plan: Plan, { legend = {} }: Parsed, sink: Sink): void {
-  const tiles: Parsed[] = Object.values(legend);
-  const here = new Set(tiles.flatMap((tile) => tile.tags ?? []));
-  if (here.size === 0) return;
-  for (const { name, on } of plan.probes)
-    if (on && !on.some((tag) => here.has(tag)))
-      sink.add('surface-missing', ['world', 'legend'], { probe: name, tags: on }, { severity: 'warning', on: 'key' });
 }
 
 /** Inputs that do nothing: after the end, pressed while held, or with a key that belongs to another one. */

@@ -36,7 +36,7 @@ export interface Expect {
 }
 
 /** Keys whose expectation is a moment: without a time, it may come anywhere in the run. */
-const MOMENTS = ['started', 'refused', 'ended', 'event', 'landed'] as const;
+const MOMENTS = ['started', 'refused', 'ended', 'event', 'landed', 'warped', 'fell'] as const;
 
 /** Prepares an expectation of a run of so many ticks; its faults go to `sink`. */
 export function prepareExpect(plan: Plan, row: Parsed, index: number, run: number, sink: Sink): Expect {
@@ -189,8 +189,22 @@ function collectChecks(plan: Plan, row: Parsed, path: Path, sink: Sink): Check[]
       holds: (c) => Math.abs(c.readout.height - row.height) < 1e-9,
       was: (c) => `height ${c.readout.height}`,
     });
-  if (row.place) add(placeCheck(row.place, row.within ?? 0.01));
-  else if (row.within !== undefined) pointless(sink, path, 'within', 'it belongs to "place"');
+  const { within = 0.01 } = row;
+  if (row.place) add(placeCheck(row.place, within));
+  for (const [name, at] of Object.entries((row.point ?? {}) as Record<string, number[]>)) {
+    const readings = ['x', 'y', 'z'].flatMap((axis) => plan.reading(`${name}.${axis}`) ?? []);
+    const known = [...plan.names.mark, ...plan.names.aim, ...plan.names.probe];
+    if (!known.includes(name))
+      sink.add(
+        'unknown-name',
+        [...path, 'point', name],
+        { value: name, what: 'mark, aim or probe', known },
+        { on: 'key' },
+      );
+    else add(pointCheck(name, readings, at, within));
+  }
+  if (!row.place && !row.point && !row.warped && row.within !== undefined)
+    pointless(sink, path, 'within', 'it belongs to "place", "point" or "warped"');
   for (const [ability, charge] of Object.entries((row.charge ?? {}) as Record<string, number>))
     add({
       text: `charge of ${ability} ${charge}`,
@@ -236,6 +250,19 @@ function addMoments(row: Parsed, path: Path, sink: Sink, add: (check: Check) => 
       (e) => e.kind === 'emitted' && e.event === event,
       (e) => Number(e.kind === 'received' && e.event === event),
     );
+  const { warped, within = 0.01 } = row;
+  if (warped)
+    moment(
+      `warps to ${warped.join(', ')} within ${within}`,
+      (e) => e.kind === 'warped' && apart([e.x, e.y, e.z], warped) <= within,
+      (e) => Number(e.kind === 'warped'),
+    );
+  if (row.fell)
+    moment(
+      'falls out of the world',
+      (e) => e.kind === 'fell',
+      () => 0,
+    );
   if (row.landed)
     moment(
       'lands',
@@ -257,6 +284,28 @@ function placeCheck([x, y, z]: number[], within: number): Check {
     holds: (c) => distance(c) <= within,
     was: ({ readout }) =>
       `at ${[readout.x, readout.y, ...(z === undefined ? [] : [readout.z])].map((n) => exactly(n, [x, y])).join(', ')}`,
+  };
+}
+
+/** How far two points are apart, along as many axes as the second one names. */
+function apart(at: readonly number[], from: readonly number[]): number {
+  return Math.sqrt(from.reduce((sum, n, i) => sum + (at[i] - n) ** 2, 0));
+}
+
+function pointCheck(name: string, readings: readonly Reading[], at: number[], within: number): Check {
+  const now = (c: Character) =>
+    readings.map(({ run, at }) => {
+      run?.(c);
+      return c.r[at];
+    });
+  return {
+    text: `${name} at ${at.join(', ')} within ${within}`,
+    holds: (c) => apart(now(c), at) <= within,
+    was: (c) =>
+      `${name} at ${now(c)
+        .slice(0, at.length)
+        .map((n) => exactly(n, at))
+        .join(', ')}`,
   };
 }
 

@@ -2,9 +2,10 @@ import type { Plan } from '../compile/plan.js';
 import type { Parsed } from '../moveset/read.js';
 import { Sink } from '../report/diagnostic.js';
 import { Character } from '../runtime/character.js';
-import { TileWorld } from '../world/tile-world.js';
+import type { SolidWorld } from '../world/solid-world.js';
 import { checkScript, checkWorld } from './check-scenario.js';
 import { type Failure, prepareExpect } from './expect.js';
+import { makeWorld } from './make-world.js';
 import { writeScript } from './script.js';
 import { type Trace, takeTrace } from './trace.js';
 
@@ -29,11 +30,11 @@ const LOST = 20;
 
 /** Runs a scenario that was read by its shape. Faults go to `sink`; then nothing runs. */
 export function runScenario(plan: Plan, scenario: Parsed, sink: Sink, keep: Keep): RunResult | undefined {
-  const world = makeWorld(scenario);
+  const world = makeWorld(plan, scenario, sink);
   checkWorld(plan, scenario, world, sink);
   checkScript(scenario, sink);
   const at = findStart(world, scenario.start?.at ?? '@', sink);
-  if (!at) return undefined;
+  if (!at || sink.failed) return undefined;
   // Run once without keeping anything: an hour of ticks does not fit into memory. What is to be shown is run again.
   const first = runOnce(plan, scenario, world, at, sink, () => keep === 'everything');
   if (!first || keep === 'everything' || (keep === 'nothing' && first.passed)) return first;
@@ -45,7 +46,7 @@ export function runScenario(plan: Plan, scenario: Parsed, sink: Sink, keep: Keep
 function runOnce(
   plan: Plan,
   scenario: Parsed,
-  world: TileWorld,
+  world: SolidWorld,
   at: [number, number, number],
   sink: Sink,
   keeps: (tick: number, happens: boolean) => boolean,
@@ -54,6 +55,7 @@ function runOnce(
   if (sink.failed) return undefined;
   const trace: Trace[] = [];
   const { facing, velocity, pools = {} } = scenario.start ?? {};
+  world.advanceTo(0);
   const c = new Character(plan, { world, at, facing: facing === 'left' ? -1 : 1 });
   if (velocity) c.door.velocity(velocity[0], velocity[1], velocity[2] ?? 0);
   for (const [pool, value] of Object.entries(pools)) c.door.pool(pool, value as number);
@@ -61,11 +63,12 @@ function runOnce(
   let lost = false;
   for (let tick = 0; tick < scenario.run; tick++) {
     for (const action of script.get(tick) ?? []) action(c);
+    world.advanceTo(tick / plan.rate);
     c.tick();
     const events = c.readout.eventCount > 0 ? c.readout.events : [];
     if (keeps(tick, events.length > 0)) trace.push(takeTrace(c, tick));
     for (const expect of expects) expect.look(c, tick, events);
-    if (!lost && c.readout.y < -LOST * world.size) {
+    if (!lost && c.readout.y < -LOST * (scenario.world.size ?? 1)) {
       lost = true;
       sink.add('fell-out', ['world', 'rows'], { at: `${tick}f`, y: Math.round(c.readout.y) }, { severity: 'warning' });
     }
@@ -74,18 +77,10 @@ function runOnce(
   return { passed: failures.length === 0, failures, expectations: expects.length, trace, checksum: c.checksum() };
 }
 
-function makeWorld({ world }: Parsed): TileWorld {
-  const tiles: Parsed[] = Object.values(world.legend ?? {});
-  return new TileWorld(world.rows, {
-    size: world.size,
-    legend: Object.fromEntries(tiles.map((tile) => [tile.letter, tile])),
-  });
-}
-
-function findStart(world: TileWorld, at: string | number[], sink: Sink): [number, number, number] | undefined {
+function findStart(world: SolidWorld, at: string | number[], sink: Sink): [number, number, number] | undefined {
   if (typeof at !== 'string') return [at[0], at[1], at[2] ?? 0];
   const place = world.find(at);
-  if (place) return [place.x, place.y, 0];
+  if (place) return [place.x, place.y, place.z ?? 0];
   sink.add('start-missing', ['world', 'rows'], { letter: at });
   return undefined;
 }

@@ -28,6 +28,15 @@ export function writeScript(inputs: readonly Row[]): Map<number, ((c: Character)
     }
     for (const [stick, [x, y]] of Object.entries((row.stick ?? {}) as Record<string, number[]>))
       add(at, (c) => c.door.stick(stick, x, y));
+    for (const [aim, [x, y, z]] of Object.entries((row.aim ?? {}) as Record<string, number[]>))
+      add(at, (c) => c.door.aim(aim, x, y, z));
+    for (const [aim, [x, y, z]] of Object.entries((row.aimAt ?? {}) as Record<string, number[]>))
+      add(at, (c) => c.door.aimAt(aim, x, y, z));
+    for (const [mark, [x, y, z]] of Object.entries((row.mark ?? {}) as Record<string, number[]>))
+      add(at, (c) => c.door.mark(mark, x, y, z));
+    if (row.camera) add(at, (c) => c.door.camera(row.camera[0], row.camera[1]));
+    if (row.face) add(at, (c) => c.door.face(row.face[0], row.face[1]));
+    if (row.teleport) add(at, (c) => c.door.place(row.teleport[0], row.teleport[1], row.teleport[2] ?? 0));
     for (const [pool, value] of Object.entries((row.pool ?? {}) as Record<string, number>))
       add(at, (c) => c.door.pool(pool, value));
     for (const ability of row.learn ?? []) add(at, (c) => c.door.learn(ability));

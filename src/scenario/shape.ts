@@ -3,6 +3,7 @@ import {
   condition,
   either,
   fields,
+  kinds,
   list,
   listOrOne,
   map,
@@ -20,6 +21,50 @@ import { REASONS } from '../report/reasons.js';
 
 const coordinates = list(number(-10_000, 10_000), { min: 2, max: 3 });
 
+const block = kinds(
+  'a block',
+  [
+    {
+      key: 'from',
+      fields: {
+        from: optional(coordinates, 'A corner of a box; with `radius`, an end of a capsule.'),
+        to: optional(coordinates, 'The opposite corner, or the other end.'),
+        radius: optional(number(0.001, 1000), 'With `from`: of a capsule.'),
+        oneWay: optional(truth(), 'With `from`: stops only what comes down on it. Default false.'),
+      },
+    },
+    {
+      key: 'at',
+      fields: {
+        at: optional(coordinates, 'The middle of a turned box.'),
+        size: optional(list(number(0.001, 10_000), { min: 3, max: 3 }), 'With `at`: lengths of its sides.'),
+        turn: optional(list(number(-1, 1), { min: 4, max: 4 }), 'With `at`: a unit quaternion [x, y, z, w].'),
+      },
+    },
+  ],
+  {
+    tags: optional(listOrOne(text()), 'Surfaces of the moveset that it has.'),
+    area: optional(truth(), 'Nothing solid: only probes that ask for its tags find it. Default false.'),
+    path: optional(
+      fields('a path', {
+        points: required(
+          list(
+            fields('a point of a path', {
+              at: required(time(0), 'when.'),
+              to: required(coordinates, 'how far it is then from where it is declared.'),
+            }),
+            { min: 1, max: 100 },
+          ),
+          'places in the order of their times, at even pace from each to the next.',
+        ),
+        // biome-ignore lint/suspicious/noThenProperty: it is a key of the format.
+        then: optional(word('stay', 'again', 'back'), 'After the last point. Default stay.'),
+      }),
+      'How it moves.',
+    ),
+  },
+);
+
 const actions = {
   press: optional(listOrOne(name('button')), 'Presses these inputs.'),
   release: optional(listOrOne(name('button')), 'Releases these inputs.'),
@@ -27,6 +72,12 @@ const actions = {
   hold: optional(listOrOne(name('button')), 'Presses these inputs and releases them after `for`, or never.'),
   mash: optional(name('button'), 'Taps this input several `times`, one press `every` so long.'),
   stick: optional(map('stick', coordinates), 'Pushes sticks to [x, y].'),
+  aim: optional(map('aim', coordinates), 'Aims in these directions; [0, 0] aims nowhere.'),
+  aimAt: optional(map('aim', coordinates), 'Aims at these points.'),
+  camera: optional(coordinates, 'The camera looks this way over the ground: [x, z].'),
+  face: optional(coordinates, 'The body turns this way: [x, z].'),
+  mark: optional(map('mark', coordinates), 'Sets marks.'),
+  teleport: optional(coordinates, 'Code puts the feet here.'),
   event: optional(name('event'), 'This event is received.'),
   request: optional(name('ability'), 'Code requests this ability.'),
   pool: optional(map('pool', number(-1e6, 1e6)), 'Sets pools.'),
@@ -54,7 +105,7 @@ const input = fields(
 const expectation = fields('an expectation', {
   at: optional(
     either({ plain: text(undefined, 'a time or "end"') }),
-    'In this tick, or at the `end`: the last tick. Without any time, `started`, `ended`, `refused`, `event` and `landed` may come in any tick of the run; all else is expected at the end.',
+    'In this tick, or at the `end`: the last tick. Without any time, `started`, `ended`, `refused`, `event`, `landed`, `warped` and `fell` may come in any tick of the run; all else is expected at the end.',
   ),
   from: optional(
     time(0),
@@ -80,7 +131,16 @@ const expectation = fields('an expectation', {
   shape: optional(name('shape'), 'It has this body shape. Without a time: at the end.'),
   height: optional(number(0, 1000), 'The body is this high. Without a time: at the end.'),
   place: optional(coordinates, 'The feet are at [x, y], as near as `within`. Without a time: at the end.'),
-  within: optional(number(0, 10_000), 'With `place`: how far away is still near enough. Default 0.01.'),
+  within: optional(
+    number(0, 10_000),
+    'With `place`, `point` or `warped`: how far away is still near enough. Default 0.01.',
+  ),
+  point: optional(
+    map('new', coordinates),
+    'These marks, aims or hits of probes are at [x, y], as near as `within`. Without a time: at the end.',
+  ),
+  warped: optional(coordinates, 'A warp puts the feet at [x, y], as near as `within`. Without a time: in any tick.'),
+  fell: optional(truth(), 'It falls out of the world. Without a time: in any tick.'),
   charge: optional(
     map('ability', number(0, 1)),
     'The charges of abilities are these, 0 to 1. Without a time: at the end.',
@@ -95,20 +155,43 @@ export const SCENARIO = fields('a scenario', {
   moveset: required(text(), "the file of the moveset, relative to the scenario's."),
   world: required(
     fields('a world', {
-      rows: required(list(text(), { min: 1, max: 1000 }), 'the world as rows of text, the top one first.'),
+      rows: optional(
+        list(text(), { min: 1, max: 1000 }),
+        'The world as rows of text, the top one first; without them, it is made of `blocks`.',
+      ),
       legend: optional(
         map(
           'new',
           fields('a tile', {
             letter: required(text(/^.$/, 'one letter'), 'the letter that stands for it.'),
-            solid: optional(truth(), 'Default true.'),
+            solid: optional(truth(), 'Default true. What is not solid and has tags is an area, such as a ladder.'),
             oneWay: optional(truth(), 'Stops only what comes down on it. Default false.'),
-            tags: optional(listOrOne(text()), 'Words that probes can ask for.'),
+            slope: optional(
+              list(number(0, 1), { min: 2, max: 2 }),
+              'Height of its ground at its left and its right end: [0, 1] rises to the right. Default [1, 1].',
+            ),
+            tags: optional(listOrOne(text()), 'Surfaces of the moveset that it has.'),
           }),
         ),
         'Kinds of tiles by name, besides # (solid) and - (one-way).',
       ),
       size: optional(number(0.01, 1000), "Length of a tile's side. Default 1."),
+      blocks: optional(
+        list(block, { max: 1000 }),
+        'Boxes, turned boxes and capsules in any place, some of which move.',
+      ),
+      places: optional(
+        map('new', either({ plain: text(/^.$/, 'one letter'), list: coordinates })),
+        'Where the places of the moveset are: a letter of the rows, or [x, y].',
+      ),
+      edges: optional(
+        fields('edges', {
+          sides: optional(word('wall', 'wrap'), 'A wall, or the way in at the other side. Default: it goes on.'),
+          top: optional(word('wall'), 'A ceiling. Default: it goes on.'),
+          bottom: optional(word('wall', 'fall'), 'A floor, or the end: the body falls out. Default: it goes on.'),
+        }),
+        'What happens at the edges of the rows.',
+      ),
     }),
     'where it happens.',
   ),

@@ -1,66 +1,81 @@
-import { DEEP, type Solid, TOUCH } from './solid.js';
-import { SolidWorld } from './solid-world.js';
-import type { Cast, Room } from './world.js';
+import { type AnyBlock, solidOf } from './blocks.js';
+import { type Bounds, isWhole, type Solid, TOUCH } from './solid.js';
+import { SolidWorld, type SolidWorldOptions } from './solid-world.js';
+import { SolidTree } from './tree.js';
+import { Cast, type Room } from './world.js';
 
-/** A solid box by two corners, in any order. */
-export interface Box {
-  from: readonly [x: number, y: number, z?: number];
-  to: readonly [x: number, y: number, z?: number];
-  /** Stops only what comes down on it. Default false. */
-  oneWay?: boolean;
-  tags?: readonly string[];
+/** What a world of blocks has besides its blocks. */
+export interface BoxWorldOptions extends Omit<SolidWorldOptions, 'blocks'> {
+  /** Two corners of the world: what `edges` are about, and where warps stay within. Default: it has no end. */
+  bounds?: { from: readonly [x: number, y: number, z?: number]; to: readonly [x: number, y: number, z?: number] };
 }
 
-/**
- * A world of boxes, in any place. Every question looks at every box, a body in the open asks none: meant for up to
- * some hundreds.
- */
-export class BoxWorld extends SolidWorld {
-  private readonly solids: readonly Solid[];
+/** How far around a body a room is looked for, in sizes of the body: some seconds of walking. */
+const ROOM_REACH = 12;
 
-  constructor(boxes: readonly Box[]) {
-    super();
-    this.solids = boxes.map(({ from, to, oneWay = false, tags = [] }) => ({
-      x0: Math.min(from[0], to[0]),
-      y0: Math.min(from[1], to[1]),
-      z0: Math.min(from[2] ?? -DEEP, to[2] ?? DEEP),
-      x1: Math.max(from[0], to[0]),
-      y1: Math.max(from[1], to[1]),
-      z1: Math.max(from[2] ?? -DEEP, to[2] ?? DEEP),
-      oneWay,
-      tags,
-    }));
+/** A world of blocks in any place: boxes, turned boxes and capsules. */
+export class BoxWorld extends SolidWorld {
+  /** All that stands still, to look for rooms. */
+  private readonly resting: SolidTree;
+  private readonly around = new Cast();
+  private readonly nearby: Solid[] = [];
+
+  constructor(blocks: readonly AnyBlock[], { bounds, ...options }: BoxWorldOptions = {}) {
+    super({ ...options, blocks }, bounds && boundsOf(bounds));
+    this.resting = new SolidTree(blocks.map(solidOf).filter((solid) => !solid.area));
   }
 
   roomAround(cast: Cast, room: Room): boolean {
-    const floor = this.floorUnder(cast);
+    if (!this.still || this.edges !== undefined) return false;
+    const { around, nearby } = this;
+    const reach = ROOM_REACH * Math.max(cast.hx, cast.hy, cast.hz);
+    around.x = cast.x;
+    around.y = cast.y;
+    around.z = cast.z;
+    around.hx = around.hy = around.hz = reach;
+    around.dx = around.dy = around.dz = 0;
+    nearby.length = 0;
+    this.resting.some(around, (_, solid) => {
+      nearby.push(solid);
+      return false;
+    });
+    const floor = floorUnder(nearby, cast);
     room.floor = floor !== undefined;
-    room.y0 = floor?.y1 ?? Number.NEGATIVE_INFINITY;
-    room.x0 = floor?.x0 ?? Number.NEGATIVE_INFINITY;
-    room.z0 = floor?.z0 ?? Number.NEGATIVE_INFINITY;
-    room.x1 = floor?.x1 ?? Number.POSITIVE_INFINITY;
-    room.z1 = floor?.z1 ?? Number.POSITIVE_INFINITY;
-    room.y1 = Number.POSITIVE_INFINITY;
-    for (let i = 0; i < this.solids.length; i++) if (!cutRoom(room, cast, this.solids[i])) return false;
-    for (let i = 0; i < this.solids.length; i++) noteWall(room, this.solids[i]);
+    room.floorTags = floor?.tags ?? room.floorTags;
+    room.y0 = Math.max(floor?.y1 ?? Number.NEGATIVE_INFINITY, cast.y - reach);
+    room.floor &&= room.y0 === floor?.y1;
+    room.x0 = Math.max(floor?.x0 ?? Number.NEGATIVE_INFINITY, cast.x - reach);
+    room.z0 = Math.max(floor?.z0 ?? Number.NEGATIVE_INFINITY, cast.z - reach);
+    room.x1 = Math.min(floor?.x1 ?? Number.POSITIVE_INFINITY, cast.x + reach);
+    room.z1 = Math.min(floor?.z1 ?? Number.POSITIVE_INFINITY, cast.z + reach);
+    room.y1 = cast.y + reach;
+    for (const solid of nearby) if (!cutRoom(room, cast, solid)) return false;
+    for (const solid of nearby) noteWall(room, solid);
     return true;
   }
+}
 
-  /** The highest box that reaches under the whole of `cast`. */
-  private floorUnder({ x, y, z, hx, hy, hz }: Cast): Solid | undefined {
-    let floor: Solid | undefined;
-    for (let i = 0; i < this.solids.length; i++) {
-      const s = this.solids[i];
-      if (s.y1 > y - hy + TOUCH || (floor !== undefined && s.y1 <= floor.y1)) continue;
-      if (s.x0 <= x - hx && s.x1 >= x + hx && s.z0 <= z - hz && s.z1 >= z + hz) floor = s;
-    }
-    return floor;
-  }
+function boundsOf({ from, to }: NonNullable<BoxWorldOptions['bounds']>): Bounds {
+  const [z0, z1] = [from[2] ?? Number.NEGATIVE_INFINITY, to[2] ?? Number.POSITIVE_INFINITY];
+  return {
+    x0: Math.min(from[0], to[0]),
+    y0: Math.min(from[1], to[1]),
+    z0: Math.min(z0, z1),
+    x1: Math.max(from[0], to[0]),
+    y1: Math.max(from[1], to[1]),
+    z1: Math.max(z0, z1),
+  };
+}
 
-  protected some(cast: Cast, look: (cast: Cast, solid: Solid) => boolean): boolean {
-    for (let i = 0; i < this.solids.length; i++) if (look(cast, this.solids[i])) return true;
-    return false;
+/** The highest whole box that reaches under the whole of `cast`. */
+function floorUnder(solids: readonly Solid[], { x, y, z, hx, hy, hz }: Cast): Solid | undefined {
+  let floor: Solid | undefined;
+  for (const s of solids) {
+    if (s.axes !== null || s.round !== null) continue;
+    if (s.y1 > y - hy + TOUCH || (floor !== undefined && s.y1 <= floor.y1)) continue;
+    if (s.x0 <= x - hx && s.x1 >= x + hx && s.z0 <= z - hz && s.z1 >= z + hz) floor = s;
   }
+  return floor;
 }
 
 /** Makes a room so small that a box is outside of it, on the side where that takes away least; false if they overlap. */
@@ -87,7 +102,7 @@ function cutRoom(room: Room, { x, y, z, hx, hy, hz }: Cast, s: Solid): boolean {
 
 /** Notes a box that closes a side of a room from its lower side on. */
 function noteWall(room: Room, s: Solid): void {
-  if (s.oneWay || s.y0 > room.y0 || s.z0 > room.z0 || s.z1 < room.z1) return;
+  if (!isWhole(s) || s.y0 > room.y0 || s.z0 > room.z0 || s.z1 < room.z1) return;
   if (s.x1 === room.x0 && !(s.y1 <= room.wallX0)) room.wallX0 = s.y1;
   if (s.x0 === room.x1 && !(s.y1 <= room.wallX1)) room.wallX1 = s.y1;
 }

@@ -1,4 +1,6 @@
-export { type Box, BoxWorld } from './box-world.js';
+export type { AnyBlock, Box, Capsule, Path, PathPoint, TurnedBox } from './blocks.js';
+export { BoxWorld, type BoxWorldOptions } from './box-world.js';
 export { flatGround } from './flat-ground.js';
+export type { SolidWorldOptions } from './solid-world.js';
 export { type Tile, type TileOptions, TileWorld } from './tile-world.js';
-export { Cast, Hit, Room, type World } from './world.js';
+export { Cast, type Edges, Hit, type Place, Room, type World } from './world.js';

@@ -1,15 +1,93 @@
-import { counts, isNear, overlapsSolid, Search, type Solid, TOUCH } from './solid.js';
-import type { Cast, Hit, Room, World } from './world.js';
+import { type AnyBlock, MovingBlock, solidOf } from './blocks.js';
+import { type Bounds, counts, isNear, makeSolid, overlapsSolid, Search, type Solid, TOUCH } from './solid.js';
+import { SolidTree } from './tree.js';
+import type { Cast, Edges, Hit, Place, Room, World } from './world.js';
 
 const search = new Search();
 
-/** What tile and box worlds share: questions about solids, of which each world knows how to find those nearby. */
+/** What every world that Loggia brings may have. */
+export interface SolidWorldOptions {
+  /** Blocks in any place: boxes, turned boxes and capsules, some of which may move. */
+  blocks?: readonly AnyBlock[];
+  /** Named places: where they are. */
+  places?: Readonly<Record<string, readonly [x: number, y: number, z?: number]>>;
+  /** What happens at the edges of the world. Default: nothing. */
+  edges?: Edges;
+}
+
+/** How thick the walls at the edges of a world are: no way of one tick is longer. */
+const THICK = 1e5;
+
+/**
+ * What tile and box worlds share: questions about solids, of which each world knows how to find those nearby. Blocks
+ * that move are where the last `advanceTo` or `put` left them.
+ */
 export abstract class SolidWorld implements World {
-  readonly still = true;
+  readonly still: boolean;
+  readonly bounds?: Bounds;
+  readonly edges?: Edges;
+  /** How many blocks there are. */
+  protected readonly blockCount: number;
+  private readonly tree: SolidTree;
+  private readonly moving: readonly MovingBlock[];
+  private readonly named: ReadonlyMap<string, Place>;
+
+  constructor({ blocks = [], places = {}, edges }: SolidWorldOptions, bounds?: Bounds) {
+    this.bounds = bounds;
+    this.edges = edges;
+    this.moving = blocks
+      .filter((block) => block.path || block.name !== undefined)
+      .map((block) => new MovingBlock(block));
+    const resting = blocks.filter((block) => !block.path && block.name === undefined).map(solidOf);
+    this.tree = new SolidTree([...resting, ...(bounds && edges ? wallsOf(bounds, edges) : [])]);
+    this.blockCount = blocks.length;
+    this.still = this.moving.length === 0;
+    this.named = new Map(Object.entries(places).map(([name, [x, y, z = 0]]) => [name, { x, y, z }]));
+  }
 
   /** Calls `look` with solids near the way of `cast`, at least all that it can touch, until it answers true. */
-  protected abstract some(cast: Cast, look: (cast: Cast, solid: Solid) => boolean): boolean;
+  protected some(cast: Cast, look: (cast: Cast, solid: Solid) => boolean): boolean {
+    if (this.tree.some(cast, look)) return true;
+    const { moving } = this;
+    for (let i = 0; i < moving.length; i++) if (look(cast, moving[i].solid)) return true;
+    return false;
+  }
   abstract roomAround(cast: Cast, room: Room): boolean;
+
+  find(place: string): Place | undefined {
+    return this.named.get(place);
+  }
+
+  /**
+   * Moves blocks with a path to where they are at a time, in seconds. Call it before the characters tick; for a record
+   * that is restored, with the time of that record.
+   */
+  advanceTo(seconds: number): void {
+    for (const block of this.moving) block.advanceTo(seconds);
+  }
+
+  /**
+   * Puts a named block at an offset from where it was declared: `velocity` per second is what it gives to who stands on
+   * it. Throws a RangeError for a name that no block has.
+   */
+  put(
+    name: string,
+    offset: readonly [x: number, y: number, z?: number],
+    velocity: readonly [x: number, y: number, z?: number] = [0, 0, 0],
+  ): void {
+    const found = this.moving.filter(({ block }) => block.name === name);
+    if (found.length === 0) {
+      const known = this.moving.flatMap(({ block }) => block.name ?? []);
+      throw new RangeError(`put: there is no block "${name}"; named are ${known.join(', ') || 'none'}.`);
+    }
+    for (const block of found)
+      block.put(offset[0], offset[1], offset[2] ?? 0, velocity[0], velocity[1], velocity[2] ?? 0);
+  }
+
+  /** Blocks as they are now, to be drawn: their bounding boxes. A new list in each call. */
+  blocksNow(): (Bounds & { readonly block: AnyBlock })[] {
+    return this.moving.map(({ block, solid: { x0, y0, z0, x1, y1, z1 } }) => ({ block, x0, y0, z0, x1, y1, z1 }));
+  }
 
   /**
    * A ray that runs exactly along a seam between two solids is stopped by them, one along the face of a solid is not:
@@ -66,6 +144,23 @@ export abstract class SolidWorld implements World {
     search.write(cast, hit);
     return true;
   }
+}
+
+/** What closes a world where its edges are walls. */
+function wallsOf(b: Bounds, { sides, top, bottom }: Edges): Solid[] {
+  const walls: Solid[] = [];
+  if (sides === 'wall') {
+    walls.push(makeSolid([b.x0 - THICK, b.y0 - THICK, b.z0 - THICK, b.x0, b.y1 + THICK, b.z1 + THICK], {}));
+    walls.push(makeSolid([b.x1, b.y0 - THICK, b.z0 - THICK, b.x1 + THICK, b.y1 + THICK, b.z1 + THICK], {}));
+    if (Number.isFinite(b.z0))
+      walls.push(makeSolid([b.x0 - THICK, b.y0 - THICK, b.z0 - THICK, b.x1 + THICK, b.y1 + THICK, b.z0], {}));
+    if (Number.isFinite(b.z1))
+      walls.push(makeSolid([b.x0 - THICK, b.y0 - THICK, b.z1, b.x1 + THICK, b.y1 + THICK, b.z1 + THICK], {}));
+  }
+  const level = [b.x0 - THICK, b.x1 + THICK, b.z0 - THICK, b.z1 + THICK];
+  if (bottom === 'wall') walls.push(makeSolid([level[0], b.y0 - THICK, level[2], level[1], b.y0, level[3]], {}));
+  if (top === 'wall') walls.push(makeSolid([level[0], b.y1, level[2], level[1], b.y1 + THICK, level[3]], {}));
+  return walls;
 }
 
 /** Moves a ray off a seam, to one of the four sides of its way. */

@@ -6,24 +6,81 @@ export const TOUCH = 1e-6;
 /** Half the depth of what was given none: deeper than any body. */
 export const DEEP = 1e6;
 
-/** A box that does not move. */
+/** A box, or what fills a part of it: a convex solid by further axes, or a capsule. Only the world that owns it moves it. */
 export interface Solid {
-  readonly x0: number;
-  readonly y0: number;
-  readonly z0: number;
-  readonly x1: number;
-  readonly y1: number;
-  readonly z1: number;
+  x0: number;
+  y0: number;
+  z0: number;
+  x1: number;
+  y1: number;
+  z1: number;
   /** Stops only what comes down on it. */
   readonly oneWay: boolean;
+  /** Nothing solid: only questions that ask for its tags find it. */
+  readonly area: boolean;
   readonly tags: readonly string[];
+  /** Axes along which it is narrower than its box; null for a whole box. */
+  readonly axes: readonly Axis[] | null;
+  /** Null for what is no capsule. */
+  readonly round: Round | null;
+  /** Velocity per second. */
+  vx: number;
+  vy: number;
+  vz: number;
+}
+
+/** A box by two corners. */
+export type Bounds = Pick<Solid, 'x0' | 'y0' | 'z0' | 'x1' | 'y1' | 'z1'>;
+
+/** A unit axis, and from where to where a solid reaches along it. */
+export interface Axis {
+  readonly x: number;
+  readonly y: number;
+  readonly z: number;
+  low: number;
+  high: number;
+}
+
+/** All that is within a radius of the line from a to b. */
+export interface Round {
+  ax: number;
+  ay: number;
+  az: number;
+  bx: number;
+  by: number;
+  bz: number;
+  readonly radius: number;
+}
+
+const NO_TAGS: readonly string[] = [];
+
+/** A solid box, which may be made less than that; all solids are made here, so that they look alike to the engine. */
+export function makeSolid(
+  corners: readonly [x0: number, y0: number, z0: number, x1: number, y1: number, z1: number],
+  {
+    oneWay = false,
+    area = false,
+    tags = NO_TAGS,
+    axes = null,
+    round = null,
+  }: Partial<Pick<Solid, 'oneWay' | 'area' | 'tags' | 'axes' | 'round'>>,
+): Solid {
+  const [x0, y0, z0, x1, y1, z1] = corners;
+  return { x0, y0, z0, x1, y1, z1, oneWay, area, tags, axes, round, vx: 0, vy: 0, vz: 0 };
+}
+
+/** Whether it fills its box and is solid from all sides. */
+export function isWhole({ oneWay, area, axes, round }: Solid): boolean {
+  return !oneWay && !area && axes === null && round === null;
 }
 
 /** Whether a question asks about this solid at all. */
 export function counts(cast: Cast, solid: Solid): boolean {
-  const { surfaces, ignore } = cast;
+  const { surfaces, passes, ignore } = cast;
   if (ignore === solid) return false;
-  if (surfaces === null) return true;
+  if (passes !== null && solid.tags.length > 0)
+    for (let i = 0; i < passes.length; i++) if (solid.tags.includes(passes[i])) return false;
+  if (surfaces === null) return !solid.area;
   for (let i = 0; i < surfaces.length; i++) if (solid.tags.includes(surfaces[i])) return true;
   return false;
 }
@@ -42,6 +99,11 @@ export class Search {
   private face = 0;
   private axis = 0;
   private overlap = 0;
+  /** Whether the face met is none of a box's, and its normal. */
+  private slanted = false;
+  private nx = 0;
+  private ny = 0;
+  private nz = 0;
   private best: Solid | null = null;
 
   begin(): void {
@@ -69,6 +131,10 @@ export class Search {
     this.axis = axis;
     this.face = face;
     this.overlap = overlap;
+    this.slanted = entered.slanted;
+    this.nx = entered.nx;
+    this.ny = entered.ny;
+    this.nz = entered.nz;
   }
 
   /** Writes what was chosen. */
@@ -76,12 +142,21 @@ export class Search {
     const solid = this.best as Solid;
     hit.clear();
     hit.part = Math.min(1, this.part);
-    hit.nx = this.axis === 0 ? -Math.sign(cast.dx) : 0;
-    hit.ny = this.axis === UP ? -Math.sign(cast.dy) : 0;
-    hit.nz = this.axis === 2 ? -Math.sign(cast.dz) : 0;
-    if (this.axis === UP && cast.dy < 0) hit.height = solid.y1;
+    if (this.slanted) {
+      hit.nx = this.nx;
+      hit.ny = this.ny;
+      hit.nz = this.nz;
+    } else {
+      hit.nx = this.axis === 0 ? -Math.sign(cast.dx) : 0;
+      hit.ny = this.axis === UP ? -Math.sign(cast.dy) : 0;
+      hit.nz = this.axis === 2 ? -Math.sign(cast.dz) : 0;
+      if (this.axis === UP && cast.dy < 0) hit.height = solid.y1;
+    }
     hit.tags = solid.tags;
     hit.body = solid;
+    hit.vx = solid.vx;
+    hit.vy = solid.vy;
+    hit.vz = solid.vz;
   }
 
   private isBetter(solid: Solid, axis: number, face: number, overlap: number): boolean {
@@ -98,7 +173,7 @@ export class Search {
 const UP = 1;
 
 /** What `enterPart` met last: the axis of the face, 1 if the box lies against it and 0 if it only touches, how far. */
-const entered = { axis: 0, face: 0, overlap: 0.5 };
+const entered = { axis: 0, face: 0, overlap: 0.5, slanted: false, nx: 0.5, ny: 0.5, nz: 0.5 };
 
 /**
  * The part of the way at which `cast` meets a solid, or -1. Slabs: the way enters the box at the latest of its
@@ -106,6 +181,8 @@ const entered = { axis: 0, face: 0, overlap: 0.5 };
  */
 function enterPart(cast: Cast, solid: Solid): number {
   const { oneWay } = solid;
+  if (solid.axes !== null) return enterSlanted(cast, solid, solid.axes);
+  if (solid.round !== null) return enterRound(cast, solid.round);
   if (oneWay && (cast.dy >= 0 || cast.y - cast.hy < solid.y1 - TOUCH)) return -1;
   const enterX = enters(cast.x, cast.hx, cast.dx, solid.x0, solid.x1);
   if (enterX > 1) return -1;
@@ -135,9 +212,129 @@ function enterPart(cast: Cast, solid: Solid): number {
   }
   if (oneWay && axis !== UP) return -1;
   entered.axis = axis;
+  entered.slanted = false;
   entered.overlap = overlap;
   entered.face = overlap > TOUCH ? 1 : 0;
   return part;
+}
+
+/** The way along a slanted axis counts as along the face if it is this part of the whole, or less: rounding. */
+const ALONG = 1e-9;
+
+/** The same for a convex solid: slabs along its further axes, too. Where two are met at once, the slanted face counts. */
+function enterSlanted(cast: Cast, solid: Solid, axes: readonly Axis[]): number {
+  const { x, y, z, hx, hy, hz, dx, dy, dz } = cast;
+  const way = Math.max(Math.abs(dx), Math.abs(dy), Math.abs(dz));
+  const enterX = enters(x, hx, dx, solid.x0, solid.x1);
+  const enterY = enters(y, hy, dy, solid.y0, solid.y1);
+  const enterZ = enters(z, hz, dz, solid.z0, solid.z1);
+  let part = Math.max(enterX, enterY, enterZ);
+  if (part > 1) return -1;
+  let exit = Math.min(
+    leaves(x, hx, dx, solid.x0, solid.x1),
+    leaves(y, hy, dy, solid.y0, solid.y1),
+    leaves(z, hz, dz, solid.z0, solid.z1),
+  );
+  const axis = part === enterX ? 0 : part === enterZ && part !== enterY ? 2 : UP;
+  let slanted = -1;
+  for (let i = 0; i < axes.length; i++) {
+    const a = axes[i];
+    const at = x * a.x + y * a.y + z * a.z;
+    const half = hx * Math.abs(a.x) + hy * Math.abs(a.y) + hz * Math.abs(a.z);
+    let along = dx * a.x + dy * a.y + dz * a.z;
+    if (Math.abs(along) <= way * ALONG) along = 0;
+    const enter = enters(at, half, along, a.low, a.high);
+    if (enter > 1) return -1;
+    exit = Math.min(exit, leaves(at, half, along, a.low, a.high));
+    if (enter < 0 || (enter - part) * way < -TOUCH) continue;
+    // Of slanted axes that are met at once, the one that is met most squarely.
+    if (slanted >= 0 && enter <= part && squareness(cast, a) <= squareness(cast, axes[slanted])) continue;
+    part = Math.max(part, enter);
+    slanted = i;
+  }
+  if (part < 0 || part >= exit) return -1;
+  entered.face = 1;
+  entered.overlap = 0.5;
+  if (slanted < 0) {
+    entered.slanted = false;
+    entered.axis = axis;
+    return part;
+  }
+  const { x: ax, y: ay, z: az } = axes[slanted];
+  noteNormal(dx * ax + dy * ay + dz * az > 0 ? -1 : 1, ax, ay, az);
+  return part;
+}
+
+function squareness({ dx, dy, dz }: Cast, { x, y, z }: Axis): number {
+  return Math.abs(dx * x + dy * y + dz * z);
+}
+
+function noteNormal(sign: number, x: number, y: number, z: number): void {
+  entered.face = 1;
+  entered.overlap = 0.5;
+  entered.slanted = true;
+  entered.nx = sign * x;
+  entered.ny = sign * y;
+  entered.nz = sign * z;
+  entered.axis = entered.ny > 0.5 ? UP : Math.abs(entered.nx) >= Math.abs(entered.nz) ? 0 : 2;
+}
+
+/** What `gapTo` found: from the line of a capsule to a box, and how far apart they are. */
+const nearest = { x: 0.5, y: 0.5, z: 0.5, gap: 0.5 };
+/** Halvings that find the nearest spot of a line, and steps towards a capsule: both end at what a double can tell. */
+const HALVINGS = 50;
+const STEPS = 24;
+
+/** How far a box at x, y, z is from a capsule; less than 0 inside of it. The way out is left in `nearest`. */
+function gapTo(cast: Cast, s: Round, x: number, y: number, z: number): number {
+  const ux = s.bx - s.ax;
+  const uy = s.by - s.ay;
+  const uz = s.bz - s.az;
+  // The gap along the line is convex: where its slope changes sign it is least.
+  let low = 0;
+  let high = 1;
+  for (let i = 0; i < HALVINGS && ux * ux + uy * uy + uz * uz > 0; i++) {
+    const t = (low + high) / 2;
+    const slope =
+      beyond(s.ax + ux * t, x, cast.hx) * ux +
+      beyond(s.ay + uy * t, y, cast.hy) * uy +
+      beyond(s.az + uz * t, z, cast.hz) * uz;
+    if (slope > 0) high = t;
+    else low = t;
+  }
+  const t = high === 1 ? 1 : low === 0 ? 0 : (low + high) / 2;
+  nearest.x = -beyond(s.ax + ux * t, x, cast.hx);
+  nearest.y = -beyond(s.ay + uy * t, y, cast.hy);
+  nearest.z = -beyond(s.az + uz * t, z, cast.hz);
+  nearest.gap = Math.sqrt(nearest.x * nearest.x + nearest.y * nearest.y + nearest.z * nearest.z);
+  return nearest.gap - s.radius;
+}
+
+/** How far a number lies outside of a stretch around a middle: 0 inside. */
+function beyond(at: number, middle: number, half: number): number {
+  return at > middle + half ? at - middle - half : at < middle - half ? at - middle + half : 0;
+}
+
+/** The same for a capsule: the gap shrinks ever more slowly on the way, so that steps by its slope never go too far. */
+function enterRound(cast: Cast, s: Round): number {
+  const { x, y, z, dx, dy, dz } = cast;
+  let part = 0;
+  for (let i = 0; i < STEPS; i++) {
+    const gap = gapTo(cast, s, x + dx * part, y + dy * part, z + dz * part);
+    if (nearest.gap === 0 || gap < -TOUCH) return -1;
+    const nx = nearest.x / nearest.gap;
+    const ny = nearest.y / nearest.gap;
+    const nz = nearest.z / nearest.gap;
+    const closing = -(dx * nx + dy * ny + dz * nz);
+    if (closing <= ALONG * Math.max(Math.abs(dx), Math.abs(dy), Math.abs(dz))) return -1;
+    if (gap <= TOUCH / 4) {
+      noteNormal(1, nx, ny, nz);
+      return part;
+    }
+    part += gap / closing;
+    if (part > 1) return -1;
+  }
+  return -1;
 }
 
 /** Whether a ray lies on a face of the solid that it runs parallel to. */
@@ -169,8 +366,10 @@ function leaves(at: number, half: number, way: number, low: number, high: number
 }
 
 export function overlapsSolid(cast: Cast, solid: Solid): boolean {
+  if (solid.round !== null) return gapTo(cast, solid.round, cast.x, cast.y, cast.z) < -TOUCH;
   return (
     !solid.oneWay &&
+    (solid.axes === null || overlapsAlong(cast, solid.axes)) &&
     cast.x + cast.hx > solid.x0 + TOUCH &&
     cast.x - cast.hx < solid.x1 - TOUCH &&
     cast.y + cast.hy > solid.y0 + TOUCH &&
@@ -180,8 +379,18 @@ export function overlapsSolid(cast: Cast, solid: Solid): boolean {
   );
 }
 
+function overlapsAlong({ x, y, z, hx, hy, hz }: Cast, axes: readonly Axis[]): boolean {
+  for (let i = 0; i < axes.length; i++) {
+    const a = axes[i];
+    const at = x * a.x + y * a.y + z * a.z;
+    const half = hx * Math.abs(a.x) + hy * Math.abs(a.y) + hz * Math.abs(a.z);
+    if (at + half <= a.low + TOUCH || at - half >= a.high - TOUCH) return false;
+  }
+  return true;
+}
+
 /** Whether the way of a box comes near a solid at all: cheap, and never false where they could meet. */
-export function isNear(cast: Cast, s: Solid): boolean {
+export function isNear(cast: Cast, s: Bounds): boolean {
   const { x, y, z, hx, hy, hz, dx, dy, dz } = cast;
   return (
     (dx > 0 ? x + dx : x) + hx >= s.x0 - TOUCH &&

@@ -1,27 +1,31 @@
-import { DEEP, type Solid, TOUCH } from './solid.js';
-import { SolidWorld } from './solid-world.js';
-import type { Cast, Room } from './world.js';
+import { DEEP, isWhole, makeSolid, type Solid, TOUCH } from './solid.js';
+import { SolidWorld, type SolidWorldOptions } from './solid-world.js';
+import type { Cast, Place, Room } from './world.js';
 
 /** What one letter of a tile world stands for. */
 export interface Tile {
-  /** Default true. */
+  /** Default true. What is not solid and has tags is an area: only probes that ask for one of its tags find it. */
   solid?: boolean;
+  /** Height of its ground at its left and its right end, in parts of the tile: [0, 1] rises to the right. Default [1, 1]. */
+  slope?: readonly [left: number, right: number];
   /** Stops only what comes down on it. Default false. */
   oneWay?: boolean;
   tags?: readonly string[];
 }
 
 /** What the letters of a tile world mean, and how large its tiles are. */
-export interface TileOptions {
+export interface TileOptions extends Omit<SolidWorldOptions, 'places'> {
   /** What further letters stand for. `#` is solid, `-` a one-way platform, `.` and space are empty. */
   legend?: Readonly<Record<string, Tile>>;
   /** Length of a tile's side. Default 1. */
   size?: number;
+  /** Names for places: the letter that stands there, or a point. */
+  places?: Readonly<Record<string, string | readonly [x: number, y: number, z?: number]>>;
 }
 
 const BUILT_IN: Readonly<Record<string, Tile>> = {
   '#': {},
-  '-': { oneWay: true },
+  '-': { oneWay: true, tags: ['oneWay'] },
   '.': { solid: false },
   ' ': { solid: false },
 };
@@ -47,20 +51,37 @@ export class TileWorld extends SolidWorld {
   /** Length of a tile's side. */
   readonly size: number;
   private readonly cells: readonly (Solid | undefined)[];
-  private readonly places = new Map<string, { x: number; y: number }>();
+  private readonly letters = new Map<string, Place>();
+  private readonly places: ReadonlyMap<string, string>;
 
-  constructor(rows: readonly string[], { legend = {}, size = 1 }: TileOptions = {}) {
-    super();
+  constructor(rows: readonly string[], { legend = {}, size = 1, places = {}, ...options }: TileOptions = {}) {
+    const width = rows.reduce((widest, row) => Math.max(widest, row.length), 0);
+    const points = Object.entries(places).filter(([, place]) => typeof place !== 'string');
+    super(
+      { ...options, places: Object.fromEntries(points) as SolidWorldOptions['places'] },
+      {
+        x0: 0,
+        y0: 0,
+        z0: Number.NEGATIVE_INFINITY,
+        x1: width * size,
+        // A world without a ceiling goes on above what is drawn.
+        y1: options.edges?.top === 'wall' ? rows.length * size : Number.POSITIVE_INFINITY,
+        z1: Number.POSITIVE_INFINITY,
+      },
+    );
     this.size = size;
     this.height = rows.length;
-    this.width = rows.reduce((widest, row) => Math.max(widest, row.length), 0);
+    this.width = width;
+    this.places = new Map(
+      Object.entries(places).filter((place): place is [string, string] => typeof place[1] === 'string'),
+    );
     const cells: (Solid | undefined)[] = new Array(this.width * this.height);
     rows.forEach((row, fromTop) => {
       [...row].forEach((letter, column) => {
         const up = this.height - 1 - fromTop;
         const tile = Object.hasOwn(legend, letter) ? legend[letter] : BUILT_IN[letter];
-        if (!tile) this.places.set(letter, { x: (column + 0.5) * size, y: up * size });
-        else if (tile.solid !== false) cells[up * this.width + column] = makeSolid(tile, column, up, size);
+        if (!tile) this.letters.set(letter, { x: (column + 0.5) * size, y: up * size });
+        else if (tile.solid !== false || tile.tags) cells[up * this.width + column] = makeTile(tile, column, up, size);
       });
     });
     this.cells = cells;
@@ -100,19 +121,20 @@ export class TileWorld extends SolidWorld {
     return new TileWorld(rows, { legend, size });
   }
 
-  /** The middle of the floor of the tile with this letter, or undefined. */
-  find(letter: string): { x: number; y: number } | undefined {
-    return this.places.get(letter);
+  /** The middle of the floor of the tile with this letter, or of a place of this name; undefined for none. */
+  override find(place: string): Place | undefined {
+    return super.find(place) ?? this.letters.get(this.places.get(place) ?? place);
   }
 
   /** What stands in a tile, counted from the bottom left, or undefined. */
-  tileAt(column: number, row: number): { oneWay: boolean; tags: readonly string[] } | undefined {
+  tileAt(column: number, row: number): { oneWay: boolean; area: boolean; tags: readonly string[] } | undefined {
     if (column < 0 || column >= this.width || row < 0 || row >= this.height) return undefined;
     return this.cells[row * this.width + column];
   }
 
   roomAround(cast: Cast, room: Room): boolean {
     const { size, width, height } = this;
+    if (this.blockCount > 0 || this.edges !== undefined) return false;
     let x0 = Math.floor((cast.x - cast.hx + TOUCH) / size);
     let x1 = Math.floor((cast.x + cast.hx - TOUCH) / size);
     let y0 = Math.floor((cast.y - cast.hy + TOUCH) / size);
@@ -121,8 +143,8 @@ export class TileWorld extends SolidWorld {
     for (let i = 0; i < ROOM_REACH && y0 > 0 && this.isEmpty(x0, x1, y0 - 1, y0 - 1); i++) y0--;
     const floor = y0 > 0 && this.isFull(x0, x1, y0 - 1);
     const below = floor ? y0 - 1 : height;
-    for (let i = 0; i < ROOM_REACH && x0 > 0 && this.continues(x0 - 1, y0, y1, below); i++) x0--;
-    for (let i = 0; i < ROOM_REACH && x1 < width - 1 && this.continues(x1 + 1, y0, y1, below); i++) x1++;
+    for (let i = 0; i < ROOM_REACH && x0 > 0 && this.continues(x0 - 1, x0, y0, y1, below); i++) x0--;
+    for (let i = 0; i < ROOM_REACH && x1 < width - 1 && this.continues(x1 + 1, x1, y0, y1, below); i++) x1++;
     for (let i = 0; i < ROOM_REACH && y1 < height && this.isEmpty(x0, x1, y1 + 1, y1 + 1); i++) y1++;
     room.x0 = x0 * size;
     room.x1 = (x1 + 1) * size;
@@ -131,6 +153,7 @@ export class TileWorld extends SolidWorld {
     room.z0 = -DEEP;
     room.z1 = DEEP;
     room.floor = floor;
+    if (floor) room.floorTags = (this.cells[(y0 - 1) * width + x0] as Solid).tags;
     room.wallX0 = this.wallTop(x0 - 1, y0) * size;
     room.wallX1 = this.wallTop(x1 + 1, y0) * size;
     return true;
@@ -139,29 +162,37 @@ export class TileWorld extends SolidWorld {
   /** How far up a column is solid from a row on, without gaps. */
   private wallTop(x: number, from: number): number {
     let y = from;
-    while (this.tileAt(x, y)?.oneWay === false) y++;
+    while (x >= 0 && x < this.width && y < this.height) {
+      const solid = this.cells[y * this.width + x];
+      if (solid === undefined || !isWhole(solid)) break;
+      y++;
+    }
     return y;
   }
 
   /** Whether no tile of these columns and rows has anything in it. */
   private isEmpty(x0: number, x1: number, y0: number, y1: number): boolean {
     for (let y = y0; y <= Math.min(y1, this.height - 1); y++)
-      for (let x = x0; x <= x1; x++) if (this.cells[y * this.width + x] !== undefined) return false;
+      for (let x = x0; x <= x1; x++) if (this.cells[y * this.width + x]?.area === false) return false;
     return true;
   }
 
   /** Whether a column is as empty as the room beside it, and has the same floor. */
-  private continues(x: number, y0: number, y1: number, below: number): boolean {
-    return this.isEmpty(x, x, y0, y1) && (below === this.height || this.isFull(x, x, below));
+  private continues(x: number, from: number, y0: number, y1: number, below: number): boolean {
+    if (!this.isEmpty(x, x, y0, y1)) return false;
+    return below === this.height || this.isFull(x, x, below, this.cells[below * this.width + from]?.tags);
   }
 
-  /** Whether every tile of a row has something to stand on. */
-  private isFull(x0: number, x1: number, y: number): boolean {
-    for (let x = x0; x <= x1; x++) if (this.cells[y * this.width + x] === undefined) return false;
+  /** Whether every tile of a row has level ground of the same tags. */
+  private isFull(x0: number, x1: number, y: number, tags = this.cells[y * this.width + x0]?.tags): boolean {
+    for (let x = x0; x <= x1; x++) {
+      const solid = this.cells[y * this.width + x];
+      if (solid === undefined || solid.area || solid.axes !== null || solid.tags !== tags) return false;
+    }
     return true;
   }
 
-  protected some(cast: Cast, look: (cast: Cast, solid: Solid) => boolean): boolean {
+  protected override some(cast: Cast, look: (cast: Cast, solid: Solid) => boolean): boolean {
     const { width, size, cells } = this;
     const { x, y, hx, hy, dx, dy } = cast;
     const x0 = this.clampTo(((dx > 0 ? x : x + dx) - hx) / size - MARGIN, width);
@@ -173,7 +204,7 @@ export class TileWorld extends SolidWorld {
         const solid = cells[row * width + column];
         if (solid !== undefined && look(cast, solid)) return true;
       }
-    return false;
+    return (this.blockCount > 0 || this.edges !== undefined) && super.some(cast, look);
   }
 
   private clampTo(at: number, count: number): number {
@@ -181,16 +212,16 @@ export class TileWorld extends SolidWorld {
   }
 }
 
-function makeSolid({ oneWay = false, tags = [] }: Tile, column: number, row: number, size: number): Solid {
-  const bottom = oneWay ? row + 1 - PLATFORM : row;
-  return {
-    x0: column * size,
-    x1: (column + 1) * size,
-    y0: bottom * size,
-    y1: (row + 1) * size,
-    z0: -DEEP,
-    z1: DEEP,
-    oneWay,
-    tags,
-  };
+function makeTile({ oneWay, solid, tags, slope }: Tile, column: number, row: number, size: number): Solid {
+  const [left, right] = slope ?? [1, 1];
+  const top = Math.max(left, right);
+  const [x0, x1, y0] = [column * size, (column + 1) * size, (oneWay ? row + 1 - PLATFORM : row) * size];
+  const corners = [x0, y0, -DEEP, x1, slope ? (row + top) * size : (row + 1) * size, DEEP] as const;
+  const more = { oneWay, tags, area: solid === false };
+  if (left === right) return makeSolid(corners, more);
+  const length = Math.sqrt(1 + (right - left) * (right - left));
+  const [x, y] = [-(right - left) / length, 1 / length];
+  const high = x * x0 + y * (row + left) * size;
+  const low = Math.min(x * x0, x * x1) + y * y0;
+  return makeSolid(corners, { ...more, axes: [{ x, y, z: 0, low, high }] });
 }

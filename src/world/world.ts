@@ -19,6 +19,8 @@ export class Cast {
   dz = Number.NaN;
   /** Only surfaces with one of these tags count; null for all. What does not count hides nothing. */
   surfaces: readonly string[] | null = null;
+  /** Surfaces with one of these tags do not count; null for none such. */
+  passes: readonly string[] | null = null;
   /** A body that does not count: the asker's own, as the world knows it; null for none. */
   ignore: unknown = null;
 }
@@ -58,6 +60,26 @@ export class Hit {
 
 const NO_TAGS: readonly string[] = [];
 
+/** What happens at the edges of a world. */
+export interface Edges {
+  /** A wall; or a body that goes out to one side comes in at the other (`wrap`). Default: it goes on. */
+  sides?: 'wall' | 'wrap';
+  /** A ceiling. Default: it goes on. */
+  top?: 'wall';
+  /** A floor; or a body that falls out tells so by the event `fell`. Default: it falls on. */
+  bottom?: 'wall' | 'fall';
+}
+
+/** A named place of a world. */
+export interface Place {
+  /** Where the feet would stand. */
+  readonly x: number;
+  /** Upwards. */
+  readonly y: number;
+  /** Default 0. */
+  readonly z?: number;
+}
+
 /** Space in which nothing solid stands, by two corners; bounds may be infinite. */
 export class Room {
   x0 = Number.NaN;
@@ -66,14 +88,17 @@ export class Room {
   x1 = Number.NaN;
   y1 = Number.NaN;
   z1 = Number.NaN;
-  /** Whether its lower side is ground all over: level, solid or one-way. */
+  /** Whether its lower side is ground all over: level, solid or one-way, of the same tags. */
   floor = false;
+  /** Tags of that ground; the world owns the list. */
+  floorTags: readonly string[] = NO_TAGS;
   /** How high a wall without gaps closes its left and its right side, from its lower side on; NaN for none. */
   wallX0 = Number.NaN;
   wallX1 = Number.NaN;
 
   /** Forgets its walls, so that a world need not write them. */
   clear(): void {
+    this.floorTags = NO_TAGS;
     this.wallX0 = Number.NaN;
     this.wallX1 = Number.NaN;
   }
@@ -89,12 +114,18 @@ export class Room {
 export interface World {
   /** It never changes, so that nothing can push the body or take its floor away. Default false. */
   readonly still?: boolean;
+  /** Optional: where it ends, by two corners; numbers may be infinite. Warps stay within it. */
+  readonly bounds?: Readonly<Pick<Room, 'x0' | 'y0' | 'z0' | 'x1' | 'y1' | 'z1'>>;
+  /** Optional: what happens to a body there; a world makes its walls itself. */
+  readonly edges?: Edges;
   /** The first surface on the way of a point. */
   ray(cast: Cast, hit: Hit): boolean;
   /** The first surface on the way of a box. A box that begins inside something is not stopped by it. */
   sweep(cast: Cast, hit: Hit): boolean;
   /** Whether a box overlaps something solid. */
   overlap(cast: Cast): boolean;
+  /** Optional: where a named place is, or undefined. It stays where it is. */
+  find?(place: string): Place | undefined;
   /**
    * Optional, for a world that is `still`: writes a room that holds this box, the larger the better, and answers
    * true; false when it knows of none. A body that stays in a room moves there without asking the world.

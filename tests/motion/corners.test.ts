@@ -75,7 +75,7 @@ test('what a probe does not ask for hides nothing behind it', () => {
     legend: { t: { tags: ['twig'] }, '~': { tags: ['rough'] } },
   });
   const c = makeCharacter(
-    'probes: { rough: { ray: [9, 0], at: [0, 0.5], on: rough }, any: { ray: [9, 0], at: [0, 0.5] }, none: { ray: [0, 3], at: [0, 0.5] } }',
+    'surfaces: [rough]\nprobes: { rough: { ray: [9, 0], at: [0, 0.5], on: rough }, any: { ray: [9, 0], at: [0, 0.5] }, above: { ray: [0, 3], at: [0, 0.5] } }',
     { world, at: [0.5, 1] },
   );
   tick(c);

@@ -157,7 +157,7 @@ describe('probes', () => {
   test('ask the world along facing, and heed tags', () => {
     const world = new TileWorld(['........', '.....~#.', '########'], { legend: { '~': { tags: ['rough'] } } });
     const c = makeCharacter(
-      'probes: { wall: { ray: [4, 0], at: [0, 0.5] }, smooth: { ray: [4, 0], at: [0, 0.5], on: [smooth] } }',
+      'surfaces: [smooth]\nprobes: { wall: { ray: [4, 0], at: [0, 0.5] }, smooth: { ray: [4, 0], at: [0, 0.5], on: [smooth] } }',
       { world, at: [2, 1] },
     );
     tick(c);

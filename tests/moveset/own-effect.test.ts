@@ -33,20 +33,20 @@ body: { gravity: 0 }
 abilities: { float: { start: { press: gaff }, phases: [{ for: 60f, hover: 3, move: { forward: 1 } }, { for: 5f, move: { forward: 1 } }] } }`);
   const c = make();
   const { scope } = c.plan.phases[0];
-  expect([scope.owns, scope.ownAt > 0]).toEqual([7, true]);
+  expect([scope.owns, scope.ownAt > 0]).toEqual([8, true]);
   const own = c.plan.layout.ranges.find(({ label }) => label === 'effects of a phase in body');
-  expect(own).toEqual({ label: 'effects of a phase in body', at: scope.ownAt, count: 7 });
+  expect(own).toEqual({ label: 'effects of a phase in body', at: scope.ownAt, count: 8 });
   tap(c, 'gaff');
   tick(c, 40);
   expect(c.readout.y).toBeGreaterThan(2.9);
-  // `move` owns the first five.
-  expect(c.record[scope.ownAt + 5]).toBe(41);
-  expect(c.record[scope.ownAt + 6]).toBeCloseTo(c.readout.y, 9);
+  // `move` owns the first six.
+  expect(c.record[scope.ownAt + 6]).toBe(41);
+  expect(c.record[scope.ownAt + 7]).toBeCloseTo(c.readout.y, 9);
   const other = make();
   other.restore(c.snapshot());
   for (const each of [c, other]) tick(each, 10);
   expect(other.checksum()).toBe(c.checksum());
   // Nothing of it is left in the phase after, which shares the places.
   tick(c, 10);
-  expect([c.readout.phase(), c.record[scope.ownAt + 5], c.record[scope.ownAt + 6]]).toEqual(['2', 0, 0]);
+  expect([c.readout.phase(), c.record[scope.ownAt + 6], c.record[scope.ownAt + 7]]).toEqual(['2', 0, 0]);
 });

@@ -8,7 +8,7 @@ import type { Random } from './random.js';
 export interface Wanted {
   /** Conditions and numbers may be functions. Default true. */
   readonly functions?: boolean;
-  /** Probes may be declared. Default true. */
+  /** It may ask the world: probes, warps, and what bodies pass through. Default true. */
   readonly probes?: boolean;
 }
 
@@ -31,7 +31,8 @@ export function makeMoveset(random: Random, wanted: Wanted = {}): Plan {
     // A fault may be a matter of luck (two names for one thing), but not always of the same kind.
     if (
       diagnostics.some(
-        ({ code }) => !['never-ends', 'out-of-range', 'one-of-keys', 'condition-cycle', 'probe-cycle'].includes(code),
+        ({ code }) =>
+          !['never-ends', 'out-of-range', 'one-of-keys', 'condition-cycle', 'probe-cycle', 'name-clash'].includes(code),
       )
     )
       throw new Error(`the generator made a fault: ${JSON.stringify(diagnostics[0])}`);
@@ -64,6 +65,8 @@ class Maker {
     const of = (list: string[], value: () => unknown) => Object.fromEntries(list.map((name) => [name, value()]));
     const buttons = some(['jump', 'gaff', 'gale', 'keel'], 2);
     const inputs: Plain = of(buttons, () => ({ button: random.pick(PADS) }));
+    if (random.chance(0.4)) inputs.aim = { aim: { pad: 'right' } };
+    if (random.chance(0.3)) inputs.berth = { choice: { slip: [], mast: 'KeyM' } };
     for (const stick of some(['move', 'look'], random.chance(0.9) ? 1 : 0))
       inputs[stick] = { stick: { left: 'KeyA', right: 'KeyD', up: 'KeyW', down: 'KeyS' } };
     const skeleton: Plain = {
@@ -83,6 +86,9 @@ class Maker {
         phases: [{ for: '1f', charge: { over: '2f', levels: { full: 1 } } }],
       })),
     };
+    skeleton.places = some(['slip', 'mast']);
+    skeleton.surfaces = some(['rough', 'plank', 'oneWay']);
+    skeleton.marks = of(some(['moored', 'spot']), () => ({}));
     if (this.wanted.probes !== false)
       skeleton.probes = of(some(['ahead', 'below']), () => ({ ray: [random.whole(-2, 2), random.whole(-1, 1)] }));
     if (random.chance(0.5))
@@ -94,7 +100,10 @@ class Maker {
 
   make(): Plain {
     this.findFacts();
-    const made = this.fields(MOVESET, ['include', 'allow', 'rate', 'view', 'events', 'lanes', 'loggia', 'name']);
+    const made = this.fields(MOVESET, [
+      ...['include', 'allow', 'rate', 'view', 'events', 'lanes', 'loggia', 'name'],
+      ...['places', 'surfaces', 'marks'],
+    ]);
     const moveset: Plain = { ...this.skeleton, ...made };
     const { rate, view, events, lanes, loggia, name } = this.skeleton;
     Object.assign(moveset, { rate, view, events, lanes, loggia, name });
@@ -136,7 +145,7 @@ class Maker {
         if ('stick' in (input as Plain)) {
           if (random.chance(0.3)) more.opposite = random.pick(['last', 'neutral']);
           if (random.chance(0.3)) more.deadzone = random.pick([0, 0.1, 0.4]);
-        } else {
+        } else if ('button' in (input as Plain)) {
           if (random.chance(0.5)) more.buffer = this.time(0);
           if (random.chance(0.3)) more.grace = this.time(0);
         }
@@ -191,7 +200,7 @@ class Maker {
     this.own = name;
     const { random } = this;
     const shape = (MOVESET.fields.abilities.shape as { of: FieldsShape }).of;
-    const ability = this.fields(shape, ['allow', 'phases', 'pay', 'locked', 'from', 'when']);
+    const ability = this.fields(shape, ['allow', 'phases', 'pay', 'locked', 'from', 'when', 'marks']);
     const phases = Array.from({ length: random.whole(1, 3) }, (_, i, all: unknown[] = []) => this.phase(i, all.length));
     (phases.at(-1) as Plain).for ??= this.time(1);
     ability.phases = phases;
@@ -257,6 +266,7 @@ class Maker {
     const only = shape.oneOf && random.pick(shape.oneOf.filter((key) => this.canBe(shape, key)));
     const made: Plain = {};
     for (const [key, field] of Object.entries(shape.fields)) {
+      if (this.wanted.probes === false && (key === 'warp' || key === 'passes')) continue;
       if (without.includes(key) || (shape.oneOf?.includes(key) && key !== only)) continue;
       const owners = Object.values(shape.together ?? {}).filter((keys) => keys.includes(key));
       if (only && owners.length > 0 && !shape.together?.[only].includes(key)) continue;

@@ -35,7 +35,7 @@ const TILES = new TileWorld(
     '#.@....~..####.........#.......#',
     '################################',
   ],
-  { legend: { '~': { tags: ['rough', 'loud'] } } },
+  { legend: { '~': { tags: ['rough', 'loud'] } }, places: { slip: '@', mast: [20, 1] } },
 );
 const BOXES = new BoxWorld([
   { from: [-40, -2, -40], to: [40, 1, 40] },
@@ -55,12 +55,14 @@ export function withoutRooms(world: World): World {
     ray: (cast, hit) => world.ray(cast, hit),
     sweep: (cast, hit) => world.sweep(cast, hit),
     overlap: (cast) => world.overlap(cast),
+    bounds: world.bounds,
+    find: (place) => world.find?.(place),
   };
 }
 
 /** Deeds of all kinds that a door takes, by tick. */
 export function makeScript(random: Random, plan: Plan, ticks: number, { place = true, contacts = false } = {}): Script {
-  const { button, event, ability, loadout, pool, stick } = plan.names;
+  const { button, event, ability, loadout, pool, stick, aim, mark, choice } = plan.names;
   const keys: string[] = [];
   const sticks = new Map<string, readonly [number, number]>();
   const held: Held[] = [{ keys: [], sticks: new Map() }];
@@ -112,6 +114,20 @@ export function makeScript(random: Random, plan: Plan, ticks: number, { place = 
       const [x, z] = [random.pick([-1, 0, 2]), random.pick([1, -3])];
       return (c) => c.door.camera(x, z);
     }
+    if (kind === 15 && aim.length > 0) {
+      const name = random.pick(aim);
+      const [x, y] = [random.pick([0, 1, -1, 4]), random.pick([0, 0, 2, -1])];
+      return random.chance(0.5) ? (c) => c.door.aim(name, x, y) : (c) => c.door.aimAt(name, x, y);
+    }
+    if (kind === 16 && mark.length > 0) {
+      const name = random.pick(mark);
+      const x = random.whole(1, 20);
+      return random.chance(0.7) ? (c) => c.door.mark(name, x, 1.5) : (c) => c.door.unmark(name);
+    }
+    if (kind === 17 && choice.length > 0) {
+      const option = random.pick(['slip', 'mast']);
+      return (c) => c.door.choose(choice[0], option);
+    }
     if (kind === 14 && place) {
       const [x, y] = [random.pick([2.5, 6, 13]), random.pick([1, 1, 3.3])];
       return (c) => c.door.place(x, y);
@@ -154,7 +170,7 @@ export const answer: AnswerProbe = (cast, hit) => {
 };
 
 export const create = (plan: Plan, world: World | undefined, more: CharacterOptions = {}) =>
-  new Character(plan, { world, at: [2.5, 1], ...more });
+  new Character(plan, { world, at: [2.5, 1], places: world ? undefined : () => ({ x: 4, y: 1 }), ...more });
 
 /** Plays a script from one tick to another; what happened, tick for tick. */
 export function play(c: Character, script: Script, from = 0, to = script.actions.length, after?: Deed): string[] {

@@ -38,7 +38,7 @@ describe('into and out of what a probe finds', () => {
     expect(() => new Character(plan(SMALL + KICK), {})).toThrow('reads the probe wall');
   });
   test.each([
-    ['along: out(wlal)', 'There is no stick or word "out(wlal)". Did you mean "out(wall)"?'],
+    ['along: out(wlal)', 'There is no stick or aim or word "out(wlal)". Did you mean "out(wall)"?'],
     ['along: onto(wall)', 'Did you mean "into(wall)"?'],
     ['along: camrea', 'Did you mean "camera"?'],
   ])('%s', (wrong, told) => {

@@ -83,7 +83,7 @@ describe('an engine that moves the body', () => {
 
   test('answers probes through one function, in the form of a world; a moveset that needs it is refused without', () => {
     const more =
-      'probes: { wall: { ray: [4, 0], at: [0, 1], on: rough } }\nabilities: { cling: { start: { rule: wall.hit } } }';
+      'surfaces: [rough]\nprobes: { wall: { ray: [4, 0], at: [0, 1], on: rough } }\nabilities: { cling: { start: { rule: wall.hit } } }';
     expect(() => makeCharacter(more, {})).toThrow(
       'Character: Pell reads the probe wall, and nothing would answer it: give a "world", or a function "probes" that asks your engine.',
     );

@@ -168,7 +168,10 @@ test('a grid of numbers makes the same world as rows of text', () => {
   const rows = ['......', '..--..', '.R..##', '######'];
   const drawn = new TileWorld(rows, { legend: { R: { tags: ['rope'] } }, size: 2 });
   const cells = Uint16Array.from([...rows.join('')], (letter) => ({ '.': 0, '#': 7, '-': 2, R: 900 })[letter] ?? 0);
-  const grid = TileWorld.fromGrid(6, 4, cells, { tiles: { 2: { oneWay: true }, 900: { tags: ['rope'] } }, size: 2 });
+  const grid = TileWorld.fromGrid(6, 4, cells, {
+    tiles: { 2: { oneWay: true, tags: ['oneWay'] }, 900: { tags: ['rope'] } },
+    size: 2,
+  });
   const all = (world: TileWorld) => Array.from({ length: 24 }, (_, i) => world.tileAt(i % 6, Math.floor(i / 6)));
   expect(all(grid)).toEqual(all(drawn));
   expect([grid.width, grid.height, grid.size]).toEqual([6, 4, 2]);

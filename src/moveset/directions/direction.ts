@@ -1,8 +1,24 @@
 import type { Frame } from '../../record/frame.js';
 import { Q_HIT, Q_NORMAL } from '../../record/layout.js';
-import { CAMERA_X, CAMERA_Z, FX, FZ, VX, VY, VZ } from '../../record/slots.js';
+import {
+  AIM_KIND,
+  AIM_POINT,
+  AIM_X,
+  CAMERA_X,
+  CAMERA_Z,
+  FX,
+  FZ,
+  SHAPE,
+  VX,
+  VY,
+  VZ,
+  X,
+  Y,
+  Z,
+} from '../../record/slots.js';
 import type { NameTypes } from '../name-types.js';
 import { list, type NameShape, name } from '../shape.js';
+import { compilePoint, type Point, type PointTools, point } from './point.js';
 
 /** A direction: the same words wherever one is expected. */
 export type Heading<N extends NameTypes = NameTypes> =
@@ -12,13 +28,18 @@ export type Heading<N extends NameTypes = NameTypes> =
   | 'velocity'
   | 'camera'
   | N['stick']
-  | `${'into' | 'out'}(${N['probe']})`;
+  | N['aim']
+  | `${'into' | 'out'}(${N['probe']})`
+  | `${'toward' | 'away'}(${Point<N>})`;
 
-/** A stick or a word; `into(probe)` is against the normal of what the probe finds, `out(probe)` is along it. */
+/**
+ * A stick, an aim or a word; `into(probe)` is against the normal of what the probe finds, `out(probe)` is along it;
+ * `toward(point)` leads from the middle of the body to a point, `away(point)` from there.
+ */
 export const heading: NameShape = {
-  ...name('stick'),
+  ...name('stick', 'aim'),
   words: ['facing', 'up', 'down', 'velocity', 'camera'],
-  calls: { into: 'probe', out: 'probe' },
+  calls: { into: name('probe'), out: name('probe'), toward: point, away: point },
 };
 /** The first of several that has a direction. */
 export const headings = list(heading, { orOne: true, min: 1, max: 8 });
@@ -26,11 +47,9 @@ export const headings = list(heading, { orOne: true, min: 1, max: 8 });
 /** Writes a unit direction to `out`, or returns false when there is none now. */
 export type Aim = (c: Frame, out: Float64Array) => boolean;
 
-export interface DirectionTools {
+export interface DirectionTools extends PointTools {
   /** Slot of a stick's x; y follows. */
   stickAt(name: string): number;
-  /** Index of a probe, and the first slot of its answers. */
-  probe(name: string): { readonly index: number; readonly at: number };
   readonly view: 'side' | 'open';
 }
 
@@ -39,15 +58,71 @@ export interface DirectionOptions {
   readonly flat?: boolean;
   /** How far a stick must be pushed to count. Default 0.3. */
   readonly reach?: number;
+  /** Takes only the part along the surface that this probe finds; what the probe misses changes nothing. */
+  readonly on?: string;
 }
 
 /** The first of some directions that there is. */
 export function compileDirections(sources: readonly string[], options: DirectionOptions, tools: DirectionTools): Aim {
-  const aims = sources.map((source) => compileDirection(source, options, tools));
+  const aims = sources.map((source) => compileOne(source, options, tools));
   return (c, out) => {
     for (let i = 0; i < aims.length; i++) if (aims[i](c, out)) return true;
     return false;
   };
+}
+
+/** Shorter than this is no direction. */
+const LEAST = 1e-6;
+
+function compileOne(source: string, options: DirectionOptions, tools: DirectionTools): Aim {
+  const { on, reach = 0.3 } = options;
+  if (on === undefined) return compileDirection(source, options, tools);
+  const { index, at } = tools.probe(on);
+  if (tools.view === 'open' && tools.index('stick', source) >= 0) {
+    const stick = tools.stickAt(source);
+    const level = compileDirection(source, options, tools);
+    return (c, out) => {
+      c.probe(index);
+      if (c.r[at + Q_HIT] === 0 || !climbs(c.r, at + Q_NORMAL)) return level(c, out) && projected(c.r, at, out);
+      return alongWall(c.r, stick, at + Q_NORMAL, out, reach);
+    };
+  }
+  const aim = compileDirection(source, options, tools);
+  return (c, out) => {
+    c.probe(index);
+    return aim(c, out) && projected(c.r, at, out);
+  };
+}
+
+/** Whether a surface is steep enough for "up" to mean something along it. */
+function climbs(r: Float64Array, normal: number): boolean {
+  const ny = r[normal + 1];
+  return ny * ny < 0.999;
+}
+
+/** A stick along a surface in front: up is up along it, right is to the right of who looks at it. */
+function alongWall(r: Float64Array, stick: number, normal: number, out: Float64Array, reach: number): boolean {
+  const nx = r[normal];
+  const ny = r[normal + 1];
+  const nz = r[normal + 2];
+  // The part of straight up that lies in the surface; its length is that of the normal's level part.
+  const level = Math.sqrt(nx * nx + nz * nz);
+  const up = r[stick + 1] / level;
+  // Up and right are at right angles in the surface: right is level.
+  const right = r[stick] / level;
+  const x = -ny * nx * up + nz * right;
+  const y = level * level * up;
+  const z = -ny * nz * up - nx * right;
+  return unit(x, y, z, out, reach);
+}
+
+/** Takes from a direction what leads into or out of the surface that a probe found. */
+function projected(r: Float64Array, at: number, out: Float64Array): boolean {
+  const nx = r[at + Q_NORMAL];
+  const ny = r[at + Q_NORMAL + 1];
+  const nz = r[at + Q_NORMAL + 2];
+  const into = out[0] * nx + out[1] * ny + out[2] * nz;
+  return unit(out[0] - nx * into, out[1] - ny * into, out[2] - nz * into, out, LEAST);
 }
 
 function compileDirection(source: string, { flat = false, reach = 0.3 }: DirectionOptions, tools: DirectionTools): Aim {
@@ -60,22 +135,37 @@ function compileDirection(source: string, { flat = false, reach = 0.3 }: Directi
     case 'down':
       return (_, out) => unit(0, flat ? 0 : -1, 0, out, 0);
     case 'velocity':
-      return ({ r }, out) => unit(r[VX], flat ? 0 : r[VY], r[VZ], out, 1e-6);
+      return ({ r }, out) => unit(r[VX], flat ? 0 : r[VY], r[VZ], out, LEAST);
     case 'camera':
       // Seen from the side, the camera looks along no way that a body could go.
       return ({ r }, out) => open && unit(r[CAMERA_X], 0, r[CAMERA_Z], out, 0);
   }
-  const call = /^(into|out)\((\w+)\)$/.exec(source);
+  const call = /^(\w+)\((\w+)\)$/.exec(source);
   if (call) {
+    const sign = call[1] === 'into' || call[1] === 'away' ? -1 : 1;
+    if (call[1] === 'toward' || call[1] === 'away') {
+      const spot = compilePoint(call[2], tools);
+      return (c, out) => spot(c, out) && fromMiddle(c.r, sign, flat, out, tools.heights);
+    }
     const { index, at } = tools.probe(call[2]);
-    const sign = call[1] === 'into' ? -1 : 1;
     return (c, out) => {
       c.probe(index);
       const { r } = c;
       if (r[at + Q_HIT] === 0) return false;
       const x = sign * r[at + Q_NORMAL];
       const z = sign * r[at + Q_NORMAL + 2];
-      return unit(x, flat ? 0 : sign * r[at + Q_NORMAL + 1], z, out, 1e-6);
+      return unit(x, flat ? 0 : sign * r[at + Q_NORMAL + 1], z, out, LEAST);
+    };
+  }
+  if (tools.index('aim', source) >= 0) {
+    const at = tools.aimAt(source);
+    return ({ r }, out) => {
+      if (r[at + AIM_KIND] === 0) return false;
+      out[0] = r[at + AIM_X];
+      out[1] = r[at + AIM_X + 1];
+      out[2] = r[at + AIM_X + 2];
+      if (r[at + AIM_KIND] === AIM_POINT) return fromMiddle(r, 1, flat, out, tools.heights);
+      return unit(out[0], flat ? 0 : out[1], out[2], out, LEAST);
     };
   }
   const at = tools.stickAt(source);
@@ -85,6 +175,18 @@ function compileDirection(source: string, { flat = false, reach = 0.3 }: Directi
     const z = r[at] * r[CAMERA_X] + r[at + 1] * r[CAMERA_Z];
     return unit(x, 0, z, out, reach);
   };
+}
+
+/** Turns a point in `out` into the direction from the middle of the body to it, or from it. */
+function fromMiddle(
+  r: Float64Array,
+  sign: number,
+  flat: boolean,
+  out: Float64Array,
+  heights: readonly number[],
+): boolean {
+  const y = out[1] - r[Y] - heights[r[SHAPE]] / 2;
+  return unit(sign * (out[0] - r[X]), flat ? 0 : sign * y, sign * (out[2] - r[Z]), out, LEAST);
 }
 
 function unit(x: number, y: number, z: number, out: Float64Array, least: number): boolean {

@@ -1,12 +1,17 @@
-import type { Frame, Operand } from '../../record/frame.js';
+import type { Frame, Operand, Warping } from '../../record/frame.js';
 import type { DirectionTools } from '../directions/direction.js';
 import { MOST, type ParsedFormula } from '../read.js';
-import type { NameKind, Shape } from '../shape.js';
+import type { Shape } from '../shape.js';
 
 export interface EffectTools extends DirectionTools {
+  /** Seconds in a tick. */
+  readonly dt: number;
+  /** Slot of the stick that walks, or -1 for none. */
+  walkStick(): number;
   /** A number within the range that the formula's place declares; not a number where its function gives none. */
   number(parsed: ParsedFormula): Operand;
-  index(kind: NameKind, name: string): number;
+  /** The same, or a number where nothing is written. */
+  amount(parsed: ParsedFormula | undefined, otherwise: number): Operand;
 }
 
 /** One effect of one scope, compiled. `own` is the first of the numbers that the effect owns; all are 0 as the scope opens. */
@@ -21,6 +26,8 @@ export interface Piece {
   scale?: (c: Frame, own: number) => void;
   /** Done once as the scope closes, by whatever way. */
   end?: (c: Frame, own: number) => void;
+  /** A warp that it does as it begins: whether that is possible is judged before. */
+  warp?: Warping;
 }
 
 /** Everything Loggia knows about one effect; listed once in index.ts. */

@@ -1,7 +1,8 @@
 import type { Frame } from '../../record/frame.js';
 import { FACE_LOCK, FX, FZ, WANT_SHAPE } from '../../record/slots.js';
-import { compileDirections, heading } from '../directions/direction.js';
-import { listOrOne, name, text } from '../shape.js';
+import { compileDirections, type Heading, heading, headings } from '../directions/direction.js';
+import type { NameTypes } from '../name-types.js';
+import { either, fields, listOrOne, name, optional, required, text, truth } from '../shape.js';
 import { effect } from './effect.js';
 
 export const body = effect<string>('body', name('shape'), (value, tools) => {
@@ -13,27 +14,52 @@ export const body = effect<string>('body', name('shape'), (value, tools) => {
   };
 });
 
-/** A word, or the direction to face: taken as it begins, and kept while it lasts. */
-const faceShape = { ...heading, words: ['locked', 'free', ...(heading.words ?? [])] };
+/** Where to face: the first of several directions that there is. */
+export interface Facing<N extends NameTypes = NameTypes> {
+  along: Heading<N> | readonly Heading<N>[];
+  /** Turns the body again in each tick, not only as it begins. Default false. */
+  live?: boolean;
+}
 
-export const face = effect<string>('face', faceShape, (value, tools) => {
-  const locked = value === 'free' ? 0 : 1;
-  const fold = ({ r }: Frame) => {
-    r[FACE_LOCK] = locked;
-  };
-  if (value === 'locked' || value === 'free') return { fold };
-  const aim = compileDirections([value], { flat: true }, tools);
-  const out = new Float64Array(3);
-  const begin = (c: Frame) => {
-    if (!aim(c, out)) return;
-    const { r } = c;
-    if (tools.view === 'open') {
-      r[FX] = out[0];
-      r[FZ] = out[2];
-    } else if (out[0] !== 0) r[FX] = out[0] > 0 ? 1 : -1;
-  };
-  return { begin, fold };
+/** A word, or the direction to face: taken as it begins, and kept while it lasts. */
+export const faceShape = either({
+  plain: { ...heading, words: ['locked', 'free', ...(heading.words ?? [])] },
+  fields: fields('a facing', {
+    along: required(headings, 'where to: the first of these directions that there is.'),
+    live: optional(truth()),
+  }),
 });
+
+export const face = effect<string | { along?: (string | undefined)[]; live?: boolean }>(
+  'face',
+  faceShape,
+  (value, tools) => {
+    const locked = value === 'free' ? 0 : 1;
+    const fold = ({ r }: Frame) => {
+      r[FACE_LOCK] = locked;
+    };
+    if (value === 'locked' || value === 'free') return { fold };
+    const { along = [], live = false } = typeof value === 'string' ? { along: [value] } : value;
+    const aim = compileDirections(
+      along.filter((source) => source !== undefined),
+      { flat: true },
+      tools,
+    );
+    const out = new Float64Array(3);
+    const turn = (c: Frame) => {
+      if (!aim(c, out)) return;
+      const { r } = c;
+      if (tools.view === 'open') {
+        r[FX] = out[0];
+        r[FZ] = out[2];
+      } else if (Math.abs(out[0]) > LEAST) r[FX] = out[0] > 0 ? 1 : -1;
+    };
+    return { begin: turn, each: live ? turn : undefined, fold };
+  },
+);
+
+/** A direction that leads less to one side than this leads to none. */
+const LEAST = 1e-6;
 
 /** Tags change no number: `tagged(x)` and the lists that take tags look at what is active. */
 export const tags = effect<string[]>(

@@ -1,10 +1,37 @@
 import type { Frame } from '../../record/frame.js';
-import { FORCED, FORCED_VELOCITY, FX, FZ, LEVEL, UPRIGHT, VX, VY, VZ } from '../../record/slots.js';
+import { Q_HIT, Q_NORMAL, Q_POINT, Q_VELOCITY } from '../../record/layout.js';
+import {
+  CAMERA_X,
+  CAMERA_Z,
+  FORCED,
+  FORCED_VELOCITY,
+  FX,
+  FZ,
+  LEVEL,
+  SHAPE,
+  SPEED,
+  T,
+  UPRIGHT,
+  VX,
+  VY,
+  VZ,
+  X,
+  Y,
+  Z,
+} from '../../record/slots.js';
 import { compileDirections, type Heading, headings } from '../directions/direction.js';
-import type { Amount, NameTypes } from '../name-types.js';
+import type { Amount, NameTypes, NumberFormula, Share, Time } from '../name-types.js';
 import type { ParsedFormula } from '../read.js';
-import { fields, formula, number, optional, truth, word } from '../shape.js';
+import { fields, formula, list, name, number, optional, required, time, truth, word } from '../shape.js';
 import { effect } from './effect.js';
+
+/** A step of a curve. */
+export interface CurveStep {
+  /** When, from the beginning of the move. */
+  at: Time;
+  /** Where the body is then, from where it began. */
+  to: readonly [forward: number, up: number, side?: number];
+}
 
 /** Velocity that an ability or phase gives the body. Direction and speed are taken once, as it begins, unless it is `live`. */
 export interface Move<N extends NameTypes = NameTypes> {
@@ -21,15 +48,23 @@ export interface Move<N extends NameTypes = NameTypes> {
   forward?: Amount<N>;
   /**
    * `set` (default) holds the parts it names, level or upright, and leaves the other alone; `replace` holds
-   * the whole velocity; `add` adds once, as it begins.
+   * the whole velocity; `add` adds once, as it begins; `push` adds in each tick: its numbers are per second squared.
    */
-  mode?: 'set' | 'add' | 'replace';
+  mode?: 'set' | 'add' | 'replace' | 'push';
   /** Takes direction and speed again in each tick. Default false: once, as it begins. What is added is added once. */
   live?: boolean;
   /** Takes only the level part of the direction. Default false. */
   flat?: boolean;
   /** How far a stick must be pushed to count, 0 to 1. Default 0.3. */
   reach?: number;
+  /** Moves with the surface that this probe finds, and takes only the part of the direction along it; taken in each tick. */
+  on?: N['probe'];
+  /** With `on`: how far the middle of the body is kept from that surface. Default: as it is. */
+  gap?: NumberFormula<N>;
+  /** How much of its walking speed the stick adds, level, in each tick: `30%`. Default 0. */
+  steer?: Share<N>;
+  /** Where it leads the body from where it began, relative to facing: at each time [forward, up], evenly in between. */
+  curve?: readonly CurveStep[];
   /**
    * How much of the parts of the velocity that it names is kept when it ends, however it ends: `0` or `0%` stops,
    * `30%` keeps a share, `1` (default) keeps all.
@@ -43,10 +78,22 @@ export const moveShape = fields('move', {
   speed: optional(formula('number', { min: -10_000, max: 10_000 })),
   up: optional(speed),
   forward: optional(speed),
-  mode: optional(word('set', 'add', 'replace')),
+  mode: optional(word('set', 'add', 'replace', 'push')),
   live: optional(truth()),
   flat: optional(truth()),
   reach: optional(number(0, 1)),
+  on: optional(name('probe')),
+  gap: optional(formula('number', { min: 0, max: 10_000 })),
+  steer: optional(formula('number', { percent: true, share: true, min: 0, max: 1 })),
+  curve: optional(
+    list(
+      fields('a step of a curve', {
+        at: required(time(), 'when, from the beginning of the move.'),
+        to: required(list(number(-10_000, 10_000), { min: 2, max: 3 }), 'where it is then: [forward, up].'),
+      }),
+      { min: 1, max: 256 },
+    ),
+  ),
   keep: optional(formula('number', { percent: true, share: true, min: 0, max: 1 })),
 });
 
@@ -55,18 +102,26 @@ interface ParsedMove {
   speed?: ParsedFormula;
   up?: ParsedFormula;
   forward?: ParsedFormula;
-  mode?: 'set' | 'add' | 'replace';
+  mode?: 'set' | 'add' | 'replace' | 'push';
   live?: boolean;
   flat?: boolean;
   reach?: number;
+  on?: string;
+  gap?: ParsedFormula;
+  steer?: ParsedFormula;
+  curve?: ({ at?: number; to?: number[] } | undefined)[];
   keep?: ParsedFormula;
 }
 
-/** The numbers it owns: the parts that it holds, the velocity it holds them at (x, y, z), the parts that it named. */
-const OWNS = 5;
+/** The numbers it owns: the parts that it holds, the velocity it holds them at (x, y, z), the parts that it named, since when. */
+const OWNS = 6;
 const O_HELD = 0;
 const O_VELOCITY = 1;
 const O_NAMED = 4;
+const O_SINCE = 5;
+
+/** How fast a gap is closed or opened at most, in heights of the body per second: what is far off is not snapped to. */
+const CLOSING = 6;
 
 export const move = effect<ParsedMove>(
   'move',
@@ -76,7 +131,14 @@ export const move = effect<ParsedMove>(
     const along = value.speed && tools.number(value.speed);
     const up = value.up && tools.number(value.up);
     const forward = value.forward && tools.number(value.forward);
-    const { mode = 'set', live = false } = value;
+    const { mode = 'set' } = value;
+    const gap = value.gap && tools.number(value.gap);
+    const steer = value.steer && tools.number(value.steer);
+    const probe = value.on === undefined ? null : tools.probe(value.on);
+    const curve = stepsOf(value.curve);
+    const live = value.live === true || mode === 'push' || probe !== null || steer !== undefined || curve.length > 0;
+    const { dt, heights } = tools;
+    const stick = tools.walkStick();
     const keep = value.keep && tools.number(value.keep);
     const out = new Float64Array(3);
 
@@ -123,8 +185,54 @@ export const move = effect<ParsedMove>(
           held |= UPRIGHT;
         }
       }
+      if (curve.length > 0) {
+        if (first) r[own + O_SINCE] = r[T];
+        const passed = r[T] - r[own + O_SINCE];
+        const ahead = (reached(curve, passed + 1, 0) - reached(curve, passed, 0)) / dt;
+        const aside = (reached(curve, passed + 1, 2) - reached(curve, passed, 2)) / dt;
+        x += r[FX] * ahead - r[FZ] * aside;
+        y += (reached(curve, passed + 1, 1) - reached(curve, passed, 1)) / dt;
+        z += r[FZ] * ahead + r[FX] * aside;
+        held |= LEVEL | UPRIGHT;
+      }
+      if (steer && stick >= 0) {
+        steer.run?.(c);
+        const pace = usable(r[steer.at]) * r[SPEED];
+        if (tools.view === 'side') x += r[stick] * pace;
+        else {
+          x += (r[stick] * -r[CAMERA_Z] + r[stick + 1] * r[CAMERA_X]) * pace;
+          z += (r[stick] * r[CAMERA_X] + r[stick + 1] * r[CAMERA_Z]) * pace;
+        }
+        held |= LEVEL;
+      }
+      if (probe) {
+        c.probe(probe.index);
+        if (r[probe.at + Q_HIT] === 1) {
+          const q = probe.at + Q_NORMAL;
+          let closing = 0;
+          if (gap) {
+            gap.run?.(c);
+            const apart =
+              (r[X] - r[probe.at + Q_POINT]) * r[q] +
+              (r[Y] + heights[r[SHAPE]] / 2 - r[probe.at + Q_POINT + 1]) * r[q + 1] +
+              (r[Z] - r[probe.at + Q_POINT + 2]) * r[q + 2];
+            const most = CLOSING * heights[r[SHAPE]];
+            closing = Math.max(-most, Math.min(most, (usable(r[gap.at]) - apart) / dt));
+          }
+          x += r[q] * closing + r[probe.at + Q_VELOCITY];
+          y += r[q + 1] * closing + r[probe.at + Q_VELOCITY + 1];
+          z += r[q + 2] * closing + r[probe.at + Q_VELOCITY + 2];
+        }
+        held |= LEVEL | UPRIGHT;
+      }
       if (mode === 'replace') held = LEVEL | UPRIGHT;
       r[own + O_NAMED] = held | scaled;
+      if (mode === 'push') {
+        r[VX] += x * dt;
+        r[VY] += y * dt;
+        r[VZ] += z * dt;
+        return;
+      }
       if (mode === 'add') {
         if (!first) return;
         r[VX] += x;
@@ -163,12 +271,36 @@ export const move = effect<ParsedMove>(
     return {
       begin: (c, own) => take(c, own, true),
       each: live ? (c, own) => take(c, own, false) : undefined,
-      fold: mode === 'add' ? undefined : fold,
+      fold: mode === 'add' || mode === 'push' ? undefined : fold,
       end,
     };
   },
   { inStances: false, owns: OWNS },
 );
+
+type ParsedStep = { readonly at: number; readonly to: readonly number[] };
+
+/** The steps of a curve in the order of their times; it begins where the body is. */
+function stepsOf(curve: ParsedMove['curve']): readonly ParsedStep[] {
+  const steps = (curve ?? []).flatMap((step) =>
+    step?.at !== undefined && step.to ? [{ at: step.at, to: step.to }] : [],
+  );
+  return steps.sort((a, b) => a.at - b.at);
+}
+
+/** How far a curve leads by a tick, along one of its axes. */
+function reached(steps: readonly ParsedStep[], tick: number, axis: number): number {
+  let at = 0;
+  let from = 0;
+  for (let i = 0; i < steps.length; i++) {
+    const step = steps[i];
+    const to = step.to[axis] ?? 0;
+    if (tick <= step.at) return step.at === at ? to : from + ((to - from) * (tick - at)) / (step.at - at);
+    at = step.at;
+    from = to;
+  }
+  return from;
+}
 
 /** A function that gives no number moves nothing. */
 function usable(pace: number): number {

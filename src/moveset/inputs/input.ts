@@ -9,11 +9,13 @@ export interface InputKind {
   readonly key: string;
   readonly fields: Readonly<Record<string, Field>>;
   /** Adds the names that such an input declares: what can be pressed, what can be pushed. */
-  declare(name: string, names: Lists): void;
+  declare(name: string, names: Lists, input: Readonly<Record<string, unknown>>): void;
   /** What can be bound to devices, with the sources of each: keys, pad buttons, pointer buttons. */
   bindings(name: string, input: never): [bindable: string, sources: readonly string[]][];
   /** The stick of a gamepad that it is bound to, or undefined. */
   padStick?(input: never): 'left' | 'right' | undefined;
+  /** Whether the pointer gives it. */
+  pointer?(input: never): boolean;
 }
 
 export function inputKind<T>(kind: {
@@ -22,6 +24,7 @@ export function inputKind<T>(kind: {
   declare: InputKind['declare'];
   bindings(name: string, input: T): [string, readonly string[]][];
   padStick?(input: T): 'left' | 'right' | undefined;
+  pointer?(input: T): boolean;
 }): InputKind {
   return kind;
 }

@@ -1,0 +1,260 @@
+import type { Plan } from '../compile/plan.js';
+import { checkHit } from '../probes/ask-world.js';
+import type { AnswerProbe } from '../probes/probe.js';
+import type { Frame, Warping } from '../record/frame.js';
+import { FX, FZ, SHAPE, VX, VY, VZ, X, Y, Z } from '../record/slots.js';
+import type { World } from '../world/world.js';
+
+/** What a warp finds: a place, no point or direction, or no room. */
+export const FOUND = 0;
+export const NO_TARGET = 1;
+export const NO_ROOM = 2;
+
+/** Who asks: a character. */
+export interface Warper extends Frame {
+  readonly plan: Plan;
+  readonly answer: AnswerProbe | null;
+  readonly world: World | null;
+}
+
+/** How often a way is halved to find where it ends, to a ten-millionth. */
+const HALVINGS = 24;
+/** How many places are tried along a body's length. */
+const FINENESS = 12;
+/** Stretches of a way in which the body has room, each from and to: more walls than that are not looked behind. */
+const STRETCHES = 16;
+/** A way shorter than this part of the body leads nowhere. */
+const NOWHERE = 1e-3;
+
+const DIRECTION = new Float64Array(3);
+const AT = new Float64Array(3);
+const FREE = new Float64Array(STRETCHES * 2);
+
+/** Finds where a warp puts the feet now, without doing anything: writes x, y, z to `out` if it answers FOUND. */
+export function findWarp(c: Warper, warp: Warping, out: Float64Array): number {
+  return warp.to === null ? findAlong(c, warp, out) : findPoint(c, warp, out);
+}
+
+/** The velocity after a warp to `out`: kept, dropped, or turned to where it went. */
+export function turnMomentum({ r }: Frame, warp: Warping, out: Float64Array): void {
+  if (warp.momentum === 'keep') return;
+  const pace = warp.momentum === 'drop' ? 0 : Math.sqrt(r[VX] * r[VX] + r[VY] * r[VY] + r[VZ] * r[VZ]);
+  let x = r[FX];
+  let y = 0;
+  let z = r[FZ];
+  if (warp.along !== null) {
+    x = out[0] - r[X];
+    y = out[1] - r[Y];
+    z = out[2] - r[Z];
+  }
+  const length = Math.sqrt(x * x + y * y + z * z);
+  const scale = length > 0 ? pace / length : 0;
+  r[VX] = x * scale;
+  r[VY] = y * scale;
+  r[VZ] = z * scale;
+}
+
+function findPoint(c: Warper, warp: Warping, out: Float64Array): number {
+  const { r } = c;
+  if (warp.to?.(c, AT) !== true) return NO_TARGET;
+  const [ahead, up, aside] = warp.offset;
+  const x = AT[0];
+  const y = AT[1];
+  const z = AT[2];
+  ahead.run?.(c);
+  const forward = usable(r[ahead.at]);
+  aside.run?.(c);
+  const side = usable(r[aside.at]);
+  up.run?.(c);
+  out[0] = x + forward * r[FX] - side * r[FZ];
+  out[1] = y + usable(r[up.at]);
+  out[2] = z + forward * r[FZ] + side * r[FX];
+  if (fits(c, out[0], out[1], out[2])) return FOUND;
+  // Raised until there is room, and then let down onto what was in its way.
+  const low = out[1];
+  const step = c.plan.shapes[r[SHAPE]].height / FINENESS;
+  for (let raised = step; raised < warp.raise + step; raised += step) {
+    const most = Math.min(raised, warp.raise);
+    if (!fits(c, out[0], low + most, out[2])) continue;
+    let inside = raised - step;
+    let free = most;
+    for (let i = 0; i < HALVINGS; i++) {
+      const middle = (inside + free) / 2;
+      if (fits(c, out[0], low + middle, out[2])) free = middle;
+      else inside = middle;
+    }
+    out[1] = low + free;
+    return FOUND;
+  }
+  return NO_ROOM;
+}
+
+function findAlong(c: Warper, warp: Warping, out: Float64Array): number {
+  const { r, plan } = c;
+  if (warp.along?.(c, DIRECTION) !== true) return NO_TARGET;
+  const dx = DIRECTION[0];
+  const dy = DIRECTION[1];
+  const dz = DIRECTION[2];
+  warp.through.run?.(c);
+  const through = usable(r[warp.through.at]);
+  warp.by.run?.(c);
+  const { hx, hy, hz, height } = plan.shapes[r[SHAPE]];
+  const length = Math.min(usable(r[warp.by.at]), room(c, dx, dy, dz));
+  const extent = 2 * (hx * Math.abs(dx) + hy * Math.abs(dy) + hz * Math.abs(dz));
+  const step = Math.max(extent / FINENESS, length / 512);
+  const least = NOWHERE * height;
+  // Where the body has room, stretch by stretch: up to a wall, and from behind it on if it is thin enough.
+  let count = 0;
+  let from = 0;
+  for (; count < STRETCHES; count++) {
+    const to = from + sweepFrom(c, from, length - from);
+    FREE[count * 2] = from;
+    FREE[count * 2 + 1] = to;
+    const behind =
+      to >= length || through === 0 ? -1 : findBehind(c, to, Math.min(length, to + through + extent), step);
+    if (behind < 0 || behind - to - extent > through + least) {
+      count++;
+      break;
+    }
+    from = behind;
+  }
+  for (let i = count - 1; i >= 0; i--) {
+    const end = farthest(c, warp, FREE[i * 2], FREE[i * 2 + 1], step);
+    if (end < least) continue;
+    out[0] = r[X] + dx * end;
+    out[1] = r[Y] + dy * end;
+    out[2] = r[Z] + dz * end;
+    return FOUND;
+  }
+  return NO_ROOM;
+}
+
+/** The farthest place of a stretch that has ground below, if that is asked for; -1 for none. */
+function farthest(c: Warper, warp: Warping, from: number, to: number, step: number): number {
+  if (warp.floor < 0 || hasFloor(c, warp, to)) return to;
+  for (let at = to - step; at > from - step; at -= step) {
+    let found = Math.max(from, at);
+    if (!hasFloor(c, warp, found)) continue;
+    let beyond = Math.min(to, at + step);
+    for (let i = 0; i < HALVINGS; i++) {
+      const middle = (found + beyond) / 2;
+      if (hasFloor(c, warp, middle)) found = middle;
+      else beyond = middle;
+    }
+    return found;
+  }
+  return -1;
+}
+
+/** The nearest place behind `from`, up to `to`, at which the body has room; -1 for none. */
+function findBehind(c: Warper, from: number, to: number, step: number): number {
+  for (let at = from + step; at < to + step; at += step) {
+    let free = Math.min(at, to);
+    if (!fitsOn(c, free)) continue;
+    let inside = at - step;
+    for (let i = 0; i < HALVINGS; i++) {
+      const middle = (inside + free) / 2;
+      if (fitsOn(c, middle)) free = middle;
+      else inside = middle;
+    }
+    return free;
+  }
+  return -1;
+}
+
+/** How far the body can go along a direction before it leaves the bounds of the world. */
+function room({ r, plan, world }: Warper, dx: number, dy: number, dz: number): number {
+  const bounds = world?.bounds;
+  if (bounds === undefined) return Number.POSITIVE_INFINITY;
+  const { hx, hz, height } = plan.shapes[r[SHAPE]];
+  return Math.max(
+    0,
+    Math.min(
+      before(r[X] - hx, r[X] + hx, dx, bounds.x0, bounds.x1),
+      before(r[Y], r[Y] + height, dy, bounds.y0, bounds.y1),
+      before(r[Z] - hz, r[Z] + hz, dz, bounds.z0, bounds.z1),
+    ),
+  );
+}
+
+function before(low: number, high: number, way: number, least: number, most: number): number {
+  if (way === 0) return low < least - 1e-6 || high > most + 1e-6 ? 0 : Number.POSITIVE_INFINITY;
+  return way > 0 ? (most - high) / way : (least - low) / way;
+}
+
+/** How much of a length the body gets along the direction, from a place on it. */
+function sweepFrom(c: Warper, from: number, length: number): number {
+  const { cast, hit } = c;
+  if (length <= 0) return 0;
+  placeOn(c, from);
+  cast.kind = 'sweep';
+  cast.dx = DIRECTION[0] * length;
+  cast.dy = DIRECTION[1] * length;
+  cast.dz = DIRECTION[2] * length;
+  hit.clear();
+  if (c.answer?.(cast, hit) !== true) return length;
+  checkHit('The answer to a warp', hit);
+  return length * hit.part;
+}
+
+function hasFloor(c: Warper, { floor }: Warping, at: number): boolean {
+  const { cast, hit, plan } = c;
+  placeOn(c, at);
+  cast.kind = 'sweep';
+  cast.dx = 0;
+  // What stands on the floor must find it, too.
+  cast.dy = -Math.max(floor, plan.body.reach);
+  cast.dz = 0;
+  hit.clear();
+  return c.answer?.(cast, hit) === true && hit.ny > plan.body.steepest;
+}
+
+function fitsOn(c: Warper, at: number): boolean {
+  const { r } = c;
+  return fits(c, r[X] + DIRECTION[0] * at, r[Y] + DIRECTION[1] * at, r[Z] + DIRECTION[2] * at);
+}
+
+/** Whether the body has room with its feet here, within the bounds of the world. */
+function fits(c: Warper, x: number, y: number, z: number): boolean {
+  const { r, cast, hit, plan, world } = c;
+  const { hx, hz, height } = plan.shapes[r[SHAPE]];
+  const b = world?.bounds;
+  if (
+    b !== undefined &&
+    (x - hx < b.x0 - 1e-6 ||
+      x + hx > b.x1 + 1e-6 ||
+      y < b.y0 - 1e-6 ||
+      y + height > b.y1 + 1e-6 ||
+      z - hz < b.z0 - 1e-6 ||
+      z + hz > b.z1 + 1e-6)
+  )
+    return false;
+  placeAt(c, x, y, z);
+  cast.kind = 'overlap';
+  cast.dx = 0;
+  cast.dy = 0;
+  cast.dz = 0;
+  return c.answer?.(cast, hit) !== true;
+}
+
+function placeOn(c: Warper, at: number): void {
+  const { r } = c;
+  placeAt(c, r[X] + DIRECTION[0] * at, r[Y] + DIRECTION[1] * at, r[Z] + DIRECTION[2] * at);
+}
+
+function placeAt({ r, cast, plan }: Warper, x: number, y: number, z: number): void {
+  const { hx, hy, hz } = plan.shapes[r[SHAPE]];
+  cast.surfaces = null;
+  cast.passes = null;
+  cast.x = x;
+  cast.y = y + hy;
+  cast.z = z;
+  cast.hx = hx;
+  cast.hy = hy;
+  cast.hz = hz;
+}
+
+/** A function that gives no number is 0. */
+function usable(value: number): number {
+  return Number.isNaN(value) ? 0 : value;
+}

@@ -1,0 +1,79 @@
+import type { Frame } from '../../record/frame.js';
+import { Q_HIT, Q_POINT } from '../../record/layout.js';
+import { AIM_KIND, AIM_POINT, AIM_X, MARK_SET, MARK_X, SHAPE, X, Y, Z } from '../../record/slots.js';
+import type { AnyMark, NameTypes } from '../name-types.js';
+import { type NameKind, type NameShape, name } from '../shape.js';
+
+/** A point: the same words wherever one is expected. What there is none of now, such as a mark that is not set, is no point. */
+export type Point<N extends NameTypes = NameTypes> =
+  | 'feet'
+  | 'middle'
+  | 'head'
+  | AnyMark<N>
+  | N['probe']
+  | N['aim']
+  | N['place']
+  | N['choice'];
+
+/** A spot of the body, or what has a place: the hit of a probe, a mark, an aim that is a point, a place of the world or the one chosen. */
+export const point: NameShape = {
+  ...name('mark', 'probe', 'aim', 'place', 'choice'),
+  words: ['feet', 'middle', 'head'],
+};
+
+/** Writes where a point is to `out`, or returns false when there is none now. */
+export type Spot = (c: Frame, out: Float64Array) => boolean;
+
+export interface PointTools {
+  index(kind: NameKind, name: string): number;
+  /** First slot of a mark, of an aim. */
+  markAt(name: string): number;
+  aimAt(name: string): number;
+  /** Index of a probe, and the first slot of its answers. */
+  probe(name: string): { readonly index: number; readonly at: number };
+  /** Slot of a choice, and for each of its options the index of the place that is called so, or -1. */
+  choice(name: string): { readonly at: number; readonly places: readonly number[] };
+  /** Heights of the body's shapes. */
+  readonly heights: readonly number[];
+}
+
+export function compilePoint(source: string, tools: PointTools): Spot {
+  const { heights } = tools;
+  const spotOfBody =
+    (part: number): Spot =>
+    ({ r }, out) =>
+      write(out, r[X], r[Y] + heights[r[SHAPE]] * part, r[Z]);
+  if (source === 'feet') return spotOfBody(0);
+  if (source === 'middle') return spotOfBody(0.5);
+  if (source === 'head') return spotOfBody(1);
+  if (tools.index('mark', source) >= 0) {
+    const at = tools.markAt(source);
+    return ({ r }, out) => r[at + MARK_SET] === 1 && write(out, r[at + MARK_X], r[at + MARK_X + 1], r[at + MARK_X + 2]);
+  }
+  if (tools.index('aim', source) >= 0) {
+    const at = tools.aimAt(source);
+    return ({ r }, out) =>
+      r[at + AIM_KIND] === AIM_POINT && write(out, r[at + AIM_X], r[at + AIM_X + 1], r[at + AIM_X + 2]);
+  }
+  if (tools.index('probe', source) >= 0) {
+    const { index, at } = tools.probe(source);
+    return (c, out) => {
+      c.probe(index);
+      const { r } = c;
+      return r[at + Q_HIT] === 1 && write(out, r[at + Q_POINT], r[at + Q_POINT + 1], r[at + Q_POINT + 2]);
+    };
+  }
+  if (tools.index('choice', source) >= 0) {
+    const { at, places } = tools.choice(source);
+    return (c, out) => places[c.r[at]] >= 0 && c.place(places[c.r[at]], out);
+  }
+  const place = tools.index('place', source);
+  return (c, out) => place >= 0 && c.place(place, out);
+}
+
+function write(out: Float64Array, x: number, y: number, z: number): boolean {
+  out[0] = x;
+  out[1] = y;
+  out[2] = z;
+  return true;
+}

@@ -1,0 +1,16 @@
+import { PASSES } from '../../record/slots.js';
+import { listOrOne, name } from '../shape.js';
+import { effect } from './effect.js';
+
+/** Surfaces that the body passes through while it lasts. */
+export const passes = effect<(string | undefined)[]>('passes', listOrOne(name('surface')), (value, tools) => {
+  const bits = value.reduce(
+    (all, surface) => (surface === undefined ? all : all | (1 << tools.index('surface', surface))),
+    0,
+  );
+  return {
+    fold: ({ r }) => {
+      r[PASSES] |= bits;
+    },
+  };
+});

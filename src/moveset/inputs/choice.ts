@@ -1,0 +1,20 @@
+import { map, optional } from '../shape.js';
+import type { ChoiceInput } from '../types.js';
+import { source } from './button.js';
+import { inputKind, listOf } from './input.js';
+
+/** One of several options, each of which is a button of its own: `berth.slip` chooses it. */
+export const choice = inputKind<ChoiceInput>({
+  key: 'choice',
+  fields: { choice: optional(map('new', source, 2)) },
+  declare: (name, names, input) => {
+    names.choice.push(name);
+    names.button.push(...optionsOf(input).map((option) => `${name}.${option}`));
+  },
+  bindings: (name, input) => optionsOf(input).map((option) => [`${name}.${option}`, listOf(input.choice[option])]),
+});
+
+/** The options of a choice, in their order. */
+export function optionsOf(input: { readonly choice?: unknown }): string[] {
+  return Object.keys((input.choice ?? {}) as object);
+}

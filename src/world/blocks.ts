@@ -1,0 +1,197 @@
+import { type Axis, DEEP, makeSolid, type Solid } from './solid.js';
+
+/** What a block of any kind may say. */
+interface Block {
+  /** By which `put` finds it. */
+  name?: string;
+  /** Words that probes can ask for, and bodies pass through. */
+  tags?: readonly string[];
+  /** Nothing solid: only probes that ask for its tags find it. Default false. */
+  area?: boolean;
+  /** How it moves. */
+  path?: Path;
+}
+
+/** A way through several places in the order of their times, at even pace from each to the next. */
+export interface Path {
+  points: readonly PathPoint[];
+  /** What comes after the last: it stays (default), begins anew, or goes back the same way. */
+  then?: 'stay' | 'again' | 'back';
+}
+
+/** A place on a way, and when it is reached. */
+export interface PathPoint {
+  /** In seconds. */
+  readonly at: number;
+  /** Where it is then, from where it is declared. */
+  readonly to: readonly [x: number, y: number, z?: number];
+}
+
+/** A solid box by two corners, in any order. */
+export interface Box extends Block {
+  from: readonly [x: number, y: number, z?: number];
+  to: readonly [x: number, y: number, z?: number];
+  /** Stops only what comes down on it. Default false. */
+  oneWay?: boolean;
+}
+
+/** A solid box that is turned about its middle. */
+export interface TurnedBox extends Block {
+  at: readonly [x: number, y: number, z: number];
+  /** Whole lengths of its sides. */
+  size: readonly [x: number, y: number, z: number];
+  /** A unit quaternion, x, y, z, w. */
+  turn: readonly [x: number, y: number, z: number, w: number];
+}
+
+/** All that is within a radius of the line between two points; of one point twice, a ball. */
+export interface Capsule extends Block {
+  from: readonly [x: number, y: number, z: number];
+  to: readonly [x: number, y: number, z: number];
+  radius: number;
+}
+
+/** What a world of blocks is made of. */
+export type AnyBlock = Box | TurnedBox | Capsule;
+
+export function solidOf(block: AnyBlock): Solid {
+  if ('radius' in block) return solidOfCapsule(block);
+  if ('turn' in block) return solidOfTurned(block);
+  const { from, to } = block;
+  return makeSolid(
+    [
+      Math.min(from[0], to[0]),
+      Math.min(from[1], to[1]),
+      Math.min(from[2] ?? -DEEP, to[2] ?? DEEP),
+      Math.max(from[0], to[0]),
+      Math.max(from[1], to[1]),
+      Math.max(from[2] ?? -DEEP, to[2] ?? DEEP),
+    ],
+    block,
+  );
+}
+
+function solidOfCapsule(block: Capsule): Solid {
+  const { from: a, to: b, radius } = block;
+  const low = (k: number) => Math.min(a[k], b[k]) - radius;
+  const high = (k: number) => Math.max(a[k], b[k]) + radius;
+  const round = { ax: a[0], ay: a[1], az: a[2], bx: b[0], by: b[1], bz: b[2], radius };
+  return makeSolid([low(0), low(1), low(2), high(0), high(1), high(2)], { ...block, round });
+}
+
+type Vector = readonly [number, number, number];
+
+/** Separating axes of a turned box and one that is not: its own sides, and what stands on one side of each. */
+function solidOfTurned(block: TurnedBox): Solid {
+  const { at, size, turn } = block;
+  const [x, y, z, w] = turn;
+  const sides: readonly Vector[] = [
+    [1 - 2 * (y * y + z * z), 2 * (x * y + z * w), 2 * (x * z - y * w)],
+    [2 * (x * y - z * w), 1 - 2 * (x * x + z * z), 2 * (y * z + x * w)],
+    [2 * (x * z + y * w), 2 * (y * z - x * w), 1 - 2 * (x * x + y * y)],
+  ];
+  const reach = (n: Vector) => sides.reduce((sum, side, k) => sum + (Math.abs(dot(n, side)) * size[k]) / 2, 0);
+  const units: readonly Vector[] = [
+    [1, 0, 0],
+    [0, 1, 0],
+    [0, 0, 1],
+  ];
+  const across = sides.flatMap((side) => units.map((unit) => cross(side, unit)));
+  const axes: Axis[] = [];
+  for (const axis of [...sides, ...across]) {
+    const length = Math.sqrt(dot(axis, axis));
+    if (length < 1e-6) continue;
+    const n: Vector = [axis[0] / length, axis[1] / length, axis[2] / length];
+    const known = [...units, ...axes.map((a): Vector => [a.x, a.y, a.z])];
+    if (known.some((other) => Math.abs(dot(n, other)) > 1 - 1e-9)) continue;
+    const middle = dot(n, at);
+    axes.push({ x: n[0], y: n[1], z: n[2], low: middle - reach(n), high: middle + reach(n) });
+  }
+  const [rx, ry, rz] = units.map(reach);
+  return makeSolid([at[0] - rx, at[1] - ry, at[2] - rz, at[0] + rx, at[1] + ry, at[2] + rz], {
+    ...block,
+    axes: axes.length > 0 ? axes : null,
+  });
+}
+
+function dot(a: Vector, b: Vector): number {
+  return a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+}
+
+function cross(a: Vector, b: Vector): Vector {
+  return [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+}
+
+/** Puts a solid at an offset from where another one like it is. */
+function placeSolid(s: Solid, base: Solid, x: number, y: number, z: number): void {
+  s.x0 = base.x0 + x;
+  s.x1 = base.x1 + x;
+  s.y0 = base.y0 + y;
+  s.y1 = base.y1 + y;
+  s.z0 = base.z0 + z;
+  s.z1 = base.z1 + z;
+  if (s.axes !== null && base.axes !== null)
+    for (let i = 0; i < s.axes.length; i++) {
+      const axis = s.axes[i];
+      const along = axis.x * x + axis.y * y + axis.z * z;
+      axis.low = base.axes[i].low + along;
+      axis.high = base.axes[i].high + along;
+    }
+  if (s.round === null || base.round === null) return;
+  s.round.ax = base.round.ax + x;
+  s.round.ay = base.round.ay + y;
+  s.round.az = base.round.az + z;
+  s.round.bx = base.round.bx + x;
+  s.round.by = base.round.by + y;
+  s.round.bz = base.round.bz + z;
+}
+
+/** A block that moves: always placed from where it was declared, so that it is at the same place at the same time. */
+export class MovingBlock {
+  readonly solid: Solid;
+  private readonly base: Solid;
+
+  constructor(readonly block: AnyBlock) {
+    this.solid = solidOf(block);
+    this.base = solidOf(block);
+  }
+
+  /** Where its path leads it to by a time, in seconds. */
+  advanceTo(seconds: number): void {
+    const { path } = this.block;
+    if (!path || path.points.length === 0) return;
+    const { points, then = 'stay' } = path;
+    const first = points[0].at;
+    const length = points[points.length - 1].at - first;
+    let time = seconds - first;
+    let sign = 1;
+    if (length > 0 && then === 'again') time -= Math.floor(time / length) * length;
+    if (length > 0 && then === 'back') {
+      time -= Math.floor(time / (2 * length)) * 2 * length;
+      if (time > length) {
+        time = 2 * length - time;
+        sign = -1;
+      }
+    }
+    let i = 1;
+    while (i < points.length - 1 && points[i].at - first <= time) i++;
+    const before = points[Math.max(0, i - 1)];
+    const after = points[Math.min(i, points.length - 1)];
+    const span = after.at - before.at;
+    const rests = time < 0 || time >= length || span <= 0;
+    const part = span > 0 ? Math.min(1, Math.max(0, (time + first - before.at) / span)) : 1;
+    const pace = rests && then === 'stay' ? 0 : span > 0 ? sign / span : 0;
+    const [bx, by, bz = 0] = before.to;
+    const [ax, ay, az] = [after.to[0] - bx, after.to[1] - by, (after.to[2] ?? 0) - bz];
+    this.put(bx + ax * part, by + ay * part, bz + az * part, ax * pace, ay * pace, az * pace);
+  }
+
+  /** Puts it at an offset from where it was declared, with a velocity per second. */
+  put(x: number, y: number, z: number, vx: number, vy: number, vz: number): void {
+    const { solid } = this;
+    placeSolid(solid, this.base, x, y, z);
+    solid.vx = vx;
+    solid.vy = vy;
+    solid.vz = vz;
+  }
+}
