@@ -34,7 +34,8 @@ export function moveBody(plan: Plan, r: Float64Array, mover: Mover): void {
   holdVelocity(r);
   if (r[WANT_SHAPE] !== r[SHAPE]) changeShape(plan, r, mover);
   const shape = plan.shapes[r[SHAPE]];
-  const carried = (r[TOUCHES] & UNEVEN) !== 0 && r[GROUNDED] === 1;
+  const stood = r[GROUNDED] === 1;
+  const carried = (r[TOUCHES] & UNEVEN) !== 0 && stood;
   if (carried) carry(plan, r, shape, mover);
   // What moves may have moved into the body, and what it passed through may hold it now.
   if (mover.world.still !== true || r[STUCK] === 1 || r[TOUCHES] & PASSING) freeBody(plan, r, shape, mover);
@@ -45,7 +46,7 @@ export function moveBody(plan: Plan, r: Float64Array, mover: Mover): void {
   } else if (!glide(plan, r, shape) && !(findRoom(plan, r, shape, mover) && glide(plan, r, shape))) {
     for (let k = 0; k < 3; k++) CARRIER[k] = carried ? r[GROUND_VELOCITY + k] : 0;
     slide(plan, r, shape, mover);
-    changeCarrier(r, carried);
+    changeCarrier(r, carried, stood);
     keepRoom(plan, r, shape);
   }
   keepInWorld(plan, r, shape, mover.world);
@@ -54,12 +55,12 @@ export function moveBody(plan: Plan, r: Float64Array, mover: Mover): void {
 }
 
 /** The velocity of a body counts from what carries it: what it leaves is added, what it comes down on is taken away. */
-function changeCarrier(r: Float64Array, carried: boolean): void {
+function changeCarrier(r: Float64Array, carried: boolean, stood: boolean): void {
   if (carried && r[GROUNDED] === 0) {
     r[VX] += CARRIER[0];
     r[VY] += Math.max(0, CARRIER[1]);
     r[VZ] += CARRIER[2];
-  } else if (!carried && r[GROUNDED] === 1 && r[TOUCHES] & UNEVEN) {
+  } else if (!stood && r[GROUNDED] === 1 && r[TOUCHES] & UNEVEN) {
     r[VX] -= r[GROUND_VELOCITY];
     r[VZ] -= r[GROUND_VELOCITY + 2];
   }

@@ -87,7 +87,7 @@ export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
   if (gap < -TOUCH || (dy > 0 && y + hy + hy + dy > r[at + Y1] - TOUCH)) return false;
   const { reach, slope } = plan.body;
   // Walking, a body is kept on ground that falls away below it.
-  if (floor === 0 && dy <= 0 && gap + dy < TOUCH + reach + (Math.abs(dx) + Math.abs(dz)) * slope) return false;
+  if (floor === 0 && dy <= 0 && gap + dy < TOUCH + reach + 2 * (Math.abs(dx) + Math.abs(dz)) * slope) return false;
 
   const part = dy < 0 && floor === 1 ? (gap > 0 ? gap / -dy : 0) : 2;
   let grounded = 0;

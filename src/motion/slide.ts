@@ -5,6 +5,7 @@ import {
   GROUND_NORMAL,
   GROUND_VELOCITY,
   GROUNDED,
+  STEEP,
   TOUCHES,
   UNEVEN,
   UPRIGHT,
@@ -18,6 +19,8 @@ import {
 import { clearContacts, noteHit, setGrounded } from './contacts.js';
 import type { Mover } from './mover.js';
 
+/** A wall that leans less than this, by its normal, is upright. */
+const LEANING = 0.05;
 /** How often a body may be turned aside in one tick. */
 const SLIDES = 4;
 
@@ -75,6 +78,7 @@ export function slide(plan: Plan, r: Float64Array, shape: BodyShape, mover: Move
       break;
     }
     const flat = Math.sqrt(nx * nx + nz * nz);
+    if (ny > LEANING) r[TOUCHES] |= STEEP;
     if (ny > 0 && flat > 0 && dx * nx + dz * nz < 0 && dy <= 0) {
       // Too steep to walk on: a wall to who walks into it, a slope to who falls on it.
       const into = (dx * nx + dz * nz) / (flat * flat);
@@ -100,7 +104,9 @@ export function slide(plan: Plan, r: Float64Array, shape: BodyShape, mover: Move
   if (grounded === 0 && stood && r[VY] <= 0) {
     const { reach, slope } = plan.body;
     if (
-      stays ? keepDown(plan, r, shape, mover, reach + level * slope + sinks) : askGround(plan, r, shape, mover, reach)
+      stays
+        ? keepDown(plan, r, shape, mover, reach + 2 * level * slope + sinks)
+        : askGround(plan, r, shape, mover, reach)
     ) {
       noteHit(plan, r, hit);
       grounded = 1;
@@ -182,8 +188,26 @@ function sweepBy(
   return part;
 }
 
-/** Moves a body with what it stands on, as far as there is room. */
-export function carry({ dt }: Plan, r: Float64Array, shape: BodyShape, mover: Mover): void {
+/**
+ * Moves a body with what it stands on, as far as there is room. That has moved already, perhaps another way than it did
+ * before: it is looked for again, from a little higher.
+ */
+export function carry(plan: Plan, r: Float64Array, shape: BodyShape, mover: Mover): void {
+  const { dt } = plan;
+  const { world, cast, hit } = mover;
+  const moved = Math.abs(r[GROUND_VELOCITY]) + Math.abs(r[GROUND_VELOCITY + 1]) + Math.abs(r[GROUND_VELOCITY + 2]);
+  if (moved === 0 && world.still === true) return;
+  const lift = plan.body.reach + 2 * moved * dt;
+  placeCast(cast, shape, r);
+  cast.y += lift;
+  cast.dx = 0;
+  cast.dy = -2 * lift;
+  cast.dz = 0;
+  if (askSweep(world, cast, hit) && hit.ny > plan.body.steepest) {
+    r[GROUND_VELOCITY] = hit.vx;
+    r[GROUND_VELOCITY + 1] = hit.vy;
+    r[GROUND_VELOCITY + 2] = hit.vz;
+  }
   const dx = r[GROUND_VELOCITY] * dt;
   const dy = r[GROUND_VELOCITY + 1] * dt;
   const dz = r[GROUND_VELOCITY + 2] * dt;

@@ -12,7 +12,9 @@ import {
   GRAVITY,
   LEVEL,
   SPEED,
+  STEEP,
   STEER,
+  TOUCHES,
   UPRIGHT,
   VX,
   VY,
@@ -44,7 +46,8 @@ export function faceStick(plan: Plan, r: Float64Array): void {
 export function walk(plan: Plan, r: Float64Array): void {
   const at = plan.walkStick;
   const steer = r[STEER] * plan.dt;
-  if (at < 0 || steer === 0) return;
+  // On what is too steep, feet find no hold.
+  if (at < 0 || steer === 0 || r[TOUCHES] & STEEP) return;
   const sx = r[at];
   const sy = r[at + 1];
   let x = 0;

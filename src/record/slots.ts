@@ -89,11 +89,12 @@ export const FELL = 55;
 
 export const HEAD = 56;
 
-/** Bits of {@link TOUCHES}: a wall; a ceiling; ground that is not level, moves or has a surface; something that it passes through. */
+/** Bits of {@link TOUCHES}: a wall; a ceiling; ground that is not level, moves or has a surface; something that it passes through; ground too steep to walk on. */
 export const WALL = 1;
 export const CEILING = 2;
 export const UNEVEN = 4;
 export const PASSING = 8;
+export const STEEP = 16;
 
 /** Bits of {@link FORCED}. */
 export const LEVEL = 1;

@@ -362,7 +362,8 @@ function enters(at: number, half: number, way: number, low: number, high: number
 function leaves(at: number, half: number, way: number, low: number, high: number): number {
   if (way === 0) return 2;
   const reach = way > 0 ? high - (at - half) : at + half - low;
-  return reach <= TOUCH ? -1 : reach / Math.abs(way);
+  // What is all but past is past: on its way up a slope, a body must not catch on the edge that it has just reached.
+  return reach <= TOUCH ? -1 : (reach - TOUCH) / Math.abs(way);
 }
 
 export function overlapsSolid(cast: Cast, solid: Solid): boolean {

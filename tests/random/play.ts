@@ -169,8 +169,11 @@ export const answer: AnswerProbe = (cast, hit) => {
   return true;
 };
 
+/** One of the two places; the other is known to the tile world only. */
+const findSlip = (name: string) => (name === 'slip' ? { x: 4, y: 1 } : undefined);
+
 export const create = (plan: Plan, world: World | undefined, more: CharacterOptions = {}) =>
-  new Character(plan, { world, at: [2.5, 1], places: world ? undefined : () => ({ x: 4, y: 1 }), ...more });
+  new Character(plan, { world, at: [2.5, 1], places: findSlip, ...more });
 
 /** Plays a script from one tick to another; what happened, tick for tick. */
 export function play(c: Character, script: Script, from = 0, to = script.actions.length, after?: Deed): string[] {
