@@ -17,11 +17,12 @@ const FOLDERS = {
   format: ['node:', 'yaml'],
   scenario: ['node:'],
   vitest: ['node:', 'vitest'],
+  rapier: [],
   devices: [],
   cli: ['node:', 'commander', 'picocolors'],
 };
 /** Folders that stand beside what is above them: pages must not pull in files, files no pages. */
-const APART = { devices: ['format', 'scenario', 'vitest'] };
+const APART = { devices: ['format', 'scenario', 'vitest', 'rapier'], rapier: ['format', 'scenario', 'vitest'] };
 
 const order = Object.keys(FOLDERS);
 const faults = [];

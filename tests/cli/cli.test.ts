@@ -158,6 +158,12 @@ test('the schema of scenarios takes the demo', () => {
     ]);
 });
 
+test('the example in which a physics engine moves the body runs', () => {
+  const out = execFileSync('node', ['examples/rapier-host/main.mjs'], { cwd: ROOT, encoding: 'utf8' });
+  for (const ability of ['hop', 'secondHop', 'cling', 'climbUp']) expect(out).toContain(`started ${ability}`);
+  expect(out.trim().split('\n').at(-1)).toMatch(/^at 7\.\d, 3\.0: stand$/);
+});
+
 test('the example with a host of its own runs', () => {
   const out = execFileSync('node', ['examples/host-loop/main.mjs'], { cwd: ROOT, encoding: 'utf8' });
   expect(out).toContain('42f  started galeDash');

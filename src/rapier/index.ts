@@ -1,0 +1,7 @@
+export {
+  type RapierCollider,
+  type RapierModule,
+  type RapierPhysics,
+  RapierWorld,
+  type RapierWorldOptions,
+} from './rapier-world.js';

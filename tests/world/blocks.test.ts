@@ -1,0 +1,123 @@
+import { expect, test } from 'vitest';
+import { type AnyBlock, BoxWorld, Cast, Hit, TileWorld, type World } from '../../src/index.js';
+import { Random } from '../random/random.js';
+
+function cast(at: readonly number[], half: readonly number[], way: readonly number[]): Cast {
+  const [x, y, z] = at;
+  const [hx, hy, hz] = half;
+  const [dx, dy, dz] = way;
+  return Object.assign(new Cast(), { x, y, z, hx, hy, hz, dx, dy, dz });
+}
+
+const spot = (random: Random, span: number) => [0, 1, 2].map(() => (random.whole(-1000, 1000) / 1000) * span);
+const triple = (list: number[]) => list as unknown as readonly [number, number, number];
+
+function randomBlock(random: Random, span: number): AnyBlock {
+  const at = spot(random, span);
+  const size = [0, 1, 2].map(() => 0.2 + random.whole(0, 100) / 50);
+  if (random.chance(0.4)) {
+    const to = triple(at.map((n, i) => n + size[i] * random.pick([-1, 1])));
+    return random.chance(0.5) ? { from: triple(at), to, radius: size[0] / 2 } : { from: triple(at), to };
+  }
+  const raw = [0, 1, 2, 3].map(() => random.whole(-100, 100) + 0.5);
+  const length = Math.hypot(...raw);
+  const turn = raw.map((n) => n / length) as unknown as readonly [number, number, number, number];
+  return { at: triple(at), size: triple(size), turn };
+}
+
+/** The same answers without any order of what stands where. */
+function oneByOne(blocks: readonly AnyBlock[]): Pick<World, 'overlap'> & { sweep(c: Cast): number } {
+  const worlds = blocks.map((block) => new BoxWorld([block]));
+  return {
+    overlap: (c) => worlds.some((world) => world.overlap(c)),
+    sweep: (c) => {
+      const hit = new Hit();
+      return worlds.reduce((least, world) => (world.sweep(c, hit) ? Math.min(least, hit.part) : least), 2);
+    },
+  };
+}
+
+test('boxes, turned boxes and capsules stop a box exactly where it meets them, and no later', () => {
+  const hit = new Hit();
+  let met = 0;
+  for (let seed = 1; seed <= 2000; seed++) {
+    const random = new Random(seed);
+    const world = new BoxWorld([randomBlock(random, 1)]);
+    const half = random.chance(0.2) ? [0, 0, 0] : [0, 1, 2].map(() => random.whole(5, 60) / 100);
+    const from = spot(random, 4);
+    const stray = spot(random, 1.5);
+    const way = from.map((n, i) => -2 * n + stray[i]);
+    const at = (part: number) => from.map((n, i) => n + way[i] * part);
+    const inside = (part: number) => world.overlap(cast(at(part), half, [0, 0, 0]));
+    if (inside(0)) continue;
+    const found = half[0] === 0 ? world.ray(cast(from, half, way), hit) : world.sweep(cast(from, half, way), hit);
+    const length = Math.hypot(...way);
+    const end = found ? hit.part : 1;
+    for (let i = 0; i < 40; i++)
+      expect([seed, i, inside(Math.max(0, (end * i) / 40 - 1e-5))]).toEqual([seed, i, false]);
+    if (!found) continue;
+    met++;
+    expect([seed, Math.hypot(hit.nx, hit.ny, hit.nz)]).toEqual([seed, expect.closeTo(1, 9)]);
+    // Going on in the direction that leads in most, it is inside at once.
+    const into = [-hit.nx, -hit.ny, -hit.nz];
+    const on = at(end).map((n, i) => n + into[i] * 1e-4 + (way[i] / length) * 1e-5);
+    const grazing = Math.abs(way[0] * hit.nx + way[1] * hit.ny + way[2] * hit.nz) / length < 0.05;
+    if (!grazing) expect([seed, world.overlap(cast(on, half, [0, 0, 0]))]).toEqual([seed, true]);
+    expect(way[0] * hit.nx + way[1] * hit.ny + way[2] * hit.nz).toBeLessThan(0);
+  }
+  expect(met).toBeGreaterThan(800);
+});
+
+test('many blocks give the answers that they give one by one', () => {
+  const hit = new Hit();
+  for (let seed = 1; seed <= 60; seed++) {
+    const random = new Random(seed);
+    const blocks = Array.from({ length: random.whole(1, 120) }, () => randomBlock(random, 12));
+    const world = new BoxWorld(blocks);
+    const plain = oneByOne(blocks);
+    for (let i = 0; i < 20; i++) {
+      const c = cast(spot(random, 14), random.chance(0.3) ? [0, 0, 0] : [0.3, 0.9, 0.3], spot(random, 20));
+      const least = plain.sweep(c);
+      const found = world.sweep(c, hit);
+      expect([seed, i, found ? hit.part : 2]).toEqual([seed, i, expect.closeTo(least, 12)]);
+      expect([seed, i, world.overlap(cast([c.x, c.y, c.z], [0.3, 0.9, 0.3], [0, 0, 0]))]).toEqual([
+        seed,
+        i,
+        plain.overlap(cast([c.x, c.y, c.z], [0.3, 0.9, 0.3], [0, 0, 0])),
+      ]);
+    }
+  }
+});
+
+test('areas and what a body passes through count only where they should', () => {
+  const world = new BoxWorld(
+    [
+      { from: [2, 0], to: [3, 2], tags: ['net'], area: true },
+      { from: [4, 0], to: [5, 2], tags: ['plank'] },
+      { from: [6, 0], to: [7, 2] },
+    ],
+    { places: { slip: [1, 2] } },
+  );
+  const hit = new Hit();
+  const ask = (more: Partial<Cast>) => {
+    const found = world.sweep(Object.assign(cast([0, 1, 0], [0.3, 0.5, 0.3], [9, 0, 0]), more), hit);
+    return found ? Math.round(hit.part * 90) / 10 : null;
+  };
+  expect([ask({}), ask({ passes: ['plank'] }), ask({ surfaces: ['net'] }), ask({ surfaces: ['plank'] })]).toEqual([
+    3.7, 5.7, 1.7, 3.7,
+  ]);
+  expect([world.find('slip'), world.find('mast')]).toEqual([{ x: 1, y: 2, z: 0 }, undefined]);
+});
+
+test('slopes of tiles stop rays and boxes on their ground, and are walls from behind', () => {
+  const world = new TileWorld(['....', './..', '####'], { legend: { '/': { slope: [0, 1] } } });
+  const hit = new Hit();
+  expect(world.ray(cast([1.25, 5, 0], [0, 0, 0], [0, -9, 0]), hit)).toBe(true);
+  expect([5 - 9 * hit.part, hit.nx, hit.ny]).toEqual([
+    expect.closeTo(1.25, 9),
+    expect.closeTo(-Math.SQRT1_2, 9),
+    expect.closeTo(Math.SQRT1_2, 9),
+  ]);
+  expect(world.sweep(cast([3.5, 1.5, 0], [0.2, 0.4, 0.2], [-3, 0, 0]), hit)).toBe(true);
+  expect([3.5 - 3 * hit.part, hit.nx]).toEqual([expect.closeTo(2.2, 9), 1]);
+});
