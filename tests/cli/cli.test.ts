@@ -160,7 +160,7 @@ test('the schema of scenarios takes the demo', () => {
 
 test('the example in which a physics engine moves the body runs', () => {
   const out = execFileSync('node', ['examples/rapier-host/main.mjs'], { cwd: ROOT, encoding: 'utf8' });
-  for (const ability of ['hop', 'secondHop', 'cling', 'climbUp']) expect(out).toContain(`started ${ability}`);
+  for (const ability of ['hop', 'cling', 'climbUp']) expect(out).toContain(`started ${ability}`);
   expect(out.trim().split('\n').at(-1)).toMatch(/^at 7\.\d, 3\.0: stand$/);
 });
 
