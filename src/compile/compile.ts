@@ -250,6 +250,7 @@ class PlanCompiler {
         ({ scope }) => scope.scales.length > 0,
       ),
       triggers,
+      asksNearest: probes.some(({ kind }) => kind === 'nearest'),
       warps: plans.abilities.some(({ warp }) => warp !== null),
       probesRead: names.probe.filter(
         (name) => !readFacts || this.aimedBy.has(name) || readFacts.some((fact) => fact.startsWith(`${name}.`)),
@@ -286,21 +287,21 @@ class PlanCompiler {
 
   private compileProbe(name: string): ProbePlan {
     const given: Parsed = this.parsed.probes[name] ?? {};
-    const { ray = [], at = [0, 0], on, along, reach, flat, overlap, from, first, average } = given;
+    const { ray = [], at = [0, 0], on, along, reach, flat, overlap, nearest, from, first, average } = given;
     const box = given.box ?? overlap;
     const [x = 0, y = 0, z = 0] = ray;
     const length = Math.sqrt(x * x + y * y + z * z);
     const [width, height, depth = width] = Array.isArray(box) ? box : [0, 0];
     return {
       name,
-      kind: overlap ? 'overlap' : first ? 'first' : average ? 'average' : 'way',
+      kind: overlap ? 'overlap' : nearest ? 'nearest' : first ? 'first' : average ? 'average' : 'way',
       from: from ? compilePoint(from, this.effects) : null,
       parts: (first ?? average ?? []).flatMap((part: string | undefined) =>
         part === undefined ? [] : this.effects.probe(part).index,
       ),
       ray: [x, y, z],
       aim: along ? compileDirections(along, { flat }, this.effects) : null,
-      reach: along && reach ? this.formulas.number(reach) : this.formulas.constant(along ? 1 : length),
+      reach: along && reach ? this.formulas.number(reach) : this.formulas.constant(nearest ?? (along ? 1 : length)),
       at: [at[0], at[1], at[2] ?? 0],
       on: on ?? null,
       box: box === undefined ? null : [width / 2, height / 2, depth / 2],

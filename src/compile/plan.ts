@@ -217,8 +217,8 @@ export interface StickPlan {
 
 export interface ProbePlan {
   readonly name: string;
-  /** A way through the world, an overlap at its beginning, or what other probes find. */
-  readonly kind: 'way' | 'overlap' | 'first' | 'average';
+  /** A way through the world, an overlap at its beginning, what is nearest to that, or what other probes find. */
+  readonly kind: 'way' | 'overlap' | 'nearest' | 'first' | 'average';
   /** Where it begins instead of at the feet. */
   readonly from: Spot | null;
   /** Indexes of the probes that it is made of. */
@@ -345,6 +345,8 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly hasFactors: boolean;
   /** @internal In the order in which requests are judged. */
   readonly triggers: readonly TriggerPlan[];
+  /** @internal Whether a probe that is read asks for what is nearest. */
+  readonly asksNearest: boolean;
   /** @internal Whether any ability warps. */
   readonly warps: boolean;
   /** @internal Probes that some formula or direction reads, or all if a function may. */

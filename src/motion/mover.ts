@@ -16,6 +16,7 @@ const MOVERS = new WeakMap<World, Mover>();
 function answerOf(world: World): AnswerProbe {
   return (cast, hit) => {
     if (cast.kind === 'overlap') return world.overlap(cast);
+    if (cast.kind === 'nearest') return world.nearest?.(cast, hit) === true;
     return cast.kind === 'ray' ? world.ray(cast, hit) : world.sweep(cast, hit);
   };
 }

@@ -80,6 +80,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     reach: 'With `along`: how far it looks. Default 1.',
     flat: 'With `along`: takes only the level part of the direction. Default false.',
     overlap: 'Whether a box of this size, or the `body`, would be inside something where it begins.',
+    nearest: 'What is nearest to where it begins, in whatever direction, up to this far.',
     first: 'The first of these probes that hits.',
     average: 'What those of these probes that hit find on average.',
     from: 'The point where it begins, instead of the feet; without one, it misses.',

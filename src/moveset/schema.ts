@@ -89,6 +89,7 @@ const probe = kinds('a probe', [
     },
   },
   { key: 'overlap', fields: { overlap: optional(boxOrBody), ...where } },
+  { key: 'nearest', fields: { nearest: optional(number(0.001, 1000)), ...where } },
   { key: 'first', fields: { first: optional(list(name('probe'), several)) } },
   { key: 'average', fields: { average: optional(list(name('probe'), several)) } },
 ]);

@@ -144,7 +144,9 @@ interface ProbePlace<N extends NameTypes> {
 /** A size, or the body in its present shape. */
 type BoxOrBody = 'body' | readonly [width: number, height: number, depth?: number];
 
-type NoOther<K extends string> = { [P in Exclude<'ray' | 'along' | 'overlap' | 'first' | 'average', K>]?: never };
+type NoOther<K extends string> = {
+  [P in Exclude<'ray' | 'along' | 'overlap' | 'nearest' | 'first' | 'average', K>]?: never;
+};
 
 /** A question to the world, asked from the middle of the feet; x points along facing. */
 export type Probe<N extends NameTypes = NameTypes> =
@@ -173,6 +175,11 @@ export type Probe<N extends NameTypes = NameTypes> =
       overlap: BoxOrBody;
     } & ProbePlace<N> &
       NoOther<'overlap'>)
+  | ({
+      /** What is nearest to where it begins, in whatever direction, up to this far: for climbing round corners and curves. */
+      nearest: number;
+    } & ProbePlace<N> &
+      NoOther<'nearest'>)
   | ({
       /** The first of these probes that hits. */
       first: readonly NoInfer<N['probe']>[];

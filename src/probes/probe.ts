@@ -49,7 +49,7 @@ function askWorld(c: Frame, plan: Plan, probe: ProbePlan, out: number, answer: A
     WAY[1] = ray[1];
     WAY[2] = ray[0] * fz + ray[2] * fx;
   } else length = aim(c, WAY) ? far : 0;
-  cast.kind = kind === 'overlap' ? 'overlap' : box === null ? 'ray' : 'sweep';
+  cast.kind = kind === 'overlap' || kind === 'nearest' ? kind : box === null ? 'ray' : 'sweep';
   cast.surfaces = on;
   cast.passes = null;
   const size = ownBox ? plan.shapes[r[SHAPE]] : null;
@@ -59,9 +59,11 @@ function askWorld(c: Frame, plan: Plan, probe: ProbePlan, out: number, answer: A
   cast.x = x + at[0] * fx - at[2] * fz;
   cast.y = y + at[1] + (size?.hy ?? 0);
   cast.z = z + at[0] * fz + at[2] * fx;
-  cast.dx = WAY[0] * length;
-  cast.dy = WAY[1] * length;
-  cast.dz = WAY[2] * length;
+  const goes = kind === 'nearest' ? 0 : length;
+  cast.dx = WAY[0] * goes;
+  cast.dy = WAY[1] * goes;
+  cast.dz = WAY[2] * goes;
+  if (kind === 'nearest') cast.hx = cast.hy = cast.hz = far;
   hit.clear();
   const asks = begins && (length > 0 || kind === 'overlap');
   const found = asks && answer?.(cast, hit) === true;
@@ -70,9 +72,11 @@ function askWorld(c: Frame, plan: Plan, probe: ProbePlan, out: number, answer: A
   const part = meets ? hit.part : 1;
   r[out + Q_HIT] = found ? 1 : 0;
   r[out + Q_DISTANCE] = part * far;
-  r[out + Q_POINT] = cast.x + cast.dx * part;
-  r[out + Q_POINT + 1] = cast.y + cast.dy * part;
-  r[out + Q_POINT + 2] = cast.z + cast.dz * part;
+  // What is nearest lies against its normal.
+  const back = kind === 'nearest' && meets ? part * far : 0;
+  r[out + Q_POINT] = cast.x + cast.dx * part - (back > 0 ? hit.nx * back : 0);
+  r[out + Q_POINT + 1] = cast.y + cast.dy * part - (back > 0 ? hit.ny * back : 0);
+  r[out + Q_POINT + 2] = cast.z + cast.dz * part - (back > 0 ? hit.nz * back : 0);
   r[out + Q_NORMAL] = meets ? hit.nx : 0;
   r[out + Q_NORMAL + 1] = meets ? hit.ny : 0;
   r[out + Q_NORMAL + 2] = meets ? hit.nz : 0;

@@ -38,6 +38,7 @@ export interface RapierPhysics {
   castRayAndGetNormal(...question: never[]): object | null;
   castShape(...question: never[]): object | null;
   intersectionWithShape(...question: never[]): object | null;
+  projectPoint(...question: never[]): object | null;
 }
 
 /** The same as it is called: the order of its arguments is the same in 2D and 3D. */
@@ -45,6 +46,7 @@ interface Calls {
   castRayAndGetNormal(...question: unknown[]): RayHit | null;
   castShape(...question: unknown[]): ShapeHit | null;
   intersectionWithShape(...question: unknown[]): object | null;
+  projectPoint(...question: unknown[]): { readonly collider: unknown; readonly point: Vector } | null;
 }
 
 /** What is needed of the module `@dimforge/rapier3d-compat` or `@dimforge/rapier2d-compat`, once its `init` is done. */
@@ -110,6 +112,7 @@ export class RapierWorld implements World {
   /** The same for a body that the engine moves: the `probes` of a character without a world. */
   readonly answer = (cast: Cast, hit: Hit): boolean => {
     if (cast.kind === 'overlap') return this.overlap(cast);
+    if (cast.kind === 'nearest') return this.nearest(cast, hit);
     return cast.kind === 'ray' ? this.ray(cast, hit) : this.sweep(cast, hit);
   };
 
@@ -164,6 +167,18 @@ export class RapierWorld implements World {
     );
     this.cast = null;
     return found !== null;
+  }
+
+  nearest(cast: Cast, hit: Hit): boolean {
+    this.cast = cast;
+    const found = this.physics.projectPoint(this.vector(cast.x, cast.y, cast.z), true, ...this.filter);
+    this.cast = null;
+    if (found === null) return false;
+    const { x, y, z = cast.z } = found.point;
+    const normal = { x: cast.x - x, y: cast.y - y, z: cast.z - z };
+    const apart = Math.sqrt(normal.x * normal.x + normal.y * normal.y + normal.z * normal.z);
+    if (apart > cast.hx || apart < 1e-6) return false;
+    return this.write(found.collider as RapierCollider, apart / cast.hx, normal, cast, hit);
   }
 
   private counts(collider: RapierCollider): boolean {

@@ -126,6 +126,11 @@ export class Character<N extends NameTypes = NameTypes> {
         `Character: ${plan.name} reads the probe ${plan.probesRead.join(', ')}, and nothing would answer it: give a "world", or a function "probes" that asks your engine.`,
         'wrong-record',
       );
+    if (world && !world.nearest && plan.asksNearest)
+      throw new UsageError(
+        `Character: a probe of ${plan.name} asks for what is nearest, and this world does not answer that: give it a method "nearest".`,
+        'wrong-record',
+      );
     if (!world && !probes && plan.warps)
       throw new UsageError(
         `Character: an ability of ${plan.name} warps, and nothing would say where there is room: give a "world", or a function "probes" that asks your engine.`,

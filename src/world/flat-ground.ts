@@ -29,6 +29,17 @@ class FlatGround implements World {
     return true;
   }
 
+  nearest(cast: Cast, hit: Hit): boolean {
+    const apart = cast.y - this.y;
+    if (cast.surfaces !== null || apart < TOUCH || apart >= cast.hx) return false;
+    hit.clear();
+    hit.part = apart / cast.hx;
+    hit.nx = 0;
+    hit.ny = 1;
+    hit.nz = 0;
+    return true;
+  }
+
   overlap(cast: Cast): boolean {
     return cast.surfaces === null && cast.y - cast.hy < this.y - TOUCH;
   }

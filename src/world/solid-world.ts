@@ -1,5 +1,16 @@
 import { type AnyBlock, MovingBlock, solidOf } from './blocks.js';
-import { type Bounds, counts, isNear, makeSolid, overlapsSolid, Search, type Solid, TOUCH } from './solid.js';
+import { wayFrom } from './nearest.js';
+import {
+  type Bounds,
+  counts,
+  isNear,
+  makeSolid,
+  overlapsSolid,
+  Search,
+  type Solid,
+  TOUCH,
+  writeSolid,
+} from './solid.js';
 import { SolidTree } from './tree.js';
 import type { Cast, Edges, Hit, Place, Room, World } from './world.js';
 
@@ -136,6 +147,21 @@ export abstract class SolidWorld implements World {
     return this.some(cast, overlaps);
   }
 
+  nearest(cast: Cast, hit: Hit): boolean {
+    near.apart = cast.hx;
+    near.solid = null;
+    this.some(cast, noteNearest);
+    const solid = near.solid as Solid | null;
+    if (solid === null || near.apart < TOUCH) return false;
+    hit.clear();
+    hit.part = near.apart / cast.hx;
+    hit.nx = near.x / near.apart;
+    hit.ny = near.y / near.apart;
+    hit.nz = near.z / near.apart;
+    writeSolid(hit, solid);
+    return true;
+  }
+
   private search(cast: Cast, hit: Hit, offer: typeof offerAny, choose: typeof chooseAny): boolean {
     search.begin();
     this.some(cast, offer);
@@ -172,6 +198,29 @@ function nudge(cast: Cast, alongX: boolean, alongY: boolean, side: number): void
   if (alongX && alongY) cast.x += second;
   else cast.z += second;
 }
+
+/** The nearest solid so far, how far it is, and the way from it. */
+const near: { apart: number; x: number; y: number; z: number; solid: Solid | null } = {
+  apart: 0.5,
+  x: 0.5,
+  y: 0.5,
+  z: 0.5,
+  solid: null,
+};
+
+const noteNearest = (cast: Cast, solid: Solid) => {
+  if (solid.oneWay || !isNear(cast, solid) || !counts(cast, solid)) return false;
+  const apart = wayFrom(solid, cast, WAY);
+  if (apart >= near.apart) return false;
+  near.apart = apart;
+  near.x = WAY[0];
+  near.y = WAY[1];
+  near.z = WAY[2];
+  near.solid = solid;
+  // Inside of something, nothing is nearest.
+  return apart < TOUCH;
+};
+const WAY = new Float64Array(3);
 
 const offerAny = (cast: Cast, solid: Solid) => {
   if (isNear(cast, solid) && counts(cast, solid)) search.first(cast, solid);

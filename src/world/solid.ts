@@ -152,11 +152,7 @@ export class Search {
       hit.nz = this.axis === 2 ? -Math.sign(cast.dz) : 0;
       if (this.axis === UP && cast.dy < 0) hit.height = solid.y1;
     }
-    hit.tags = solid.tags;
-    hit.body = solid;
-    hit.vx = solid.vx;
-    hit.vy = solid.vy;
-    hit.vz = solid.vz;
+    writeSolid(hit, solid);
   }
 
   private isBetter(solid: Solid, axis: number, face: number, overlap: number): boolean {
@@ -168,6 +164,15 @@ export class Search {
     if (solid.x0 !== best.x0) return solid.x0 < best.x0;
     return solid.y0 !== best.y0 ? solid.y0 < best.y0 : solid.z0 < best.z0;
   }
+}
+
+/** Writes what an answer says of the solid that was met. */
+export function writeSolid(hit: Hit, solid: Solid): void {
+  hit.tags = solid.tags;
+  hit.body = solid;
+  hit.vx = solid.vx;
+  hit.vy = solid.vy;
+  hit.vz = solid.vz;
 }
 
 const UP = 1;

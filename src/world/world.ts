@@ -4,7 +4,7 @@
  */
 export class Cast {
   /** Which of a world's methods it is for: an engine that answers probes through one function reads it. */
-  kind: 'ray' | 'sweep' | 'overlap' = 'ray';
+  kind: 'ray' | 'sweep' | 'overlap' | 'nearest' = 'ray';
   /** Middle of the box. */
   x = Number.NaN;
   y = Number.NaN;
@@ -124,6 +124,11 @@ export interface World {
   sweep(cast: Cast, hit: Hit): boolean;
   /** Whether a box overlaps something solid. */
   overlap(cast: Cast): boolean;
+  /**
+   * Optional: the nearest surface to the middle of the cast, within a distance of `hx`: `part` is how far it is of that, the
+   * normal leads from it to the middle. False inside of something solid.
+   */
+  nearest?(cast: Cast, hit: Hit): boolean;
   /** Optional: where a named place is, or undefined. It stays where it is. */
   find?(place: string): Place | undefined;
   /**

@@ -38,6 +38,7 @@ const everything = defineMoveset({
   probes: {
     wall: { ray: [1, 0, 0], at: [0, 1], on: 'rough' },
     ledge: { overlap: 'body', from: 'hooked', at: [0, 1], on: ['rough'] },
+    rim: { nearest: 0.9 },
     nearest: { first: ['wall', 'line'] },
     around: { average: ['wall', 'line', 'nearest'] },
     line: { along: ['move', 'into(wall)'], reach: 'pool.wind / 2', flat: true, box: [0.2, 0.2] },

@@ -56,6 +56,7 @@ export function withoutRooms(world: World): World {
     sweep: (cast, hit) => world.sweep(cast, hit),
     overlap: (cast) => world.overlap(cast),
     bounds: world.bounds,
+    nearest: (cast, hit) => world.nearest?.(cast, hit) === true,
     find: (place) => world.find?.(place),
   };
 }

@@ -76,7 +76,7 @@ test.each([
   ['{ wall: { along: facing, reach: wall.distance } }', ['wall by wall']],
   ['{ wall: { along: facing, ray: [1, 0] } }', ['A probe can have only one of "ray", "along"']],
   ['{ wall: { ray: [1, 0], reach: 3 } }', ['"reach" does nothing here: it belongs to "along", not to "ray".']],
-  ['{ wall: { at: [1, 0] } }', ['A probe needs one of "ray", "along", "overlap", "first" or "average".']],
+  ['{ wall: { at: [1, 0] } }', ['A probe needs one of "ray", "along", "overlap", "nearest", "first" or "average".']],
 ])('probes %s', (probes, told) => {
   const found = sentences(parseMoveset(`${SMALL}probes: ${probes}`)).filter((line) => !line.includes('unread-input'));
   expect(found).toHaveLength(told.length);

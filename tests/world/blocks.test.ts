@@ -68,6 +68,37 @@ test('boxes, turned boxes and capsules stop a box exactly where it meets them, a
   expect(met).toBeGreaterThan(800);
 });
 
+test('the nearest spot of a block is on it, and nothing of it is nearer', () => {
+  const hit = new Hit();
+  let found = 0;
+  for (let seed = 1; seed <= 600; seed++) {
+    const random = new Random(seed);
+    const world = random.chance(0.2)
+      ? new TileWorld(['...', './.', '...'], { legend: { '/': { slope: [0, 1] } } })
+      : new BoxWorld([randomBlock(random, 1)]);
+    const at = spot(random, 3);
+    const inside = (point: readonly number[], half = 1e-4) => world.overlap(cast(point, [half, half, half], [0, 0, 0]));
+    if (inside(at) || !world.nearest(cast(at, [4, 4, 4], [0, 0, 0]), hit)) continue;
+    found++;
+    const normal = [hit.nx, hit.ny, hit.nz];
+    const apart = hit.part * 4;
+    const on = (by: number) => at.map((n, i) => n - normal[i] * (apart + by));
+    expect([seed, Math.hypot(...normal), inside(on(0), 1e-3), inside(on(-1e-3))]).toEqual([
+      seed,
+      expect.closeTo(1, 9),
+      true,
+      false,
+    ]);
+    for (let i = 0; i < 60; i++) {
+      const way = spot(random, 1);
+      const length = Math.hypot(...way) || 1;
+      const nearer = at.map((n, k) => n + (way[k] / length) * (apart * 0.999 - 2e-4));
+      if (apart > 0.01) expect([seed, i, inside(nearer)]).toEqual([seed, i, false]);
+    }
+  }
+  expect(found).toBeGreaterThan(400);
+});
+
 test('many blocks give the answers that they give one by one', () => {
   const hit = new Hit();
   for (let seed = 1; seed <= 60; seed++) {
