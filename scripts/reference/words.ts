@@ -15,7 +15,7 @@ export const EVENT_WORDS: Record<LoggiaEvent['kind'], string> = {
   warped: 'A warp put the feet at `x`, `y`, `z`.',
   emitted: 'An `emit` of a stance, ability, phase or beat: for the host.',
   received: 'The host sent this event in with `door.event`.',
-  clip: 'Another clip is to be shown; `null` for none.',
+  clip: 'Another clip is to be shown on a `layer`; `null` for none. Clips that name no layer are on `base`.',
   loadout: 'Another loadout is active.',
   emptied: 'A pool reached its lower limit.',
   latched: 'A toggle was latched.',

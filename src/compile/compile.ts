@@ -12,10 +12,11 @@ import type { Sink } from '../report/diagnostic.js';
 import { firstOf } from './conditions.js';
 import { allFacts, wearing } from './facts.js';
 import { FormulaCompiler } from './formula.js';
-import { cooldownName, cooldownNames, countNeeds, countOwned, graceOf } from './needs.js';
+import { BASE, cooldownName, cooldownNames, countNeeds, countOwned, graceOf, layersOf } from './needs.js';
 import type {
   AbilityPlan,
   Action,
+  BeatPlan,
   PhasePlan,
   Plan,
   PoolPlan,
@@ -59,6 +60,7 @@ class PlanCompiler {
     pools: [] as PoolPlan[],
   };
   private readonly clips = new Map<string, number>();
+  private readonly layers: readonly string[];
   private readonly indexes: Record<NameKind, Map<string, number>>;
   private readonly cooldowns: Map<string, number>;
   private readonly masks = new Map<string, Uint8Array>();
@@ -82,6 +84,7 @@ class PlanCompiler {
     ) as Record<NameKind, Map<string, number>>;
     this.cooldowns = new Map(cooldownNames(parsed, names).map((name, i) => [name, i]));
     this.starts = collectStarts(names.ability.map((name) => parsed.abilities?.[name]));
+    this.layers = layersOf(parsed);
     this.layout = layOut(countNeeds(parsed, names, this.starts));
     const { layout } = this;
     this.probesAt = layout.end;
@@ -219,6 +222,7 @@ class PlanCompiler {
         step: body.step ?? 0,
         // A body of 1.8 is carried by ground up to 0.02 below it.
         reach: (shapes[names.shape[0]]?.[1] ?? 1.8) / 90,
+        drop: (shapes[names.shape[0]]?.[1] ?? 1.8) / 4,
       },
       surfaces: surfacesBy(names.surface),
       shapes: names.shape.map((name) => {
@@ -246,6 +250,9 @@ class PlanCompiler {
       phases: plans.phases,
       loadouts: plans.loadouts,
       clips: [...this.clips.keys()],
+      clipTicks: [...this.clips.keys()].map((clip) => this.ticksOf(clip)),
+      layers: this.layers,
+      restingBeats: [...plans.stances, ...plans.loadouts].some(({ scope }) => scope.beats.length > 0),
       hasFactors: [...plans.stances, ...plans.loadouts, ...plans.abilities, ...plans.phases].some(
         ({ scope }) => scope.scales.length > 0,
       ),
@@ -424,17 +431,33 @@ class PlanCompiler {
       charge: charge
         ? { over: charge.over ?? 1, curve: charge.curve ?? 'even', cancels: charge.early === 'cancel' }
         : null,
-      beats: (phase.beats ?? []).map((beat: Parsed = {}) => ({
-        at: beat.at ?? 0,
-        every: beat.every ?? 0,
-        begins: this.compileScope({ gain: beat.gain, emit: beat.emit, mark: beat.mark }, -1).begins,
-      })),
     };
   }
 
-  private compileScope(scope: Parsed, ownAt: number, ability = -1): ScopePlan {
+  /** A beat at a time, or at a place of the clip of its scope, which comes again in what lasts without end. */
+  private compileBeat(beat: Parsed, scope: Parsed, begins: readonly Action[], lasting: boolean): BeatPlan {
+    const { at = 0, every = 0, place } = beat;
+    if (place === undefined) return { at, every, layer: -1, clip: -1, begins };
+    const layer = this.layers.findIndex((name) => clipOf(scope, name) !== undefined);
+    const clip = layer < 0 ? undefined : clipOf(scope, this.layers[layer]);
+    const ticks = clip === undefined ? 0 : this.ticksOf(clip);
+    return {
+      at: Math.round(place * ticks),
+      every: lasting ? ticks : 0,
+      layer,
+      clip: ticks > 0 ? this.clipIndex(clip) : -1,
+      begins,
+    };
+  }
+
+  private ticksOf(clip: string): number {
+    return this.parsed.clips?.[clip] ?? 0;
+  }
+
+  private compileScope(scope: Parsed, ownAt: number, ability = -1, lasting = ability < 0): ScopePlan {
     const [begins, eachs, folds, scales, ends]: Action[][] = [[], [], [], [], []];
     let warp: Warping | null = null;
+    const beats: BeatPlan[] = [];
     let own = ownAt;
     for (const effect of EFFECTS) {
       if (scope[effect.key] === undefined) continue;
@@ -446,6 +469,13 @@ class PlanCompiler {
       if (piece.end) ends.push({ run: piece.end, own });
       warp ??= piece.warp ?? null;
       own += effect.owns;
+    }
+    for (const beat of (scope.beats ?? []) as (Parsed | undefined)[]) {
+      if (!beat) continue;
+      const actions = this.compileScope({ gain: beat.gain, emit: beat.emit, mark: beat.mark }, -1).begins;
+      if (beat.on === 'begin') begins.push(...actions);
+      else if (beat.on === 'end') ends.push(...actions);
+      else beats.push(this.compileBeat(beat, scope, actions, lasting));
     }
     return {
       begins,
@@ -459,7 +489,8 @@ class PlanCompiler {
       tags: (scope.tags ?? []).filter((tag: string | undefined) => tag !== undefined),
       open: this.mask(scope.open, 'ability'),
       bars: this.mask(scope.bars, 'ability', ability),
-      clip: this.clipIndex(scope.clip),
+      clips: this.layers.map((layer) => this.clipIndex(clipOf(scope, layer))),
+      beats,
     };
   }
 
@@ -628,6 +659,12 @@ function cycleOf(name: string, others: ReadonlyMap<string, readonly string[]>): 
       ways.push([...way, next]);
     }
   return undefined;
+}
+
+/** The clip that a scope shows on a layer. */
+function clipOf({ clip }: Parsed, layer: string): string | undefined {
+  if (typeof clip === 'object') return clip[layer];
+  return layer === BASE ? clip : undefined;
 }
 
 /** The shapes of the body: the usual one, where none is declared. */

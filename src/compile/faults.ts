@@ -1,11 +1,12 @@
 import type { Parsed } from '../moveset/read.js';
 import { NEVER } from '../record/slots.js';
-import type { Sink } from '../report/diagnostic.js';
+import type { Path, Sink } from '../report/diagnostic.js';
 import type { AbilityPlan, Plan } from './plan.js';
 
 /** Faults that no part of a moveset has by itself. `faulty` are abilities that have errors already. */
 export function checkWhole(parsed: Parsed, plan: Plan, faulty: ReadonlySet<string | number>, sink: Sink): void {
   checkStances(parsed, sink);
+  checkPlaces(parsed, sink);
   for (const [name, pool] of entries(parsed.pools)) checkPool(name, pool, sink);
   for (const ability of plan.abilities) {
     const given = parsed.abilities?.[ability.name];
@@ -22,6 +23,25 @@ function checkStances({ stances }: Parsed, sink: Sink): void {
     if (stance === last && when) sink.add('stance-last', ['stances', stance, 'when'], { stance }, { on: 'key' });
     if (stance !== last && !when) sink.add('stance-unreachable', ['stances', stance], { stance }, { on: 'key' });
   }
+}
+
+/** Beats at a place of a clip need a clip, and its length. */
+function checkPlaces(parsed: Parsed, sink: Sink): void {
+  const check = (scope: Parsed, path: Path) => {
+    const clip: string | undefined =
+      typeof scope.clip === 'object' ? Object.values(scope.clip as Parsed)[0] : scope.clip;
+    (scope.beats ?? []).forEach((beat: Parsed | undefined, i: number) => {
+      if (beat?.place !== undefined && (clip === undefined || parsed.clips?.[clip] === undefined))
+        sink.add('beat-place', [...path, 'beats', i, 'place'], { clip });
+    });
+  };
+  for (const group of ['stances', 'loadouts', 'abilities'])
+    for (const [name, scope] of entries(parsed[group])) {
+      check(scope, [group, name]);
+      (scope.phases ?? []).forEach((phase: Parsed | undefined, i: number) => {
+        if (phase) check(phase, [group, name, 'phases', i]);
+      });
+    }
 }
 
 function checkPool(name: string, { min, max, start }: Parsed, sink: Sink): void {

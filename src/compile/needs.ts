@@ -17,6 +17,7 @@ export function countNeeds(parsed: Parsed, names: Names, starts: readonly Start[
     aims: names.aim,
     choices: names.choice,
     marks: names.mark,
+    layers: layersOf(parsed),
     pools: names.pool,
     events: names.event,
     lanes: names.lane.map((name, i) => ({
@@ -41,6 +42,22 @@ export function countNeeds(parsed: Parsed, names: Names, starts: readonly Start[
     stanceOwn: mostOwned(names.stance.map((name) => parsed.stances?.[name])),
     loadoutOwn: mostOwned(names.loadout.map((name) => parsed.loadouts?.[name])),
   };
+}
+
+/** The first layer: that of clips which name none. */
+export const BASE = 'base';
+
+/** Layers of clips, the first one included, in the order in which scopes name them. */
+export function layersOf(parsed: Parsed): string[] {
+  const abilities: (Parsed | undefined)[] = Object.values(parsed.abilities ?? {});
+  const scopes: (Parsed | undefined)[] = [
+    ...(Object.values(parsed.stances ?? {}) as Parsed[]),
+    ...(Object.values(parsed.loadouts ?? {}) as Parsed[]),
+    ...abilities,
+    ...abilities.flatMap((a) => a?.phases ?? []),
+  ];
+  const layers = scopes.flatMap((scope) => (typeof scope?.clip === 'object' ? Object.keys(scope.clip) : []));
+  return scopes.some((scope) => scope?.clip !== undefined) ? [...new Set([BASE, ...layers])] : [];
 }
 
 /** How many numbers the effects of a scope own. */

@@ -32,8 +32,10 @@ export interface ScopePlan {
   readonly open: Uint8Array | null;
   /** By ability: 1 for those it keeps from starting. */
   readonly bars: Uint8Array | null;
-  /** Index of its clip, or -1. */
-  readonly clip: number;
+  /** By layer: the index of its clip, or -1. */
+  readonly clips: readonly number[];
+  /** Actions at certain times of it, or places of its clip. */
+  readonly beats: readonly BeatPlan[];
 }
 
 export interface StancePlan {
@@ -55,7 +57,6 @@ export interface PhasePlan {
   readonly next: number;
   readonly interrupt: readonly Test[];
   readonly charge: ChargePlan | null;
-  readonly beats: readonly BeatPlan[];
 }
 
 export interface ChargePlan {
@@ -71,6 +72,9 @@ export interface BeatPlan {
   readonly at: number;
   /** In ticks; 0 for a beat that happens once. */
   readonly every: number;
+  /** Layer and clip whose time counts, instead of that of its scope; -1 for none. */
+  readonly layer: number;
+  readonly clip: number;
   readonly begins: readonly Action[];
 }
 
@@ -300,6 +304,8 @@ export interface Plan<N extends NameTypes = NameTypes> {
     readonly step: number;
     /** How far below the feet ground still carries a body that stood on it and does not fall. */
     readonly reach: number;
+    /** How far at most a body that walks is put down in one tick, to stay on the ground. */
+    readonly drop: number;
   };
   /** @internal By the bits of surfaces: their names; null for none. */
   surfaces(bits: number): readonly string[] | null;
@@ -341,6 +347,12 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly loadouts: readonly LoadoutPlan[];
   /** Every clip that it names. */
   readonly clips: readonly string[];
+  /** @internal By clip: how long it lasts, in ticks; 0 where that is not known. */
+  readonly clipTicks: readonly number[];
+  /** Layers of clips; the first one, `base`, is that of clips which name none. */
+  readonly layers: readonly string[];
+  /** @internal Whether any stance or loadout has beats. */
+  readonly restingBeats: boolean;
   /** @internal Whether any effect is a percentage. */
   readonly hasFactors: boolean;
   /** @internal In the order in which requests are judged. */

@@ -1,4 +1,4 @@
-import type { Plan } from '../compile/plan.js';
+import type { Plan, ScopePlan } from '../compile/plan.js';
 import { isPlain } from '../moveset/read.js';
 import { NEVER } from '../record/slots.js';
 import { type Diagnostic, type Path, Sink } from '../report/diagnostic.js';
@@ -22,8 +22,7 @@ export function parseClipTable(text: string): ClipTable {
 /** Clips that are not in the table, and those whose length disagrees with the ability or phase that shows them. */
 export function checkClips(plan: Plan, table: ClipTable): Diagnostic[] {
   const sink = new Sink();
-  const check = (index: number, path: Path, what: string, ticks: number) => {
-    if (index < 0) return;
+  const checkOne = (index: number, path: Path, what: string, ticks: number) => {
     const clip = plan.clips[index];
     const length = Object.hasOwn(table, clip) ? table[clip] : undefined;
     if (length === undefined) {
@@ -34,14 +33,19 @@ export function checkClips(plan: Plan, table: ClipTable): Diagnostic[] {
     if (ticks < NEVER && clipTicks !== ticks)
       sink.add('clip-length', path, { clip, clipTicks, what, ticks }, { severity: 'warning' });
   };
-  for (const { name, scope } of plan.stances) check(scope.clip, ['stances', name, 'clip'], '', NEVER);
-  for (const { name, scope } of plan.loadouts) check(scope.clip, ['loadouts', name, 'clip'], '', NEVER);
+  const check = ({ clips }: ScopePlan, path: Path, what: string, ticks: number) => {
+    clips.forEach((clip, i) => {
+      if (clip >= 0) checkOne(clip, i === 0 ? path : [...path, plan.layers[i]], what, ticks);
+    });
+  };
+  for (const { name, scope } of plan.stances) check(scope, ['stances', name, 'clip'], '', NEVER);
+  for (const { name, scope } of plan.loadouts) check(scope, ['loadouts', name, 'clip'], '', NEVER);
   for (const { name, index, scope, lasts, firstPhase } of plan.abilities) {
-    check(scope.clip, ['abilities', name, 'clip'], `the ability ${name}`, lasts);
+    check(scope, ['abilities', name, 'clip'], `the ability ${name}`, lasts);
     plan.phases.forEach((phase, i) => {
       if (phase.ability !== index) return;
       const path = ['abilities', name, 'phases', i - firstPhase, 'clip'];
-      check(phase.scope.clip, path, `its phase ${phase.name}`, phase.lasts);
+      check(phase.scope, path, `its phase ${phase.name}`, phase.lasts);
     });
   }
   return sink.list;

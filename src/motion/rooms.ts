@@ -5,6 +5,7 @@ import { GROUND_SURFACES, GROUNDED, TOUCHES, UNEVEN, VX, VY, VZ, WALL, WALL_X, X
 import { TOUCH } from '../world/solid.js';
 import { clearContacts, setGrounded } from './contacts.js';
 import type { Mover } from './mover.js';
+import { keptReach } from './slide.js';
 
 /**
  * What is known of the room, behind the record: two corners, and whether its lower side is ground; -1 as long as none is known.
@@ -85,11 +86,14 @@ export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
   const bottom = r[at + Y0];
   const gap = y + hy - hy - bottom;
   if (gap < -TOUCH || (dy > 0 && y + hy + hy + dy > r[at + Y1] - TOUCH)) return false;
-  const { reach, slope } = plan.body;
+  const { reach } = plan.body;
   // Walking, a body is kept on ground that falls away below it.
-  if (floor === 0 && dy <= 0 && gap + dy < TOUCH + reach + 2 * (Math.abs(dx) + Math.abs(dz)) * slope) return false;
+  const kept = dy <= 0 && gap + dy < TOUCH + keptReach(plan, Math.sqrt(dx * dx + dz * dz));
+  if (kept && floor === 0) return false;
 
   const part = dy < 0 && floor === 1 ? (gap > 0 ? gap / -dy : 0) : 2;
+  const below = y + dy + hy - hy - bottom;
+  if (kept && part > 1 && r[GROUNDED] === 1 && below / reach > 1) return false;
   let grounded = 0;
   if (part <= 1) {
     // What is left of the way after coming down leads along the floor.
@@ -103,7 +107,7 @@ export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
     r[X] = x + dx;
     r[Y] = y + dy;
     r[Z] = z + dz;
-    if (dy <= 0 && r[GROUNDED] === 1 && floor === 1 && (y + dy + hy - hy - bottom) / reach <= 1) grounded = 1;
+    if (dy <= 0 && r[GROUNDED] === 1 && floor === 1 && below / reach <= 1) grounded = 1;
   }
   clearContacts(r);
   if (grounded === 1) noteFloor(r, at);

@@ -102,17 +102,20 @@ export function slide(plan: Plan, r: Float64Array, shape: BodyShape, mover: Move
     }
   }
   if (grounded === 0 && stood && r[VY] <= 0) {
-    const { reach, slope } = plan.body;
+    const { reach } = plan.body;
     if (
-      stays
-        ? keepDown(plan, r, shape, mover, reach + 2 * level * slope + sinks)
-        : askGround(plan, r, shape, mover, reach)
+      stays ? keepDown(plan, r, shape, mover, keptReach(plan, level) + sinks) : askGround(plan, r, shape, mover, reach)
     ) {
       noteHit(plan, r, hit);
       grounded = 1;
     }
   }
   setGrounded(r, grounded, 1);
+}
+
+/** How far below it ground keeps a body that walked so far in this tick: downhill, but not off a ledge. */
+export function keptReach({ body: { reach, slope, drop } }: Plan, level: number): number {
+  return reach + Math.min(drop, 2 * level * slope);
 }
 
 /** How far up or down a level way leads along ground with this normal. */

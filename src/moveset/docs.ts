@@ -18,7 +18,8 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     warp: 'A jump in space, done once, as the ability or phase begins.',
     gain: 'Adds to pools once, as the ability or phase begins, never past their limits.',
     emit: 'Emits these events to the host once, as the ability or phase begins.',
-    clip: 'The animation clip to show while it lasts.',
+    clip: 'The animation clip to show while it lasts, or a map from layers to clips.',
+    beats: 'Actions at certain times of it, or at places of its clip.',
     allow: 'Warnings that are right here: their code, and the reason.',
     open: 'Abilities or tags that may follow into this lane while it lasts.',
     bars: 'Abilities or tags that may not start, in any lane, while it lasts; `all` means all others.',
@@ -39,6 +40,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     lanes: 'What the character can do in parallel; each runs one ability at a time. Default [body].',
     abilities: 'What it can do.',
     loadouts: 'Sets of abilities, for a weapon or a form; the first is active at the start.',
+    clips: 'How long animation clips last, by their names.',
     include: 'Files, relative to this one, whose parts it takes over and may override.',
   },
   'a pool': {
@@ -166,7 +168,6 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     when: 'The phase is skipped unless this holds as it would begin.',
     interrupt: 'The ability is interrupted when any of these holds.',
     charge: 'Builds a charge until the input that started the ability is released.',
-    beats: 'Actions at certain ticks of the phase.',
   },
   'a charge': {
     curve: 'How it builds: even, slowly at first, quickly at first, or smoothly. Default even.',
@@ -176,8 +177,11 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     keep: 'Whether the charge stays when the ability is interrupted; else it is 0 at once. Default false.',
   },
   'a beat': {
-    at: 'This long after the phase begins.',
-    every: 'Again and again after this long, also as the phase is over.',
+    at: 'This long after it begins.',
+    every: 'Again and again after this long, also as it is over.',
+    place:
+      'Where in its clip, 0 to 1, while that is shown: again in each round where it lasts without end. `clips` says how long the clip is.',
+    on: 'As it begins, or as it ends in whatever way.',
     gain: 'Adds to pools.',
     emit: 'Emits these events to the host.',
     mark: 'Sets marks.',

@@ -94,26 +94,30 @@ const probe = kinds('a probe', [
   { key: 'average', fields: { average: optional(list(name('probe'), several)) } },
 ]);
 
-const clip: Field = optional(text());
-
-const stance = fields('a stance', {
-  when: optional(condition()),
-  clip,
-  allow,
-  ...effectFields(true),
-});
+const clip: Field = optional(either({ plain: text(), fields: map('new', text(), 1) }));
 
 const beat = fields(
   'a beat',
   {
     at: optional(time()),
     every: optional(time()),
+    place: optional(number(0, 1)),
+    on: optional(word('begin', 'end')),
     gain: optional(map('pool', formula('number'))),
     emit: optional(listOrOne(name('event'))),
     mark: optional(markShape),
   },
-  ['at', 'every'],
+  ['at', 'every', 'place', 'on'],
 );
+const beats: Field = optional(list(beat, { max: 64 }));
+
+const stance = fields('a stance', {
+  when: optional(condition()),
+  clip,
+  beats,
+  allow,
+  ...effectFields(true),
+});
 
 const charge = fields('a charge', {
   over: required(time(), 'how long it builds from 0 to 1.'),
@@ -136,7 +140,7 @@ const phaseFields: Record<string, Field> = {
   when: optional(condition()),
   interrupt: optional(conditions),
   charge: optional(charge),
-  beats: optional(list(beat, { max: 64 })),
+  beats,
   clip,
   ...effectFields(false),
   ...legality,
@@ -147,6 +151,7 @@ const start = kinds('a start', STARTS);
 const loadout = fields('a loadout', {
   abilities: required(abilities, 'the abilities or tags that belong to it; what is in no loadout is always available.'),
   clip,
+  beats,
   ...effectFields(true),
 });
 
@@ -168,6 +173,7 @@ const abilityFields: Record<string, Field> = {
   marks: optional(list(newName, { max: 32 })),
   loadout: optional(name('loadout')),
   clip,
+  beats,
   allow,
   upkeep: optional(
     map(
@@ -240,6 +246,7 @@ export const MOVESET = fields('a moveset', {
   ),
   abilities: optional(map('new', ability)),
   loadouts: optional(map('new', loadout)),
+  clips: optional(map('new', time())),
   include: optional(listOrOne(text())),
   allow,
 });

@@ -231,23 +231,43 @@ export interface ActiveEffects<N extends NameTypes> extends Effects<N> {
 export interface Stance<N extends NameTypes> extends Effects<N> {
   /** When it holds; the last stance has none. */
   when?: Condition<N>;
-  /** The animation clip to show while it lasts. */
-  clip?: string;
+  /** The animation clip to show while it lasts, or one for each layer. */
+  clip?: string | Readonly<Record<string, string>>;
+  /** Actions at certain times of it, or at places of its clip. */
+  beats?: readonly Beat<N>[];
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
 }
 
-/** Actions at certain ticks of a phase. */
+/** Actions at certain times. */
 export type Beat<N extends NameTypes> = (
   | {
-      /** This long after the phase begins. */
+      /** This long after it begins. */
       at: Time;
       every?: never;
+      place?: never;
+      on?: never;
     }
   | {
-      /** Again and again after this long, also as the phase is over. */
+      /** Again and again after this long, also as it is over. */
       every: Time;
       at?: never;
+      place?: never;
+      on?: never;
+    }
+  | {
+      /** Where in its clip, 0 to 1, while that is shown; `clips` must say how long that lasts. */
+      place: number;
+      at?: never;
+      every?: never;
+      on?: never;
+    }
+  | {
+      /** As it begins, or as it ends in whatever way. */
+      on: 'begin' | 'end';
+      at?: never;
+      every?: never;
+      place?: never;
     }
 ) & {
   /** Adds to pools. */
@@ -288,10 +308,10 @@ export interface Phase<N extends NameTypes> extends ActiveEffects<N> {
   interrupt?: OneOrMore<Condition<N>>;
   /** Builds a charge of power until the input that started the ability is released. */
   charge?: Charge;
-  /** Actions at certain ticks of the phase. */
+  /** The animation clip to show while it lasts, or one for each layer. */
+  clip?: string | Readonly<Record<string, string>>;
+  /** Actions at certain times of it, or at places of its clip. */
   beats?: readonly Beat<N>[];
-  /** The animation clip to show while it lasts. */
-  clip?: string;
 }
 
 /** A direction of a stick, relative to facing. */
@@ -469,8 +489,10 @@ export interface Ability<N extends NameTypes> extends ActiveEffects<N> {
   loadout?: NoInfer<N['loadout']>;
   /** Points that it remembers while it runs: they are unset as it ends. */
   marks?: readonly N['ownMark'][];
-  /** The animation clip to show while it lasts. */
-  clip?: string;
+  /** The animation clip to show while it lasts, or one for each layer. */
+  clip?: string | Readonly<Record<string, string>>;
+  /** Actions at certain times of it, or at places of its clip. */
+  beats?: readonly Beat<N>[];
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
 }
@@ -479,8 +501,10 @@ export interface Ability<N extends NameTypes> extends ActiveEffects<N> {
 export interface Loadout<N extends NameTypes> extends Effects<N> {
   /** The abilities or tags that come with it. */
   abilities: OneOrMore<NoInfer<N['ability'] | N['tag']>>;
-  /** The animation clip to show while it is active. */
-  clip?: string;
+  /** The animation clip to show while it is active, or one for each layer. */
+  clip?: string | Readonly<Record<string, string>>;
+  /** Actions at certain times of it, or at places of its clip. */
+  beats?: readonly Beat<N>[];
 }
 
 /** The whole definition of one character, as YAML, JSON and TypeScript all write it. */
@@ -521,6 +545,8 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   abilities?: Record<N['ability'], Ability<N>>;
   /** Sets of abilities; the first is active at the start. */
   loadouts?: Record<N['loadout'], Loadout<N>>;
+  /** How long clips last, by their names: for beats at places of them, and for how far they are. */
+  clips?: Readonly<Record<string, Time>>;
   /** Files whose parts this one takes over; only in files. */
   include?: OneOrMore<string>;
   /** Warnings that are right here, each with the reason. */

@@ -7,6 +7,7 @@ import {
   COOLDOWN,
   HEAD,
   LANE,
+  LAYER,
   MARK,
   MESSAGES,
   POOL,
@@ -21,6 +22,8 @@ export interface Needs {
   readonly aims: readonly string[];
   readonly choices: readonly string[];
   readonly marks: readonly string[];
+  /** Layers of clips. */
+  readonly layers: readonly string[];
   readonly pools: readonly string[];
   readonly events: readonly string[];
   readonly lanes: readonly LaneNeeds[];
@@ -88,6 +91,7 @@ export interface Layout {
   readonly aims: number;
   readonly choices: number;
   readonly marks: number;
+  readonly layers: number;
   readonly pools: number;
   /** First place of the lanes; each takes LANE numbers. */
   readonly lanes: number;
@@ -132,6 +136,7 @@ export function layOut(needs: Needs): Layout {
   const aims = takeEach('aim', needs.aims, AIM);
   const choices = takeEach('choice', needs.choices, CHOICE);
   const marks = takeEach('mark', needs.marks, MARK);
+  const layers = takeEach('clips of', needs.layers, LAYER);
   const pools = takeEach('pool', needs.pools, POOL);
   const lanes = takeEach(
     'lane',
@@ -171,6 +176,7 @@ export function layOut(needs: Needs): Layout {
     aims,
     choices,
     marks,
+    layers,
     pools,
     lanes,
     laneOwn,

@@ -56,10 +56,12 @@ export const CAMERA_Z = 31;
 /** Index of the loadout in use, as the host set it and as effects have it; -1 for none. */
 export const BASE_LOADOUT = 32;
 export const LOADOUT = 33;
-/** Index of the clip to show, -1 for none, the own tick since, and how long its part lasts (NEVER for open). */
-export const CLIP = 34;
-export const CLIP_SINCE = 35;
-export const CLIP_LASTS = 36;
+/** Own tick since which that loadout is in use. */
+export const LOADOUT_SINCE = 34;
+/** Surfaces that the body stands on, a bit each in the order of their declaration; 0 in the air. */
+export const GROUND_SURFACES = 35;
+/** 1 once the body has fallen out of the world. */
+export const FELL = 36;
 
 /** Folded effects: what the active stance, loadout, abilities and phases make of the base values together. */
 export const GRAVITY = 37;
@@ -75,19 +77,14 @@ export const FORCED = 45;
 export const FORCED_VELOCITY = 46;
 /** The host tick in which code last put the body somewhere else. */
 export const WARPED = 49;
-/** Surfaces that the body stands on, a bit each in the order of their declaration; 0 in the air. */
-export const GROUND_SURFACES = 53;
 /** Surfaces that the body passes through: a bit each, as folded. */
-export const PASSES = 54;
+export const PASSES = 53;
 /** How many lanes run something, how many triggers have requests that wait, how many abilities lack charges. */
 export const RUNNING = 50;
 export const PENDING = 51;
 export const LACKING = 52;
 
-/** 1 once the body has fallen out of the world. */
-export const FELL = 55;
-
-export const HEAD = 56;
+export const HEAD = 54;
 
 /** Bits of {@link TOUCHES}: a wall; a ceiling; ground that is not level, moves or has a surface; something that it passes through; ground too steep to walk on. */
 export const WALL = 1;
@@ -110,6 +107,12 @@ export const B_USED = 3;
 
 /** Per stick: x and y behind its dead zone. */
 export const STICK = 2;
+
+/** Per layer of clips: index of the clip to show, -1 for none, the own tick since, and how long its part lasts (NEVER for open). */
+export const LAYER = 3;
+export const CLIP = 0;
+export const CLIP_SINCE = 1;
+export const CLIP_LASTS = 2;
 
 /** Per aim: what it is, and its unit direction or its point. */
 export const AIM = 4;

@@ -91,8 +91,8 @@ export type LoggiaEvent<N extends EventNames = EventNames> =
   | { readonly kind: 'emitted'; readonly event: N['event'] }
   /** An event was received through the door. */
   | { readonly kind: 'received'; readonly event: N['event'] }
-  /** Another clip is to be shown; null for none. */
-  | { readonly kind: 'clip'; readonly clip: string | null }
+  /** Another clip is to be shown on a layer; null for none. */
+  | { readonly kind: 'clip'; readonly clip: string | null; readonly layer: string }
   /** Another loadout is active. */
   | { readonly kind: 'loadout'; readonly loadout: N['loadout'] | null }
   /** A pool is empty. */

@@ -51,6 +51,10 @@ export const FAULTS = {
     `The last stance, ${describe(p.stance)}, must not have a "when": it applies when no other stance does.`,
   'stance-unreachable': (p: { stance: unknown }) =>
     `The stance ${describe(p.stance)} has no "when", so the stances after it can never apply. Give it a "when", or move it to the end.`,
+  'beat-place': (p: { clip?: unknown }) =>
+    p.clip === undefined
+      ? 'A place is in a clip, and none is shown here: add a "clip", or use "at".'
+      : `Nobody knows how long the clip ${describe(p.clip)} is: name its length in "clips", or use "at".`,
   'bound-twice': (p: { inputs: readonly string[]; source: unknown }) =>
     `${describe(p.source)} is bound to ${words(p.inputs, 'and')}; bind one of them to something else.`,
   'clip-length': (p: { clip: unknown; clipTicks: unknown; ticks: unknown; what: unknown }) =>

@@ -45,7 +45,7 @@ export function wordEvent(event: LoggiaEvent): string {
     case 'received':
       return `receives ${event.event}`;
     case 'clip':
-      return event.clip === null ? 'no clip' : `clip ${event.clip}`;
+      return `${event.clip === null ? 'no clip' : `clip ${event.clip}`}${event.layer === 'base' ? '' : ` on ${event.layer}`}`;
     case 'loadout':
       return `loadout ${event.loadout}`;
     case 'emptied':

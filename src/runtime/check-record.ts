@@ -8,6 +8,7 @@ import {
   L_PHASE,
   L_TRIGGER,
   LANE,
+  LAYER,
   LAYOUT_ID,
   LOADOUT,
   MESSAGES,
@@ -61,7 +62,10 @@ function findStray(plan: Plan, r: Float64Array): number | undefined {
   if (!isIndex(r, WANT_SHAPE, shapes.length, 0)) return WANT_SHAPE;
   if (!isIndex(r, LOADOUT, loadouts.length, -1)) return LOADOUT;
   if (!isIndex(r, BASE_LOADOUT, loadouts.length, -1)) return BASE_LOADOUT;
-  if (!isIndex(r, CLIP, clips.length, -1)) return CLIP;
+  for (let i = 0; i < plan.layers.length; i++) {
+    const shown = layout.layers + i * LAYER + CLIP;
+    if (!isIndex(r, shown, clips.length, -1)) return shown;
+  }
   for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
     const ability = lane + L_ABILITY;
     const phase = lane + L_PHASE;

@@ -52,7 +52,7 @@ function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: Rows): 
     case EVENT.emptied:
       return { kind: 'emptied', pool: pool[what] };
     case EVENT.clip:
-      return { kind: 'clip', clip: plan.clips[what] ?? null };
+      return { kind: 'clip', clip: plan.clips[what] ?? null, layer: plan.layers[a] };
     case EVENT.loadout:
       return { kind: 'loadout', loadout: loadout[what] ?? null };
     case EVENT.latched:

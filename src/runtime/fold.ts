@@ -14,6 +14,7 @@ import {
   L_PHASE_SINCE,
   L_SINCE,
   LANE,
+  LAYER,
   LOADOUT,
   NEVER,
   PASSES,
@@ -69,32 +70,38 @@ export function foldEffects(c: Actor): void {
     }
 }
 
-/** The clip of what lies uppermost: the stance's, the loadout's, then lane by lane. */
-export function foldClip(c: Actor): void {
+/** On each layer, the clip of what lies uppermost: the stance's, the loadout's, then lane by lane. */
+export function foldClips(c: Actor): void {
+  const { layers, layout } = c.plan;
+  for (let i = 0; i < layers.length; i++) foldClip(c, i, layout.layers + i * LAYER);
+}
+
+function foldClip(c: Actor, layer: number, at: number): void {
   const { r, plan } = c;
-  let clip = plan.stances[r[STANCE]].scope.clip;
+  let clip = plan.stances[r[STANCE]].scope.clips[layer];
   let since = r[STANCE_SINCE];
   let lasts = NEVER;
-  if (r[LOADOUT] >= 0 && plan.loadouts[r[LOADOUT]].scope.clip >= 0) clip = plan.loadouts[r[LOADOUT]].scope.clip;
+  if (r[LOADOUT] >= 0 && plan.loadouts[r[LOADOUT]].scope.clips[layer] >= 0)
+    clip = plan.loadouts[r[LOADOUT]].scope.clips[layer];
   for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
     if (r[lane + L_ABILITY] < 0) continue;
     const a = plan.abilities[r[lane + L_ABILITY]];
-    if (a.scope.clip >= 0) {
-      clip = a.scope.clip;
+    if (a.scope.clips[layer] >= 0) {
+      clip = a.scope.clips[layer];
       since = r[lane + L_SINCE];
       lasts = a.lasts;
     }
     const phase = r[lane + L_PHASE];
-    if (phase >= 0 && plan.phases[phase].scope.clip >= 0) {
-      clip = plan.phases[phase].scope.clip;
+    if (phase >= 0 && plan.phases[phase].scope.clips[layer] >= 0) {
+      clip = plan.phases[phase].scope.clips[layer];
       since = r[lane + L_PHASE_SINCE];
       lasts = plan.phases[phase].lasts;
     }
   }
-  if (clip === r[CLIP] && since === r[CLIP_SINCE]) return;
-  if (clip !== r[CLIP]) c.events.add(EVENT.clip, clip);
+  if (clip === r[at + CLIP] && since === r[at + CLIP_SINCE]) return;
+  if (clip !== r[at + CLIP]) c.events.add(EVENT.clip, clip, layer);
   // The same clip of another part goes on: a stride that nothing interrupts does not begin again.
-  if (clip !== r[CLIP] || lasts !== NEVER) r[CLIP_SINCE] = since;
-  r[CLIP] = clip;
-  r[CLIP_LASTS] = lasts;
+  if (clip !== r[at + CLIP] || lasts !== NEVER) r[at + CLIP_SINCE] = since;
+  r[at + CLIP] = clip;
+  r[at + CLIP_LASTS] = lasts;
 }

@@ -23,6 +23,7 @@ import {
   L_PHASE,
   LANDED,
   LANE,
+  LAYER,
   LAYOUT_ID,
   LOADOUT,
   N_LEFT,
@@ -75,8 +76,10 @@ export function initializeRecord(plan: Plan, r: Float64Array, start: Start): voi
   r[GROUND_NORMAL + 1] = 1;
   r[BASE_LOADOUT] = plan.loadouts.length > 0 ? 0 : -1;
   r[LOADOUT] = r[BASE_LOADOUT];
-  r[CLIP] = -1;
-  r[CLIP_LASTS] = NEVER;
+  for (let i = 0; i < plan.layers.length; i++) {
+    r[layout.layers + i * LAYER + CLIP] = -1;
+    r[layout.layers + i * LAYER + CLIP_LASTS] = NEVER;
+  }
   for (let i = 0; i < names.button.length; i++)
     for (const slot of [B_PRESSED, B_RELEASED]) r[layout.buttons + i * BUTTON + slot] = -NEVER;
   for (let i = 0; i < names.lane.length; i++) {

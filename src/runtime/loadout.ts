@@ -1,7 +1,8 @@
-import { BASE_LOADOUT, L_ABILITY, LANE, LOADOUT } from '../record/slots.js';
+import { BASE_LOADOUT, L_ABILITY, LANE, LOADOUT, LOADOUT_SINCE, T } from '../record/slots.js';
 import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 import { endUnavailable } from './phases.js';
+import { runActions } from './scopes.js';
 
 /** The loadout that the host set, unless an ability brings another one. What is not in it ends. */
 export function useLoadout(c: Actor): void {
@@ -13,9 +14,12 @@ export function useLoadout(c: Actor): void {
       if (ability >= 0 && plan.abilities[ability].loadout >= 0) loadout = plan.abilities[ability].loadout;
     }
     if (loadout === r[LOADOUT]) return;
+    if (r[LOADOUT] >= 0) runActions(c, plan.loadouts[r[LOADOUT]].scope.ends);
     r[LOADOUT] = loadout;
+    r[LOADOUT_SINCE] = r[T];
     c.changeRoster();
     c.updateRoster();
     c.events.add(EVENT.loadout, loadout);
+    if (loadout >= 0) runActions(c, plan.loadouts[loadout].scope.begins);
   } while (endUnavailable(c));
 }

@@ -1,4 +1,4 @@
-import type { AbilityPlan } from '../compile/plan.js';
+import type { AbilityPlan, BeatPlan } from '../compile/plan.js';
 import { updatePower } from '../compile/power.js';
 import { anyHolds } from '../record/frame.js';
 import { updatePool } from '../record/pool-line.js';
@@ -6,16 +6,24 @@ import {
   A_BROKEN,
   A_ENDED,
   B_DOWN,
+  CLIP,
+  CLIP_SINCE,
   L_ABILITY,
   L_DUE,
   L_PHASE,
   L_PHASE_SINCE,
+  L_SINCE,
   L_TRIGGER,
   LANE,
+  LAYER,
+  LOADOUT,
+  LOADOUT_SINCE,
   MARK,
   NEVER,
   P_MIN,
   RUNNING,
+  STANCE,
+  STANCE_SINCE,
   T,
 } from '../record/slots.js';
 import { ENDED, EVENT } from '../report/events.js';
@@ -105,20 +113,42 @@ export function endDuePhases(c: Actor): void {
   for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) if (r[lane + L_DUE] <= r[T]) leavePhase(c, lane);
 }
 
-/** Beats whose tick has come, and what effects do in each tick. */
+/** Beats of the stance and the loadout whose tick has come. */
+export function playRestingBeats(c: Actor): void {
+  const { r, plan } = c;
+  playScope(c, plan.stances[r[STANCE]].scope.beats, r[T] - r[STANCE_SINCE]);
+  if (r[LOADOUT] >= 0) playScope(c, plan.loadouts[r[LOADOUT]].scope.beats, r[T] - r[LOADOUT_SINCE]);
+}
+
+function playScope(c: Actor, beats: readonly BeatPlan[], since: number): void {
+  const { r, plan } = c;
+  for (let k = 0; k < beats.length; k++) {
+    const { at, every, layer, clip, begins } = beats[k];
+    let passed = since;
+    let turn = 0;
+    if (layer >= 0) {
+      // A place of a clip counts only while that clip is shown.
+      const shown = plan.layout.layers + layer * LAYER;
+      if (clip < 0 || r[shown + CLIP] !== clip) continue;
+      passed = r[T] - r[shown + CLIP_SINCE];
+      turn = every > 0 ? at % every : 0;
+    }
+    if (passed > 0 && (every > 0 ? passed % every === turn : passed === at)) runActions(c, begins);
+  }
+}
+
+/** Beats of what runs whose tick has come, and what effects do in each tick. */
 export function playBeats(c: Actor): void {
   const { r, plan } = c;
   for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
     if (r[lane + L_ABILITY] < 0) continue;
-    runActions(c, plan.abilities[r[lane + L_ABILITY]].scope.eachs);
+    const { scope: whole } = plan.abilities[r[lane + L_ABILITY]];
+    runActions(c, whole.eachs);
+    playScope(c, whole.beats, r[T] - r[lane + L_SINCE]);
     if (r[lane + L_PHASE] < 0) continue;
-    const { beats, scope } = plan.phases[r[lane + L_PHASE]];
+    const { scope } = plan.phases[r[lane + L_PHASE]];
     runActions(c, scope.eachs);
-    const passed = r[T] - r[lane + L_PHASE_SINCE];
-    for (let k = 0; k < beats.length; k++) {
-      const { at, every, begins } = beats[k];
-      if (every > 0 ? passed % every === 0 : passed === at) runActions(c, begins);
-    }
+    playScope(c, scope.beats, r[T] - r[lane + L_PHASE_SINCE]);
   }
 }
 

@@ -23,6 +23,7 @@ import {
   L_PHASE_SINCE,
   L_SINCE,
   LANE,
+  LAYER,
   LEVEL,
   LOADOUT,
   MARK,
@@ -47,6 +48,7 @@ import {
   Z,
 } from '../record/slots.js';
 import type { LoggiaEvent } from '../report/events.js';
+import { indexOfName } from '../report/usage-error.js';
 import { indexOf } from './names.js';
 
 /**
@@ -289,20 +291,45 @@ export class Readout<N extends NameTypes = NameTypes> extends BodyView<N> {
   }
   /** The clip to show, or null. Mirror it by `facing`. */
   get clip(): string | null {
-    return this.c.plan.clips[this.c.r[CLIP]] ?? null;
+    const { plan, r } = this.c;
+    return plan.layers.length > 0 ? (plan.clips[r[plan.layout.layers + CLIP]] ?? null) : null;
   }
   /** Own tick in which the clip began. */
   get clipSince(): number {
-    return this.c.r[CLIP_SINCE];
+    const { plan, r } = this.c;
+    return plan.layers.length > 0 ? r[plan.layout.layers + CLIP_SINCE] : 0;
   }
   /** Seconds that the clip has been shown. */
   get clipTime(): number {
-    return (this.c.r[T] - this.c.r[CLIP_SINCE]) / this.c.plan.rate;
+    return (this.c.r[T] - this.clipSince) / this.c.plan.rate;
   }
-  /** How far through its part the clip is, 0 to 1; null for a part without a time, such as a stance. */
+  /**
+   * How far through its part the clip is, 0 to 1; in a part without a time, such as a stance, how far through its own
+   * length, again and again; null where that is not known.
+   */
   get clipProgress(): number | null {
-    const { r } = this.c;
-    return r[CLIP_LASTS] >= NEVER ? null : Math.min(1, (r[T] - r[CLIP_SINCE]) / r[CLIP_LASTS]);
+    const { plan } = this.c;
+    return plan.layers.length > 0 ? this.progressOf(plan.layout.layers) : null;
+  }
+  /** The same of any layer; a new object in each call. */
+  layer(name: string): { clip: string | null; since: number; time: number; progress: number | null } {
+    const { plan, r } = this.c;
+    const at = plan.layout.layers + indexOfName('layer', 'layer', name, plan.layers) * LAYER;
+    const since = r[at + CLIP_SINCE];
+    return {
+      clip: plan.clips[r[at + CLIP]] ?? null,
+      since,
+      time: (r[T] - since) / plan.rate,
+      progress: this.progressOf(at),
+    };
+  }
+
+  private progressOf(at: number): number | null {
+    const { r, plan } = this.c;
+    const passed = r[T] - r[at + CLIP_SINCE];
+    if (r[at + CLIP_LASTS] < NEVER) return Math.min(1, passed / r[at + CLIP_LASTS]);
+    const length = plan.clipTicks[r[at + CLIP]] ?? 0;
+    return length > 0 ? (passed % length) / length : null;
   }
   /** Uses that are left of an ability with charges; 0 for others. */
   charges(ability: N['ability']): number {

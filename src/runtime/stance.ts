@@ -1,6 +1,7 @@
 import { STANCE, STANCE_SINCE, T } from '../record/slots.js';
 import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
+import { runActions } from './scopes.js';
 
 /** The first stance whose condition holds. */
 export function deriveStance(c: Actor): void {
@@ -8,8 +9,10 @@ export function deriveStance(c: Actor): void {
   const next = plan.pickStance(c);
   if (next === r[STANCE]) return;
   c.events.add(EVENT.stance, next, r[STANCE] | 0);
+  runActions(c, plan.stances[r[STANCE]].scope.ends);
   r[STANCE] = next;
   r[STANCE_SINCE] = r[T];
+  runActions(c, plan.stances[next].scope.begins);
 }
 
 /** The stance in which a character begins: nothing comes before it. */

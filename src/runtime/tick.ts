@@ -4,11 +4,11 @@ import { FACE_LOCK, FELL, GROUNDED, HOST, LACKING, RUNNING, STOP, STUCK, T } fro
 import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 import { refillCharges } from './cooldowns.js';
-import { foldClip, foldEffects } from './fold.js';
+import { foldClips, foldEffects } from './fold.js';
 import { noteGrace } from './grace.js';
 import { tellGround } from './ground.js';
 import { useLoadout } from './loadout.js';
-import { checkEndings, endDuePhases, playBeats } from './phases.js';
+import { checkEndings, endDuePhases, playBeats, playRestingBeats } from './phases.js';
 import { updatePools } from './pools.js';
 import { checkLatches, noteMoments } from './presses.js';
 import { evaluateRequests } from './requests.js';
@@ -42,6 +42,7 @@ export function takeIn(c: Actor): boolean {
 export function decide(c: Actor): void {
   const { r, plan, roster } = c;
   if (plan.pools.length > 0) updatePools(c);
+  if (plan.restingBeats) playRestingBeats(c);
   if (r[RUNNING] > 0) {
     playBeats(c);
     endDuePhases(c);
@@ -57,7 +58,7 @@ export function decide(c: Actor): void {
   evaluateRequests(c);
 
   foldEffects(c);
-  if (plan.clips.length > 0) foldClip(c);
+  if (plan.layers.length > 0) foldClips(c);
   if (r[FACE_LOCK] === 0) faceStick(plan, r);
 }
 

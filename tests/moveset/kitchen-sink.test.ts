@@ -65,6 +65,10 @@ const everything = defineMoveset({
       passes: 'plank',
       tags: ['floor'],
       clip: 'stand',
+      beats: [
+        { on: 'begin', emit: 'splash' },
+        { place: 0.5, gain: { wind: 1 } },
+      ],
       allow: {},
     },
     air: {},
@@ -103,7 +107,8 @@ const everything = defineMoveset({
       loadout: 'rigger',
       end: ['landed'],
       tags: 'attack',
-      clip: 'jab',
+      clip: { base: 'jab', coat: 'coatJab' },
+      beats: [{ on: 'end', emit: 'splash' }],
       gravity: 0,
       fall: 3,
       steer: 0,
@@ -173,10 +178,12 @@ const everything = defineMoveset({
       phases: [{ for: '1f' }],
     },
   },
+  clips: { stand: '1.2s' },
   loadouts: {
     rigger: {
       abilities: ['jab'],
       clip: 'rigger',
+      beats: [{ every: '1s', emit: 'splash' }],
       gravity: '50%',
       fall: 2,
       steer: 1,

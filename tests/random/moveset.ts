@@ -32,7 +32,15 @@ export function makeMoveset(random: Random, wanted: Wanted = {}): Plan {
     if (
       diagnostics.some(
         ({ code }) =>
-          !['never-ends', 'out-of-range', 'one-of-keys', 'condition-cycle', 'probe-cycle', 'name-clash'].includes(code),
+          ![
+            'never-ends',
+            'out-of-range',
+            'one-of-keys',
+            'condition-cycle',
+            'probe-cycle',
+            'name-clash',
+            'beat-place',
+          ].includes(code),
       )
     )
       throw new Error(`the generator made a fault: ${JSON.stringify(diagnostics[0])}`);
@@ -250,7 +258,7 @@ class Maker {
       }
       case 'map': {
         const keys = shape.keys === 'new' ? ['full', 'half'] : shape.keys === 'code' ? [] : this.names[shape.keys];
-        return Object.fromEntries(random.some(keys, 0).map((key) => [key, this.value(shape.of)]));
+        return Object.fromEntries(random.some(keys, shape.min ?? 0).map((key) => [key, this.value(shape.of)]));
       }
       case 'fields':
         return this.fields(shape, []);
