@@ -1,4 +1,5 @@
 import type { Character } from '../runtime/character.js';
+import { aimByPointer, type ToWorld } from './aim.js';
 import { Bindings } from './bindings.js';
 import { Gamepads } from './gamepad.js';
 import { DeviceHub } from './hub.js';
@@ -11,6 +12,8 @@ export interface ListenOptions {
   window?: Window;
   /** Where pointer buttons count. Default: nowhere. */
   pointer?: HTMLElement;
+  /** With `pointer`: where a spot of the window is in the world, for aims that the pointer gives. Default: they are not given. */
+  toWorld?: ToWorld;
   /** Default: the moveset's. */
   bindings?: Bindings;
 }
@@ -18,7 +21,7 @@ export interface ListenOptions {
 /** A character's ears: what `listen` returns. */
 export interface Listening {
   readonly hub: DeviceHub;
-  /** Asks the gamepads; call it before each tick. */
+  /** Asks the gamepads, and where the pointer is in the world; call it before each tick. */
   poll(): void;
   /** Releases everything and stops. */
   stop(): void;
@@ -29,10 +32,15 @@ export function listen(character: Character, options: ListenOptions = {}): Liste
   const hub = new DeviceHub(character, options.bindings ?? new Bindings(character.plan));
   const stops = [listenToKeyboard(hub, options.window ?? window)];
   if (options.pointer) stops.push(listenToPointer(hub, options.pointer));
+  const aims = options.pointer && options.toWorld && aimByPointer(character, options.pointer, options.toWorld);
+  if (aims) stops.push(() => aims.stop());
   const pads = new Gamepads(hub, character, character.plan);
   return {
     hub,
-    poll: () => pads.poll(),
+    poll() {
+      aims?.poll();
+      pads.poll();
+    },
     stop: () => {
       for (const stop of stops) stop();
       hub.release();
@@ -40,6 +48,7 @@ export function listen(character: Character, options: ListenOptions = {}): Liste
   };
 }
 
+export type { ToWorld } from './aim.js';
 export { Bindings, type Conflict, type LoadedBindings, type SavedBindings } from './bindings.js';
 export { Gamepads } from './gamepad.js';
 export { DeviceHub } from './hub.js';

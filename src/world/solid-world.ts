@@ -37,8 +37,8 @@ export abstract class SolidWorld implements World {
   readonly still: boolean;
   readonly bounds?: Bounds;
   readonly edges?: Edges;
-  /** How many blocks there are. */
-  protected readonly blockCount: number;
+  /** The blocks as they were declared. */
+  readonly blocks: readonly AnyBlock[];
   private readonly tree: SolidTree;
   private readonly moving: readonly MovingBlock[];
   private readonly named: ReadonlyMap<string, Place>;
@@ -51,7 +51,7 @@ export abstract class SolidWorld implements World {
       .map((block) => new MovingBlock(block));
     const resting = blocks.filter((block) => !block.path && block.name === undefined).map(solidOf);
     this.tree = new SolidTree([...resting, ...(bounds && edges ? wallsOf(bounds, edges) : [])]);
-    this.blockCount = blocks.length;
+    this.blocks = blocks;
     this.still = this.moving.length === 0;
     this.named = new Map(Object.entries(places).map(([name, [x, y, z = 0]]) => [name, { x, y, z }]));
   }
@@ -95,7 +95,7 @@ export abstract class SolidWorld implements World {
       block.put(offset[0], offset[1], offset[2] ?? 0, velocity[0], velocity[1], velocity[2] ?? 0);
   }
 
-  /** Blocks as they are now, to be drawn: their bounding boxes. A new list in each call. */
+  /** Blocks that can move, as they are now, to be drawn: their bounding boxes. A new list in each call. */
   blocksNow(): (Bounds & { readonly block: AnyBlock })[] {
     return this.moving.map(({ block, solid: { x0, y0, z0, x1, y1, z1 } }) => ({ block, x0, y0, z0, x1, y1, z1 }));
   }

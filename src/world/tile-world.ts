@@ -13,6 +13,20 @@ export interface Tile {
   tags?: readonly string[];
 }
 
+/** What stands in a tile. */
+export interface TileSeen {
+  readonly oneWay: boolean;
+  /** Nothing solid. */
+  readonly area: boolean;
+  readonly tags: readonly string[];
+  /** Height of its ground at its left and its right end, in parts of the tile; null where that is level. */
+  readonly slope: readonly [left: number, right: number] | null;
+}
+
+interface TileSolid extends Solid {
+  readonly slope: readonly [number, number] | null;
+}
+
 /** What the letters of a tile world mean, and how large its tiles are. */
 export interface TileOptions extends Omit<SolidWorldOptions, 'places'> {
   /** What further letters stand for. `#` is solid, `-` a one-way platform, `.` and space are empty. */
@@ -50,7 +64,7 @@ export class TileWorld extends SolidWorld {
   readonly height: number;
   /** Length of a tile's side. */
   readonly size: number;
-  private readonly cells: readonly (Solid | undefined)[];
+  private readonly cells: readonly (TileSolid | undefined)[];
   private readonly letters = new Map<string, Place>();
   private readonly places: ReadonlyMap<string, string>;
 
@@ -75,7 +89,7 @@ export class TileWorld extends SolidWorld {
     this.places = new Map(
       Object.entries(places).filter((place): place is [string, string] => typeof place[1] === 'string'),
     );
-    const cells: (Solid | undefined)[] = new Array(this.width * this.height);
+    const cells: (TileSolid | undefined)[] = new Array(this.width * this.height);
     rows.forEach((row, fromTop) => {
       [...row].forEach((letter, column) => {
         const up = this.height - 1 - fromTop;
@@ -127,14 +141,14 @@ export class TileWorld extends SolidWorld {
   }
 
   /** What stands in a tile, counted from the bottom left, or undefined. */
-  tileAt(column: number, row: number): { oneWay: boolean; area: boolean; tags: readonly string[] } | undefined {
+  tileAt(column: number, row: number): TileSeen | undefined {
     if (column < 0 || column >= this.width || row < 0 || row >= this.height) return undefined;
     return this.cells[row * this.width + column];
   }
 
   roomAround(cast: Cast, room: Room): boolean {
     const { size, width, height } = this;
-    if (this.blockCount > 0 || this.edges !== undefined) return false;
+    if (this.blocks.length > 0 || this.edges !== undefined) return false;
     let x0 = Math.floor((cast.x - cast.hx + TOUCH) / size);
     let x1 = Math.floor((cast.x + cast.hx - TOUCH) / size);
     let y0 = Math.floor((cast.y - cast.hy + TOUCH) / size);
@@ -204,7 +218,7 @@ export class TileWorld extends SolidWorld {
         const solid = cells[row * width + column];
         if (solid !== undefined && look(cast, solid)) return true;
       }
-    return (this.blockCount > 0 || this.edges !== undefined) && super.some(cast, look);
+    return (this.blocks.length > 0 || this.edges !== undefined) && super.some(cast, look);
   }
 
   private clampTo(at: number, count: number): number {
@@ -212,16 +226,16 @@ export class TileWorld extends SolidWorld {
   }
 }
 
-function makeTile({ oneWay, solid, tags, slope }: Tile, column: number, row: number, size: number): Solid {
+function makeTile({ oneWay, solid, tags, slope }: Tile, column: number, row: number, size: number): TileSolid {
   const [left, right] = slope ?? [1, 1];
   const top = Math.max(left, right);
   const [x0, x1, y0] = [column * size, (column + 1) * size, (oneWay ? row + 1 - PLATFORM : row) * size];
   const corners = [x0, y0, -DEEP, x1, slope ? (row + top) * size : (row + 1) * size, DEEP] as const;
   const more = { oneWay, tags, area: solid === false };
-  if (left === right) return makeSolid(corners, more);
+  if (left === right) return { ...makeSolid(corners, more), slope: null };
   const length = Math.sqrt(1 + (right - left) * (right - left));
   const [x, y] = [-(right - left) / length, 1 / length];
   const high = x * x0 + y * (row + left) * size;
   const low = Math.min(x * x0, x * x1) + y * y0;
-  return makeSolid(corners, { ...more, axes: [{ x, y, z: 0, low, high }] });
+  return { ...makeSolid(corners, { ...more, axes: [{ x, y, z: 0, low, high }] }), slope: [left, right] };
 }

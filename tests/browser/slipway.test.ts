@@ -1,40 +1,16 @@
-import { join } from 'node:path';
-import type { Browser, Page } from 'playwright-core';
-import { build, type PreviewServer, preview } from 'vite';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { ROOT } from '../support.js';
-import { launch } from './chromium.js';
+import { type Opened, openExample } from './page.js';
 
-const configFile = join(ROOT, 'examples/slipway/vite.config.ts');
-let server: PreviewServer;
-let browser: Browser;
-let page: Page;
-const faults: string[] = [];
-
+let opened: Opened;
 beforeAll(async () => {
-  browser = await launch();
-  await build({ configFile, logLevel: 'error' });
-  server = await preview({ configFile, logLevel: 'error', preview: { port: 0 } });
-  page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  page.on('pageerror', (error) => faults.push(error.message));
-  // In slow motion, so that a dash of twelve ticks is seen even where a machine draws few frames.
-  await page.goto(`${server.resolvedUrls?.local[0]}?speed=0.2`);
-  await page.waitForSelector('canvas');
+  opened = await openExample('slipway', 0.2);
 }, 300_000);
+afterAll(() => opened?.close());
 
-afterAll(async () => {
-  await browser?.close();
-  await server?.close();
-});
-
-const shows = (key: string, text: string | RegExp) =>
-  page.waitForFunction(
-    ([key, source]) => new RegExp(source).test(document.querySelector(`[data-show="${key}"]`)?.textContent ?? ''),
-    [key, typeof text === 'string' ? text : text.source] as const,
-    { timeout: 15_000 },
-  );
+const shows = (key: string, text: string | RegExp) => opened.shows(key, text);
 
 test('real keys walk, hop, dash and sprint, and the page shows it', async () => {
+  const { page } = opened;
   await shows('stance', 'stand');
   await page.keyboard.down('KeyD');
   await shows('stance', 'stride');
@@ -54,11 +30,13 @@ test('real keys walk, hop, dash and sprint, and the page shows it', async () => 
 }, 60_000);
 
 test('a press that is refused shows its reasons', async () => {
+  const { page } = opened;
   await page.keyboard.press('KeyF', { delay: 50 });
   await shows('refusal', 'galeDash.*only in air, not in stand');
 });
 
 test('a button on the screen presses its input, and releases when the pointer does', async () => {
+  const { page } = opened;
   await page.hover('[data-press="move.left"]');
   await page.mouse.down();
   await shows('stance', 'stride');
@@ -71,10 +49,11 @@ test('a button on the screen presses its input, and releases when the pointer do
 });
 
 test('a window that loses its focus lets go of what it held', async () => {
+  const { page } = opened;
   await page.keyboard.down('KeyA');
   await shows('stance', 'stride');
   await page.evaluate(() => window.dispatchEvent(new Event('blur')));
   await shows('stance', 'stand');
   await page.keyboard.up('KeyA');
-  expect(faults).toEqual([]);
+  expect(opened.faults).toEqual([]);
 });

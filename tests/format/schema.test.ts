@@ -16,7 +16,15 @@ function isBeyondSchema({ code, path, params }: Diagnostic, source: unknown): bo
   if (code === 'time-range') return /[1-9]/.test(value) && Number.parseFloat(value) < 3600;
   return (
     code.startsWith('formula-') ||
-    ['name-clash', 'never-ends', 'stance-last', 'stance-unreachable', 'condition-cycle', 'probe-cycle', 'beat-place'].includes(code)
+    [
+      'name-clash',
+      'never-ends',
+      'stance-last',
+      'stance-unreachable',
+      'condition-cycle',
+      'probe-cycle',
+      'beat-place',
+    ].includes(code)
   );
 }
 

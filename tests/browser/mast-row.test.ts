@@ -1,0 +1,41 @@
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { type Opened, openExample } from './page.js';
+
+let opened: Opened;
+beforeAll(async () => {
+  opened = await openExample('mast-row', 0.35);
+}, 300_000);
+afterAll(() => opened?.close());
+
+test('real keys slide, hop and blink; what is refused is told', async () => {
+  const { page, shows } = opened;
+  await shows('stance', 'stand');
+  await page.keyboard.press('KeyR', { delay: 60 });
+  await page.waitForFunction(() => /moorReturn: there is no moored to go to/.test(document.body.innerText));
+  await page.keyboard.down('KeyD');
+  await shows('stance', 'stride');
+  await page.keyboard.down('KeyS');
+  await shows('ability', 'boomSlide');
+  await page.keyboard.up('KeyS');
+  await page.keyboard.up('KeyD');
+  await shows('stance', 'stand|duck');
+  await page.mouse.move(900, 300);
+  await page.keyboard.press('KeyQ', { delay: 60 });
+  await shows('oil', /^2\d$/);
+}, 60_000);
+
+test('a berth is chosen by a key and reached; the hook goes to where the pointer is', async () => {
+  const { page, shows } = opened;
+  await shows('stance', 'stand|duck');
+  await page.keyboard.press('Digit2', { delay: 60 });
+  await shows('berth', 'mastTop');
+  await page.keyboard.press('KeyT', { delay: 60 });
+  await shows('ability', 'berthCall|nothing else');
+  await page.keyboard.press('KeyV');
+  await page.mouse.move(1230, 200);
+  await page.keyboard.down('KeyJ');
+  await shows('ability', 'hookLine');
+  await page.keyboard.up('KeyJ');
+  await shows('ability', 'nothing else');
+  expect(opened.faults).toEqual([]);
+}, 60_000);
