@@ -4,6 +4,7 @@ import { Character, checkMoveset, flatGround, type Plan, TileWorld, type World }
 import { ByHand } from './by-hand.js';
 import { driveByHand, driveCharacter, LOOP, writeChanges } from './drive.js';
 import { MINUTE, STREAMS, type StreamName } from './streams.js';
+import { ask, HULLS, LENGTH, loadDemo, manyBoxes, playAll, ROW } from './worlds.js';
 import { YardFight } from './yard-fight.js';
 
 /**
@@ -235,6 +236,38 @@ console.log('Against a wall, as a ratio to walking freely');
   };
   const [against, freely] = compare([pushes('move.right', 58.69), pushes('move.right', 20)], 3600);
   show('  pushing', (against / freely).toFixed(2), 'at most 2');
+}
+
+console.log('Pell in the tile world and on the hulls, all moves');
+{
+  const mastRow = loadDemo('pell-mast-row.yaml');
+  const hull = loadDemo('pell-hull.yaml');
+  const [row, open] = compare([playAll(mastRow, ROW, [2.5, 1]), playAll(hull, HULLS, [0, 0, -1])], LENGTH, 9);
+  show('  nanoseconds a tick: Mast Row, the hulls', `${row.toFixed(0)}, ${open.toFixed(0)}`);
+  const one = playAll(mastRow, ROW, [2.5, 1]);
+  const other = playAll(hull, HULLS, [0, 0, -1]);
+  show('  bytes allocated over 36,000 ticks on Mast Row', String(allocated(() => repeat(one, 10))), '0');
+  show('  the same on the hulls', String(allocated(() => repeat(other, 10))), '0');
+  const reading = loadPlan('bench/yard-fight.yaml', (text) =>
+    text
+      .replace('lanes:', 'probes: { ahead: { ray: [1, 0], at: [0, 0.5] } }\nlanes:')
+      .replace('stances:', 'stances:\n  lean: { when: ahead.hit and grounded and vx > 90 }'),
+  );
+  const [with_, without] = compare([fightByLoggia(reading, 'real', ROW), fightByLoggia(fight, 'real', ROW)], MINUTE);
+  show('  a stance that reads a probe there, as a ratio', (with_ / without).toFixed(2), 'at most 2');
+}
+
+console.log('Worlds: nanoseconds a question');
+for (const kind of ['ray', 'sweep'] as const) {
+  const count = 4000;
+  const [few, many, tiles] = compare(
+    [ask(manyBoxes(100), kind, count, 13), ask(manyBoxes(10_000), kind, count, 150), ask(ROW, kind, count, 10)],
+    count,
+    9,
+  );
+  show(`  ${kind}: 100 boxes, 10,000 boxes, tiles`, [few, many, tiles].map((n) => n.toFixed(0)).join(', '));
+  show('    10,000 as a ratio to 100', (many / few).toFixed(2), 'at most 3');
+  show('    a second, among 10,000', `${(1000 / many).toFixed(2)} million`);
 }
 
 console.log('Memory, and the rest');

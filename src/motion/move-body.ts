@@ -28,7 +28,7 @@ const CARRIER = new Float64Array(3);
 
 /** One tick of a body that Loggia moves itself: its velocity, its shape, its way through the world, what it touches. */
 export function moveBody(plan: Plan, r: Float64Array, mover: Mover): void {
-  mover.cast.passes = plan.surfaces(r[PASSES]);
+  mover.cast.passes = r[PASSES] === 0 ? null : plan.surfaces(r[PASSES]);
   walk(plan, r);
   applyGravity(plan, r);
   holdVelocity(r);

@@ -5,7 +5,6 @@ import { GROUND_SURFACES, GROUNDED, TOUCHES, UNEVEN, VX, VY, VZ, WALL, WALL_X, X
 import { TOUCH } from '../world/solid.js';
 import { clearContacts, setGrounded } from './contacts.js';
 import type { Mover } from './mover.js';
-import { keptReach } from './slide.js';
 
 /**
  * What is known of the room, behind the record: two corners, and whether its lower side is ground; -1 as long as none is known.
@@ -88,7 +87,8 @@ export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
   if (gap < -TOUCH || (dy > 0 && y + hy + hy + dy > r[at + Y1] - TOUCH)) return false;
   const { reach } = plan.body;
   // Walking, a body is kept on ground that falls away below it.
-  const kept = dy <= 0 && gap + dy < TOUCH + keptReach(plan, Math.sqrt(dx * dx + dz * dz));
+  const walked = 2 * Math.sqrt(dx * dx + dz * dz) * plan.body.slope;
+  const kept = dy <= 0 && gap + dy < TOUCH + reach + (walked < plan.body.drop ? walked : plan.body.drop);
   if (kept && floor === 0) return false;
 
   const part = dy < 0 && floor === 1 ? (gap > 0 ? gap / -dy : 0) : 2;

@@ -41,9 +41,12 @@ export function slide(plan: Plan, r: Float64Array, shape: BodyShape, mover: Move
     r[VY] = 0;
   }
   const level = Math.sqrt(dx * dx + dz * dz);
+  const x = r[X];
+  const z = r[Z];
+  let turns = 0;
   let grounded = 0;
   clearContacts(r);
-  for (let i = 0; i < SLIDES; i++) {
+  for (; turns < SLIDES; turns++) {
     if (dx === 0 && dy === 0 && dz === 0) break;
     placeCast(cast, shape, r);
     cast.dx = dx;
@@ -101,21 +104,24 @@ export function slide(plan: Plan, r: Float64Array, shape: BodyShape, mover: Move
       r[VZ] -= nz * against;
     }
   }
+  if (turns === SLIDES) {
+    // Wedged in, it is no faster than it gets on, or its pace would grow without end.
+    r[VX] = (r[X] - x) / dt;
+    r[VZ] = (r[Z] - z) / dt;
+  }
   if (grounded === 0 && stood && r[VY] <= 0) {
-    const { reach } = plan.body;
+    // Downhill, but not off a ledge: see also glide.
+    const { reach, slope, drop } = plan.body;
     if (
-      stays ? keepDown(plan, r, shape, mover, keptReach(plan, level) + sinks) : askGround(plan, r, shape, mover, reach)
+      stays
+        ? keepDown(plan, r, shape, mover, reach + Math.min(drop, 2 * level * slope) + sinks)
+        : askGround(plan, r, shape, mover, reach)
     ) {
       noteHit(plan, r, hit);
       grounded = 1;
     }
   }
   setGrounded(r, grounded, 1);
-}
-
-/** How far below it ground keeps a body that walked so far in this tick: downhill, but not off a ledge. */
-export function keptReach({ body: { reach, slope, drop } }: Plan, level: number): number {
-  return reach + Math.min(drop, 2 * level * slope);
 }
 
 /** How far up or down a level way leads along ground with this normal. */

@@ -29,6 +29,8 @@ const NOWHERE = 1e-3;
 const DIRECTION = new Float64Array(3);
 const AT = new Float64Array(3);
 const FREE = new Float64Array(STRETCHES * 2);
+/** What a step of the search found: numbers that are returned may be boxed. */
+const FOUND_AT = new Float64Array(1);
 
 /** Finds where a warp puts the feet now, without doing anything: writes x, y, z to `out` if it answers FOUND. */
 export function findWarp(c: Warper, warp: Warping, out: Float64Array): number {
@@ -99,7 +101,8 @@ function findAlong(c: Warper, warp: Warping, out: Float64Array): number {
   const through = usable(r[warp.through.at]);
   warp.by.run?.(c);
   const { hx, hy, hz, height } = plan.shapes[r[SHAPE]];
-  const length = Math.min(usable(r[warp.by.at]), room(c, dx, dy, dz));
+  measureRoom(c);
+  const length = Math.min(usable(r[warp.by.at]), FOUND_AT[0]);
   const extent = 2 * (hx * Math.abs(dx) + hy * Math.abs(dy) + hz * Math.abs(dz));
   const step = Math.max(extent / FINENESS, length / 512);
   const least = NOWHERE * height;
@@ -107,11 +110,13 @@ function findAlong(c: Warper, warp: Warping, out: Float64Array): number {
   let count = 0;
   let from = 0;
   for (; count < STRETCHES; count++) {
-    const to = from + sweepFrom(c, from, length - from);
+    sweepFrom(c, from, length - from);
+    const to = from + FOUND_AT[0];
     FREE[count * 2] = from;
     FREE[count * 2 + 1] = to;
-    const behind =
-      to >= length || through === 0 ? -1 : findBehind(c, to, Math.min(length, to + through + extent), step);
+    if (to >= length || through === 0) FOUND_AT[0] = -1;
+    else findBehind(c, to, Math.min(length, to + through + extent), step);
+    const behind = FOUND_AT[0];
     if (behind < 0 || behind - to - extent > through + least) {
       count++;
       break;
@@ -119,7 +124,8 @@ function findAlong(c: Warper, warp: Warping, out: Float64Array): number {
     from = behind;
   }
   for (let i = count - 1; i >= 0; i--) {
-    const end = farthest(c, warp, FREE[i * 2], FREE[i * 2 + 1], step);
+    findFarthest(c, warp, FREE[i * 2], FREE[i * 2 + 1], step);
+    const end = FOUND_AT[0];
     if (end < least) continue;
     out[0] = r[X] + dx * end;
     out[1] = r[Y] + dy * end;
@@ -129,9 +135,10 @@ function findAlong(c: Warper, warp: Warping, out: Float64Array): number {
   return NO_ROOM;
 }
 
-/** The farthest place of a stretch that has ground below, if that is asked for; -1 for none. */
-function farthest(c: Warper, warp: Warping, from: number, to: number, step: number): number {
-  if (warp.floor < 0 || hasFloor(c, warp, to)) return to;
+/** Finds the farthest place of a stretch that has ground below, if that is asked for; -1 for none. */
+function findFarthest(c: Warper, warp: Warping, from: number, to: number, step: number): void {
+  FOUND_AT[0] = to;
+  if (warp.floor < 0 || hasFloor(c, warp, to)) return;
   for (let at = to - step; at > from - step; at -= step) {
     let found = Math.max(from, at);
     if (!hasFloor(c, warp, found)) continue;
@@ -141,13 +148,14 @@ function farthest(c: Warper, warp: Warping, from: number, to: number, step: numb
       if (hasFloor(c, warp, middle)) found = middle;
       else beyond = middle;
     }
-    return found;
+    FOUND_AT[0] = found;
+    return;
   }
-  return -1;
+  FOUND_AT[0] = -1;
 }
 
-/** The nearest place behind `from`, up to `to`, at which the body has room; -1 for none. */
-function findBehind(c: Warper, from: number, to: number, step: number): number {
+/** Finds the nearest place behind `from`, up to `to`, at which the body has room; -1 for none. */
+function findBehind(c: Warper, from: number, to: number, step: number): void {
   for (let at = from + step; at < to + step; at += step) {
     let free = Math.min(at, to);
     if (!fitsOn(c, free)) continue;
@@ -157,24 +165,22 @@ function findBehind(c: Warper, from: number, to: number, step: number): number {
       if (fitsOn(c, middle)) free = middle;
       else inside = middle;
     }
-    return free;
+    FOUND_AT[0] = free;
+    return;
   }
-  return -1;
+  FOUND_AT[0] = -1;
 }
 
-/** How far the body can go along a direction before it leaves the bounds of the world. */
-function room({ r, plan, world }: Warper, dx: number, dy: number, dz: number): number {
+/** Finds how far the body can go along the direction before it leaves the bounds of the world. */
+function measureRoom({ r, plan, world }: Warper): void {
+  FOUND_AT[0] = Number.POSITIVE_INFINITY;
   const bounds = world?.bounds;
-  if (bounds === undefined) return Number.POSITIVE_INFINITY;
+  if (bounds === undefined) return;
   const { hx, hz, height } = plan.shapes[r[SHAPE]];
-  return Math.max(
-    0,
-    Math.min(
-      before(r[X] - hx, r[X] + hx, dx, bounds.x0, bounds.x1),
-      before(r[Y], r[Y] + height, dy, bounds.y0, bounds.y1),
-      before(r[Z] - hz, r[Z] + hz, dz, bounds.z0, bounds.z1),
-    ),
-  );
+  const x = before(r[X] - hx, r[X] + hx, DIRECTION[0], bounds.x0, bounds.x1);
+  const y = before(r[Y], r[Y] + height, DIRECTION[1], bounds.y0, bounds.y1);
+  const z = before(r[Z] - hz, r[Z] + hz, DIRECTION[2], bounds.z0, bounds.z1);
+  FOUND_AT[0] = Math.max(0, Math.min(x, y, z));
 }
 
 function before(low: number, high: number, way: number, least: number, most: number): number {
@@ -182,19 +188,20 @@ function before(low: number, high: number, way: number, least: number, most: num
   return way > 0 ? (most - high) / way : (least - low) / way;
 }
 
-/** How much of a length the body gets along the direction, from a place on it. */
-function sweepFrom(c: Warper, from: number, length: number): number {
+/** Finds how much of a length the body gets along the direction, from a place on it. */
+function sweepFrom(c: Warper, from: number, length: number): void {
   const { cast, hit } = c;
-  if (length <= 0) return 0;
+  FOUND_AT[0] = Math.max(0, length);
+  if (length <= 0) return;
   placeOn(c, from);
   cast.kind = 'sweep';
   cast.dx = DIRECTION[0] * length;
   cast.dy = DIRECTION[1] * length;
   cast.dz = DIRECTION[2] * length;
   hit.clear();
-  if (c.answer?.(cast, hit) !== true) return length;
+  if (c.answer?.(cast, hit) !== true) return;
   checkHit('The answer to a warp', hit);
-  return length * hit.part;
+  FOUND_AT[0] = length * hit.part;
 }
 
 function hasFloor(c: Warper, { floor }: Warping, at: number): boolean {

@@ -52,12 +52,20 @@ function askWorld(c: Frame, plan: Plan, probe: ProbePlan, out: number, answer: A
   cast.kind = kind === 'overlap' || kind === 'nearest' ? kind : box === null ? 'ray' : 'sweep';
   cast.surfaces = on;
   cast.passes = null;
-  const size = ownBox ? plan.shapes[r[SHAPE]] : null;
-  cast.hx = size?.hx ?? box?.[0] ?? 0;
-  cast.hy = size?.hy ?? box?.[1] ?? 0;
-  cast.hz = size?.hz ?? box?.[2] ?? 0;
+  let lift = 0;
+  if (ownBox) {
+    const size = plan.shapes[r[SHAPE]];
+    cast.hx = size.hx;
+    cast.hy = size.hy;
+    cast.hz = size.hz;
+    lift = size.hy;
+  } else if (box !== null) {
+    cast.hx = box[0];
+    cast.hy = box[1];
+    cast.hz = box[2];
+  } else cast.hx = cast.hy = cast.hz = 0;
   cast.x = x + at[0] * fx - at[2] * fz;
-  cast.y = y + at[1] + (size?.hy ?? 0);
+  cast.y = y + at[1] + lift;
   cast.z = z + at[0] * fz + at[2] * fx;
   const goes = kind === 'nearest' ? 0 : length;
   cast.dx = WAY[0] * goes;

@@ -39,16 +39,23 @@ export class BoxWorld extends SolidWorld {
       nearby.push(solid);
       return false;
     });
-    const floor = floorUnder(nearby, cast);
-    room.floor = floor !== undefined;
-    room.floorTags = floor?.tags ?? room.floorTags;
-    room.y0 = Math.max(floor?.y1 ?? Number.NEGATIVE_INFINITY, cast.y - reach);
-    room.floor &&= room.y0 === floor?.y1;
-    room.x0 = Math.max(floor?.x0 ?? Number.NEGATIVE_INFINITY, cast.x - reach);
-    room.z0 = Math.max(floor?.z0 ?? Number.NEGATIVE_INFINITY, cast.z - reach);
-    room.x1 = Math.min(floor?.x1 ?? Number.POSITIVE_INFINITY, cast.x + reach);
-    room.z1 = Math.min(floor?.z1 ?? Number.POSITIVE_INFINITY, cast.z + reach);
+    room.x0 = cast.x - reach;
+    room.y0 = cast.y - reach;
+    room.z0 = cast.z - reach;
+    room.x1 = cast.x + reach;
     room.y1 = cast.y + reach;
+    room.z1 = cast.z + reach;
+    room.floor = false;
+    const floor = floorUnder(nearby, cast);
+    if (floor !== undefined && floor.y1 >= room.y0) {
+      room.floor = true;
+      room.floorTags = floor.tags;
+      room.y0 = floor.y1;
+      room.x0 = Math.max(room.x0, floor.x0);
+      room.z0 = Math.max(room.z0, floor.z0);
+      room.x1 = Math.min(room.x1, floor.x1);
+      room.z1 = Math.min(room.z1, floor.z1);
+    }
     for (const solid of nearby) if (!cutRoom(room, cast, solid)) return false;
     for (const solid of nearby) noteWall(room, solid);
     return true;

@@ -1,4 +1,4 @@
-import type { Axis, Solid } from './solid.js';
+import type { Axis, Round, Solid } from './solid.js';
 import type { Cast } from './world.js';
 
 /** Rounds of projections; each halves what is left at the least, so that they end at what a double can tell. */
@@ -8,46 +8,43 @@ const STILL = 1e-12;
 /** How far each slab has pushed so far: three of the box and at most twelve further ones. */
 const PUSHED = new Float64Array(15);
 
-/** Writes the way from the nearest spot of a solid to the middle of a cast, and says how long it is; 0 inside. */
-export function wayFrom(solid: Solid, { x, y, z }: Cast, way: Float64Array): number {
-  if (solid.round !== null) return wayFromRound(solid, x, y, z, way);
-  if (solid.axes !== null) return wayFromConvex(solid, solid.axes, x, y, z, way);
+/** Writes the way from the nearest spot of a solid to the middle of a cast, and behind it how long that is; 0 inside. */
+export function findWay(solid: Solid, cast: Cast, way: Float64Array): void {
+  if (solid.round !== null) return findWayFromRound(solid.round, cast, way);
+  if (solid.axes !== null) return findWayFromConvex(solid, solid.axes, cast, way);
+  const { x, y, z } = cast;
   way[0] = x - Math.min(Math.max(x, solid.x0), solid.x1);
   way[1] = y - Math.min(Math.max(y, solid.y0), solid.y1);
   way[2] = z - Math.min(Math.max(z, solid.z0), solid.z1);
-  return lengthOf(way);
+  measure(way);
 }
 
-function wayFromRound(solid: Solid, x: number, y: number, z: number, way: Float64Array): number {
-  const { ax, ay, az, bx, by, bz, radius } = solid.round as NonNullable<Solid['round']>;
-  const [ux, uy, uz] = [bx - ax, by - ay, bz - az];
+function findWayFromRound(round: Round, { x, y, z }: Cast, way: Float64Array): void {
+  const { ax, ay, az, bx, by, bz, radius } = round;
+  const ux = bx - ax;
+  const uy = by - ay;
+  const uz = bz - az;
   const square = ux * ux + uy * uy + uz * uz;
   const along = square > 0 ? ((x - ax) * ux + (y - ay) * uy + (z - az) * uz) / square : 0;
   const t = Math.min(1, Math.max(0, along));
   way[0] = x - ax - ux * t;
   way[1] = y - ay - uy * t;
   way[2] = z - az - uz * t;
-  const apart = lengthOf(way);
-  if (apart <= radius) return 0;
+  measure(way);
+  const apart = way[3];
+  way[3] = Math.max(0, apart - radius);
+  if (apart <= radius) return;
   const scale = (apart - radius) / apart;
   way[0] *= scale;
   way[1] *= scale;
   way[2] *= scale;
-  return apart - radius;
 }
 
 /**
  * The nearest spot of a convex solid: the point is brought into each slab in turn, again and again, and what a slab has
  * pushed is taken back before it pushes anew (Boyle and Dykstra's alternating projections).
  */
-function wayFromConvex(
-  solid: Solid,
-  axes: readonly Axis[],
-  x: number,
-  y: number,
-  z: number,
-  way: Float64Array,
-): number {
+function findWayFromConvex(solid: Solid, axes: readonly Axis[], { x, y, z }: Cast, way: Float64Array): void {
   PUSHED.fill(0);
   let px = x;
   let py = y;
@@ -77,9 +74,9 @@ function wayFromConvex(
   way[0] = x - px;
   way[1] = y - py;
   way[2] = z - pz;
-  return lengthOf(way);
+  measure(way);
 }
 
-function lengthOf(way: Float64Array): number {
-  return Math.sqrt(way[0] * way[0] + way[1] * way[1] + way[2] * way[2]);
+function measure(way: Float64Array): void {
+  way[3] = Math.sqrt(way[0] * way[0] + way[1] * way[1] + way[2] * way[2]);
 }

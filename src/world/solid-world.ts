@@ -1,5 +1,5 @@
 import { type AnyBlock, MovingBlock, solidOf } from './blocks.js';
-import { wayFrom } from './nearest.js';
+import { findWay } from './nearest.js';
 import {
   type Bounds,
   counts,
@@ -210,7 +210,8 @@ const near: { apart: number; x: number; y: number; z: number; solid: Solid | nul
 
 const noteNearest = (cast: Cast, solid: Solid) => {
   if (solid.oneWay || !isNear(cast, solid) || !counts(cast, solid)) return false;
-  const apart = wayFrom(solid, cast, WAY);
+  findWay(solid, cast, WAY);
+  const apart = WAY[3];
   if (apart >= near.apart) return false;
   near.apart = apart;
   near.x = WAY[0];
@@ -220,7 +221,7 @@ const noteNearest = (cast: Cast, solid: Solid) => {
   // Inside of something, nothing is nearest.
   return apart < TOUCH;
 };
-const WAY = new Float64Array(3);
+const WAY = new Float64Array(4);
 
 const offerAny = (cast: Cast, solid: Solid) => {
   if (isNear(cast, solid) && counts(cast, solid)) search.first(cast, solid);

@@ -23,6 +23,8 @@ export interface Solid {
   readonly axes: readonly Axis[] | null;
   /** Null for what is no capsule. */
   readonly round: Round | null;
+  /** Of a tile: height of its ground at its left and its right end; null where that is level. */
+  readonly slope: readonly [number, number] | null;
   /** Velocity per second. */
   vx: number;
   vy: number;
@@ -54,19 +56,47 @@ export interface Round {
 
 const NO_TAGS: readonly string[] = [];
 
-/** A solid box, which may be made less than that; all solids are made here, so that they look alike to the engine. */
+/** All solids are made here, with numbers of one kind: else the engine boxes them wherever one is read. */
+class Piece implements Solid {
+  x0 = Number.NaN;
+  y0 = Number.NaN;
+  z0 = Number.NaN;
+  x1 = Number.NaN;
+  y1 = Number.NaN;
+  z1 = Number.NaN;
+  vx = Number.NaN;
+  vy = Number.NaN;
+  vz = Number.NaN;
+  constructor(
+    readonly oneWay: boolean,
+    readonly area: boolean,
+    readonly tags: readonly string[],
+    readonly axes: readonly Axis[] | null,
+    readonly round: Round | null,
+    readonly slope: readonly [number, number] | null,
+  ) {}
+}
+
+/** A solid box, which may be made less than that. */
 export function makeSolid(
   corners: readonly [x0: number, y0: number, z0: number, x1: number, y1: number, z1: number],
-  {
-    oneWay = false,
-    area = false,
-    tags = NO_TAGS,
-    axes = null,
-    round = null,
-  }: Partial<Pick<Solid, 'oneWay' | 'area' | 'tags' | 'axes' | 'round'>>,
+  more: Partial<Pick<Solid, 'oneWay' | 'area' | 'tags' | 'axes' | 'round' | 'slope'>>,
 ): Solid {
-  const [x0, y0, z0, x1, y1, z1] = corners;
-  return { x0, y0, z0, x1, y1, z1, oneWay, area, tags, axes, round, vx: 0, vy: 0, vz: 0 };
+  const { oneWay = false, area = false, tags = NO_TAGS, axes = null, round = null, slope = null } = more;
+  const solid = new Piece(oneWay, area, tags, axes?.map(ownAxis) ?? null, round && ownRound(round), slope);
+  [solid.x0, solid.y0, solid.z0, solid.x1, solid.y1, solid.z1] = corners;
+  solid.vx = solid.vy = solid.vz = 0;
+  return solid;
+}
+
+function ownAxis(axis: Axis): Axis {
+  const own = { x: Number.NaN, y: Number.NaN, z: Number.NaN, low: Number.NaN, high: Number.NaN };
+  return Object.assign(own, axis);
+}
+
+function ownRound(round: Round): Round {
+  const nan = Number.NaN;
+  return Object.assign({ ax: nan, ay: nan, az: nan, bx: nan, by: nan, bz: nan, radius: nan }, round);
 }
 
 /** Whether it fills its box and is solid from all sides. */
@@ -115,18 +145,16 @@ export class Search {
 
   first(cast: Cast, solid: Solid): void {
     if (cast.hx === 0 && cast.hy === 0 && runsAlong(cast, solid)) this.grazes = true;
-    const part = enterPart(cast, solid);
-    if (part < 0 || part >= this.part) return;
-    this.part = part;
+    if (!enterPart(cast, solid) || entered.part >= this.part) return;
+    this.part = entered.part;
     this.found = true;
   }
 
   choose(cast: Cast, solid: Solid): void {
-    const part = enterPart(cast, solid);
-    if (part < 0) return;
-    if ((part - this.part) * Math.max(Math.abs(cast.dx), Math.abs(cast.dy), Math.abs(cast.dz)) > TOUCH) return;
+    if (!enterPart(cast, solid)) return;
+    if ((entered.part - this.part) * Math.max(Math.abs(cast.dx), Math.abs(cast.dy), Math.abs(cast.dz)) > TOUCH) return;
     const { axis, face, overlap } = entered;
-    if (this.best !== null && !this.isBetter(solid, axis, face, overlap)) return;
+    if (this.best !== null && !this.isBetter(solid)) return;
     this.best = solid;
     this.axis = axis;
     this.face = face;
@@ -155,8 +183,9 @@ export class Search {
     writeSolid(hit, solid);
   }
 
-  private isBetter(solid: Solid, axis: number, face: number, overlap: number): boolean {
+  private isBetter(solid: Solid): boolean {
     const best = this.best as Solid;
+    const { axis, face, overlap } = entered;
     if (face !== this.face) return face > this.face;
     if (axis !== this.axis) return axis === UP || (this.axis !== UP && axis < this.axis);
     if (axis === UP && solid.y1 !== best.y1) return solid.y1 > best.y1;
@@ -178,30 +207,30 @@ export function writeSolid(hit: Hit, solid: Solid): void {
 const UP = 1;
 
 /** What `enterPart` met last: the axis of the face, 1 if the box lies against it and 0 if it only touches, how far. */
-const entered = { axis: 0, face: 0, overlap: 0.5, slanted: false, nx: 0.5, ny: 0.5, nz: 0.5 };
+const entered = { part: 0.5, axis: 0, face: 0, overlap: 0.5, slanted: false, nx: 0.5, ny: 0.5, nz: 0.5 };
 
 /**
- * The part of the way at which `cast` meets a solid, or -1. Slabs: the way enters the box at the latest of its
+ * Whether `cast` meets a solid; at which part of its way is left in `entered`, since numbers that are passed may be boxed. Slabs: the way enters the box at the latest of its
  * entries by axis, if that comes before the first exit. `-1` stands for an axis on which it overlaps from the start.
  */
-function enterPart(cast: Cast, solid: Solid): number {
+function enterPart(cast: Cast, solid: Solid): boolean {
   const { oneWay } = solid;
   if (solid.axes !== null) return enterSlanted(cast, solid, solid.axes);
   if (solid.round !== null) return enterRound(cast, solid.round);
-  if (oneWay && (cast.dy >= 0 || cast.y - cast.hy < solid.y1 - TOUCH)) return -1;
+  if (oneWay && (cast.dy >= 0 || cast.y - cast.hy < solid.y1 - TOUCH)) return false;
   const enterX = enters(cast.x, cast.hx, cast.dx, solid.x0, solid.x1);
-  if (enterX > 1) return -1;
+  if (enterX > 1) return false;
   const enterY = enters(cast.y, cast.hy, cast.dy, solid.y0, solid.y1);
-  if (enterY > 1) return -1;
+  if (enterY > 1) return false;
   const enterZ = enters(cast.z, cast.hz, cast.dz, solid.z0, solid.z1);
   const part = Math.max(enterX, enterY, enterZ);
-  if (part > 1 || part < 0) return -1;
+  if (part > 1 || part < 0) return false;
   if (
     part >= leaves(cast.x, cast.hx, cast.dx, solid.x0, solid.x1) ||
     part >= leaves(cast.y, cast.hy, cast.dy, solid.y0, solid.y1) ||
     part >= leaves(cast.z, cast.hz, cast.dz, solid.z0, solid.z1)
   )
-    return -1;
+    return false;
   // How much the two overlap, where they meet, along each of the axes.
   const x = overlapAt(cast.x + cast.dx * part, cast.hx, solid.x0, solid.x1);
   const y = overlapAt(cast.y + cast.dy * part, cast.hy, solid.y0, solid.y1);
@@ -213,28 +242,29 @@ function enterPart(cast: Cast, solid: Solid): number {
     // The edge of a floor or ceiling holds nothing; where the way leads into it, it is a wall.
     if (enterX >= 0 && z > TOUCH) axis = 0;
     else if (enterZ >= 0 && x > TOUCH) axis = 2;
-    else return -1;
+    else return false;
   }
-  if (oneWay && axis !== UP) return -1;
+  if (oneWay && axis !== UP) return false;
   entered.axis = axis;
   entered.slanted = false;
   entered.overlap = overlap;
   entered.face = overlap > TOUCH ? 1 : 0;
-  return part;
+  entered.part = part;
+  return true;
 }
 
 /** The way along a slanted axis counts as along the face if it is this part of the whole, or less: rounding. */
 const ALONG = 1e-9;
 
 /** The same for a convex solid: slabs along its further axes, too. Where two are met at once, the slanted face counts. */
-function enterSlanted(cast: Cast, solid: Solid, axes: readonly Axis[]): number {
+function enterSlanted(cast: Cast, solid: Solid, axes: readonly Axis[]): boolean {
   const { x, y, z, hx, hy, hz, dx, dy, dz } = cast;
   const way = Math.max(Math.abs(dx), Math.abs(dy), Math.abs(dz));
   const enterX = enters(x, hx, dx, solid.x0, solid.x1);
   const enterY = enters(y, hy, dy, solid.y0, solid.y1);
   const enterZ = enters(z, hz, dz, solid.z0, solid.z1);
   let part = Math.max(enterX, enterY, enterZ);
-  if (part > 1) return -1;
+  if (part > 1) return false;
   let exit = Math.min(
     leaves(x, hx, dx, solid.x0, solid.x1),
     leaves(y, hy, dy, solid.y0, solid.y1),
@@ -249,7 +279,7 @@ function enterSlanted(cast: Cast, solid: Solid, axes: readonly Axis[]): number {
     let along = dx * a.x + dy * a.y + dz * a.z;
     if (Math.abs(along) <= way * ALONG) along = 0;
     const enter = enters(at, half, along, a.low, a.high);
-    if (enter > 1) return -1;
+    if (enter > 1) return false;
     exit = Math.min(exit, leaves(at, half, along, a.low, a.high));
     if (enter < 0 || (enter - part) * way < -TOUCH) continue;
     // Of slanted axes that are met at once, the one that is met most squarely.
@@ -257,17 +287,18 @@ function enterSlanted(cast: Cast, solid: Solid, axes: readonly Axis[]): number {
     part = Math.max(part, enter);
     slanted = i;
   }
-  if (part < 0 || part >= exit) return -1;
+  if (part < 0 || part >= exit) return false;
+  entered.part = part;
   entered.face = 1;
   entered.overlap = 0.5;
   if (slanted < 0) {
     entered.slanted = false;
     entered.axis = axis;
-    return part;
+    return true;
   }
   const { x: ax, y: ay, z: az } = axes[slanted];
   noteNormal(dx * ax + dy * ay + dz * az > 0 ? -1 : 1, ax, ay, az);
-  return part;
+  return true;
 }
 
 function squareness({ dx, dy, dz }: Cast, { x, y, z }: Axis): number {
@@ -284,14 +315,17 @@ function noteNormal(sign: number, x: number, y: number, z: number): void {
   entered.axis = entered.ny > 0.5 ? UP : Math.abs(entered.nx) >= Math.abs(entered.nz) ? 0 : 2;
 }
 
-/** What `gapTo` found: from the line of a capsule to a box, and how far apart they are. */
-const nearest = { x: 0.5, y: 0.5, z: 0.5, gap: 0.5 };
+/** What `findGap` found: from the line of a capsule to a box, and how far apart they are. */
+const nearest = { x: 0.5, y: 0.5, z: 0.5, gap: 0.5, apart: 0.5 };
 /** Halvings that find the nearest spot of a line, and steps towards a capsule: both end at what a double can tell. */
 const HALVINGS = 50;
 const STEPS = 24;
 
-/** How far a box at x, y, z is from a capsule; less than 0 inside of it. The way out is left in `nearest`. */
-function gapTo(cast: Cast, s: Round, x: number, y: number, z: number): number {
+/** Finds how far a box is from a capsule at a part of its way; less than 0 inside of it. All of it is left in `nearest`. */
+function findGap(cast: Cast, s: Round, part: number): void {
+  const x = cast.x + cast.dx * part;
+  const y = cast.y + cast.dy * part;
+  const z = cast.z + cast.dz * part;
   const ux = s.bx - s.ax;
   const uy = s.by - s.ay;
   const uz = s.bz - s.az;
@@ -312,7 +346,7 @@ function gapTo(cast: Cast, s: Round, x: number, y: number, z: number): number {
   nearest.y = -beyond(s.ay + uy * t, y, cast.hy);
   nearest.z = -beyond(s.az + uz * t, z, cast.hz);
   nearest.gap = Math.sqrt(nearest.x * nearest.x + nearest.y * nearest.y + nearest.z * nearest.z);
-  return nearest.gap - s.radius;
+  nearest.apart = nearest.gap - s.radius;
 }
 
 /** How far a number lies outside of a stretch around a middle: 0 inside. */
@@ -321,25 +355,27 @@ function beyond(at: number, middle: number, half: number): number {
 }
 
 /** The same for a capsule: the gap shrinks ever more slowly on the way, so that steps by its slope never go too far. */
-function enterRound(cast: Cast, s: Round): number {
-  const { x, y, z, dx, dy, dz } = cast;
+function enterRound(cast: Cast, s: Round): boolean {
+  const { dx, dy, dz } = cast;
   let part = 0;
   for (let i = 0; i < STEPS; i++) {
-    const gap = gapTo(cast, s, x + dx * part, y + dy * part, z + dz * part);
-    if (nearest.gap === 0 || gap < -TOUCH) return -1;
+    findGap(cast, s, part);
+    const gap = nearest.apart;
+    if (nearest.gap === 0 || gap < -TOUCH) return false;
     const nx = nearest.x / nearest.gap;
     const ny = nearest.y / nearest.gap;
     const nz = nearest.z / nearest.gap;
     const closing = -(dx * nx + dy * ny + dz * nz);
-    if (closing <= ALONG * Math.max(Math.abs(dx), Math.abs(dy), Math.abs(dz))) return -1;
+    if (closing <= ALONG * Math.max(Math.abs(dx), Math.abs(dy), Math.abs(dz))) return false;
     if (gap <= TOUCH / 4) {
       noteNormal(1, nx, ny, nz);
-      return part;
+      entered.part = part;
+      return true;
     }
     part += gap / closing;
-    if (part > 1) return -1;
+    if (part > 1) return false;
   }
-  return -1;
+  return false;
 }
 
 /** Whether a ray lies on a face of the solid that it runs parallel to. */
@@ -372,7 +408,10 @@ function leaves(at: number, half: number, way: number, low: number, high: number
 }
 
 export function overlapsSolid(cast: Cast, solid: Solid): boolean {
-  if (solid.round !== null) return gapTo(cast, solid.round, cast.x, cast.y, cast.z) < -TOUCH;
+  if (solid.round !== null) {
+    findGap(cast, solid.round, 0);
+    return nearest.apart < -TOUCH;
+  }
   return (
     !solid.oneWay &&
     (solid.axes === null || overlapsAlong(cast, solid.axes)) &&

@@ -23,10 +23,6 @@ export interface TileSeen {
   readonly slope: readonly [left: number, right: number] | null;
 }
 
-interface TileSolid extends Solid {
-  readonly slope: readonly [number, number] | null;
-}
-
 /** What the letters of a tile world mean, and how large its tiles are. */
 export interface TileOptions extends Omit<SolidWorldOptions, 'places'> {
   /** What further letters stand for. `#` is solid, `-` a one-way platform, `.` and space are empty. */
@@ -64,7 +60,7 @@ export class TileWorld extends SolidWorld {
   readonly height: number;
   /** Length of a tile's side. */
   readonly size: number;
-  private readonly cells: readonly (TileSolid | undefined)[];
+  private readonly cells: readonly (Solid | undefined)[];
   private readonly letters = new Map<string, Place>();
   private readonly places: ReadonlyMap<string, string>;
 
@@ -89,7 +85,7 @@ export class TileWorld extends SolidWorld {
     this.places = new Map(
       Object.entries(places).filter((place): place is [string, string] => typeof place[1] === 'string'),
     );
-    const cells: (TileSolid | undefined)[] = new Array(this.width * this.height);
+    const cells: (Solid | undefined)[] = new Array(this.width * this.height);
     rows.forEach((row, fromTop) => {
       [...row].forEach((letter, column) => {
         const up = this.height - 1 - fromTop;
@@ -226,16 +222,16 @@ export class TileWorld extends SolidWorld {
   }
 }
 
-function makeTile({ oneWay, solid, tags, slope }: Tile, column: number, row: number, size: number): TileSolid {
+function makeTile({ oneWay, solid, tags, slope }: Tile, column: number, row: number, size: number): Solid {
   const [left, right] = slope ?? [1, 1];
   const top = Math.max(left, right);
   const [x0, x1, y0] = [column * size, (column + 1) * size, (oneWay ? row + 1 - PLATFORM : row) * size];
   const corners = [x0, y0, -DEEP, x1, slope ? (row + top) * size : (row + 1) * size, DEEP] as const;
   const more = { oneWay, tags, area: solid === false };
-  if (left === right) return { ...makeSolid(corners, more), slope: null };
+  if (left === right) return makeSolid(corners, more);
   const length = Math.sqrt(1 + (right - left) * (right - left));
   const [x, y] = [-(right - left) / length, 1 / length];
   const high = x * x0 + y * (row + left) * size;
   const low = Math.min(x * x0, x * x1) + y * y0;
-  return { ...makeSolid(corners, { ...more, axes: [{ x, y, z: 0, low, high }] }), slope: [left, right] };
+  return makeSolid(corners, { ...more, axes: [{ x, y, z: 0, low, high }], slope: [left, right] });
 }

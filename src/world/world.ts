@@ -43,9 +43,13 @@ export class Hit {
   /** What was hit, as the world knows it; null for what is no body of its own. */
   body: unknown = null;
   /** Velocity of what was hit, per second. */
-  vx = 0;
-  vy = 0;
-  vz = 0;
+  vx = Number.NaN;
+  vy = Number.NaN;
+  vz = Number.NaN;
+
+  constructor() {
+    this.clear();
+  }
 
   /** Forgets what it held, so that a world need not write all of it. */
   clear(): void {
