@@ -61,22 +61,50 @@ await shootCommand('facts', ['facts', 'demo/boatyard/pell-basics.yaml']);
 await shootCommand('pack', ['pack', 'demo/boatyard/pell.yaml', '--out', 'build/pell.packed.json']);
 await shootCommand('run', ['run', 'demo/boatyard/scenarios/second-dash-refused.yaml']);
 
-const server = await preview({
-  configFile: join(root, 'examples/slipway/vite.config.ts'),
-  logLevel: 'error',
-  preview: { port: 0 },
+/** Opens the page of an example and has `act` play on it; then the picture is taken. */
+async function shootPage(name, act) {
+  const server = await preview({
+    configFile: join(root, `examples/${name}/vite.config.ts`),
+    logLevel: 'error',
+    preview: { port: 0 },
+  });
+  await page.goto(server.resolvedUrls.local[0]);
+  await page.waitForSelector('canvas');
+  await page.waitForTimeout(300);
+  await act(page.keyboard);
+  await page.screenshot({ path: join(out, `${name}.png`) });
+  await server.close();
+}
+
+await shootPage('slipway', async (keys) => {
+  await keys.press('KeyF', { delay: 40 });
+  await keys.down('KeyD');
+  await page.waitForTimeout(900);
+  await keys.press('Space', { delay: 180 });
+  await keys.press('Space', { delay: 120 });
+  await keys.press('KeyF', { delay: 30 });
+  await page.waitForTimeout(60);
 });
-await page.goto(server.resolvedUrls.local[0]);
-await page.waitForSelector('canvas');
-await page.waitForTimeout(300);
-await page.keyboard.press('KeyF', { delay: 40 });
-await page.keyboard.down('KeyD');
-await page.waitForTimeout(900);
-await page.keyboard.press('Space', { delay: 180 });
-await page.keyboard.press('Space', { delay: 120 });
-await page.keyboard.press('KeyF', { delay: 30 });
-await page.waitForTimeout(60);
-await page.screenshot({ path: join(out, 'slipway.png') });
+await keysUp();
+await shootPage('mast-row', async (keys) => {
+  await page.mouse.move(820, 210);
+  await keys.down('KeyD');
+  await page.waitForTimeout(3300);
+  await keys.press('Space', { delay: 260 });
+  await page.waitForTimeout(500);
+  await keys.down('KeyJ');
+  await page.waitForTimeout(230);
+});
+await keysUp();
+await shootPage('hull-climb', async (keys) => {
+  await keys.down('KeyW');
+  await page.waitForTimeout(1500);
+  await keys.down('KeyE');
+  await page.waitForTimeout(700);
+});
+
+async function keysUp() {
+  for (const key of ['KeyD', 'KeyJ']) await page.keyboard.up(key);
+}
 await browser.close();
-await server.close();
 process.exit(0);
