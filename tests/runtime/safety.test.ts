@@ -242,7 +242,7 @@ test('in a physics engine, too', () => {
     physics.step();
     const world = new RapierWorld(rapier2d, physics);
     const c = new Character(mastRow, { world, at: [2.5, 0.01], places: () => undefined });
-    play(c, mash(random, mastRow, 120), { world, by: 5e-3, bounded: false });
+    play(c, mash(random, mastRow, 120), { world, by: 2e-2, bounded: false });
     physics.free();
   });
 }, 300_000);
