@@ -1,6 +1,21 @@
 import { readFileSync } from 'node:fs';
 import { parseMoveset } from '../src/format/text.js';
-import { type AnyBlock, BoxWorld, Cast, Character, Hit, type Plan, TileWorld, type World } from '../src/index.js';
+import { type AnyBlock, BoxWorld, Cast, type Character, Hit, type Plan, TileWorld, type World } from '../src/index.js';
+import {
+  CLIMB,
+  DOWN,
+  GALE,
+  HOME,
+  HOOK_KEY,
+  JUMP,
+  LEFT,
+  MastRowByHand,
+  RIGHT,
+  SPRINT,
+  SWING_KEY,
+  TIDE_KEY,
+  UP,
+} from './mast-row-by-hand.js';
 
 export function loadDemo(file: string): Plan {
   const read = (path: string) => ({ text: readFileSync(`demo/boatyard/${path}`, 'utf8') });
@@ -60,11 +75,11 @@ const RHYTHMS: readonly (readonly [input: string, period: number, from: number, 
 ];
 export const LENGTH = 3600;
 
-/** Plays a minute of all moves again and again. */
-export function playAll(plan: Plan, world: World, at: readonly [number, number, number?]): () => void {
+/** Plays a minute of all moves again and again; `started` is told each ability that starts, if given. */
+export function playAll(character: Character, started?: (ability: string) => void): () => void {
+  const { plan } = character;
   const inputs = new Set(plan.names.button);
   const keys = RHYTHMS.filter(([input]) => inputs.has(input));
-  const character = new Character(plan, { world, at });
   const aim = plan.names.aim[0];
   return () => {
     for (let t = 0; t < LENGTH; t++) {
@@ -75,8 +90,44 @@ export function playAll(plan: Plan, world: World, at: readonly [number, number, 
       }
       if (t % 300 === 0) character.door.aim(aim, t % 600 === 0 ? 1 : -1, 1, 0);
       character.tick();
+      if (started && character.readout.eventCount > 0)
+        for (const event of character.readout.events) if (event.kind === 'started') started(event.ability);
     }
     character.door.releaseAll();
+  };
+}
+
+const KEYS: Readonly<Record<string, number>> = {
+  'move.left': LEFT,
+  'move.right': RIGHT,
+  'move.up': UP,
+  'move.down': DOWN,
+  jump: JUMP,
+  gale: GALE,
+  sprint: SPRINT,
+  climb: CLIMB,
+  hook: HOOK_KEY,
+  swing: SWING_KEY,
+  tide: TIDE_KEY,
+  home: HOME,
+};
+
+/** The same minute for the controller by hand. */
+export function playByHand(hand = new MastRowByHand(ROW)): () => void {
+  const keys = RHYTHMS.flatMap(([input, period, from, length]) =>
+    input in KEYS ? [{ key: KEYS[input], period, from, length }] : [],
+  );
+  return () => {
+    for (let t = 0; t < LENGTH; t++) {
+      for (let i = 0; i < keys.length; i++) {
+        const { key, period, from, length } = keys[i];
+        if (t % period === from) hand.key(key, true);
+        else if (t % period === from + length) hand.key(key, false);
+      }
+      if (t % 300 === 0) hand.aim(t % 600 === 0 ? 1 : -1, 1);
+      hand.tick();
+    }
+    for (const { key } of keys) hand.key(key, false);
   };
 }
 

@@ -31,6 +31,9 @@ const AT = new Float64Array(3);
 const FREE = new Float64Array(STRETCHES * 2);
 /** What a step of the search found: numbers that are returned may be boxed. */
 const FOUND_AT = new Float64Array(1);
+/** Sides of the body and of the world, low and high along each axis. */
+const SIDES = new Float64Array(6);
+const ENDS = new Float64Array(6);
 
 /** Finds where a warp puts the feet now, without doing anything: writes x, y, z to `out` if it answers FOUND. */
 export function findWarp(c: Warper, warp: Warping, out: Float64Array): number {
@@ -177,15 +180,30 @@ function measureRoom({ r, plan, world }: Warper): void {
   const bounds = world?.bounds;
   if (bounds === undefined) return;
   const { hx, hz, height } = plan.shapes[r[SHAPE]];
-  const x = before(r[X] - hx, r[X] + hx, DIRECTION[0], bounds.x0, bounds.x1);
-  const y = before(r[Y], r[Y] + height, DIRECTION[1], bounds.y0, bounds.y1);
-  const z = before(r[Z] - hz, r[Z] + hz, DIRECTION[2], bounds.z0, bounds.z1);
-  FOUND_AT[0] = Math.max(0, Math.min(x, y, z));
-}
-
-function before(low: number, high: number, way: number, least: number, most: number): number {
-  if (way === 0) return low < least - 1e-6 || high > most + 1e-6 ? 0 : Number.POSITIVE_INFINITY;
-  return way > 0 ? (most - high) / way : (least - low) / way;
+  SIDES[0] = r[X] - hx;
+  SIDES[1] = r[X] + hx;
+  SIDES[2] = r[Y];
+  SIDES[3] = r[Y] + height;
+  SIDES[4] = r[Z] - hz;
+  SIDES[5] = r[Z] + hz;
+  ENDS[0] = bounds.x0;
+  ENDS[1] = bounds.x1;
+  ENDS[2] = bounds.y0;
+  ENDS[3] = bounds.y1;
+  ENDS[4] = bounds.z0;
+  ENDS[5] = bounds.z1;
+  for (let axis = 0; axis < 3; axis++) {
+    const way = DIRECTION[axis];
+    const low = SIDES[axis * 2];
+    const high = SIDES[axis * 2 + 1];
+    const least = ENDS[axis * 2];
+    const most = ENDS[axis * 2 + 1];
+    let length = Number.POSITIVE_INFINITY;
+    if (way > 0) length = (most - high) / way;
+    else if (way < 0) length = (least - low) / way;
+    else if (low < least - 1e-6 || high > most + 1e-6) length = 0;
+    FOUND_AT[0] = Math.max(0, Math.min(FOUND_AT[0], length));
+  }
 }
 
 /** Finds how much of a length the body gets along the direction, from a place on it. */
