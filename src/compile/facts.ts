@@ -407,7 +407,8 @@ function pointFacts(add: Add, tools: FactTools): void {
         const x = r[at + MARK_X] - r[X];
         const y = r[at + MARK_X + 1] - r[Y] - heights[r[SHAPE]] / 2;
         const z = r[at + MARK_X + 2] - r[Z];
-        r[out] = r[at + MARK_SET] === 1 ? Math.sqrt(x * x + y * y + z * z) : FAR;
+        r[out] = Math.sqrt(x * x + y * y + z * z);
+        if (r[at + MARK_SET] === 0) r[out] = FAR;
       }),
     }));
   });

@@ -20,7 +20,7 @@ import { keepInWorld } from './edges.js';
 import type { Mover } from './mover.js';
 import { pushOut } from './push-out.js';
 import { findRoom, glide, keepRoom, leaveRoom } from './rooms.js';
-import { askGround, carry, slide } from './slide.js';
+import { askGround, carry, DOWN, slide } from './slide.js';
 import { applyGravity, holdVelocity, walk } from './velocity.js';
 
 /** Velocity of what carried the body before it moved. */
@@ -74,7 +74,8 @@ export function settleBody(plan: Plan, r: Float64Array, mover: Mover): void {
   leaveRoom(plan, r);
   freeBody(plan, r, shape, mover);
   clearContacts(r);
-  const grounded = askGround(plan, r, shape, mover, plan.body.reach) ? 1 : 0;
+  DOWN[0] = plan.body.reach;
+  const grounded = askGround(plan, r, shape, mover) ? 1 : 0;
   if (grounded === 1) noteHit(plan, r, hit);
   setGrounded(r, grounded, 0);
   noteHeadroom(plan, r, mover);

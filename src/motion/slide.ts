@@ -37,7 +37,7 @@ export function slide(plan: Plan, r: Float64Array, shape: BodyShape, mover: Move
   const sinks = Math.abs(r[GROUND_VELOCITY + 1]) * dt * 2;
   if (stays && r[TOUCHES] & UNEVEN && r[GROUND_NORMAL + 1] < 1) {
     // A body that walks keeps its level pace on a slope, and does not creep down on it.
-    dy = rise(r[GROUND_NORMAL], r[GROUND_NORMAL + 1], r[GROUND_NORMAL + 2], dx, dz);
+    dy = -(r[GROUND_NORMAL] * dx + r[GROUND_NORMAL + 2] * dz) / r[GROUND_NORMAL + 1];
     r[VY] = 0;
   }
   const level = Math.sqrt(dx * dx + dz * dz);
@@ -72,11 +72,11 @@ export function slide(plan: Plan, r: Float64Array, shape: BodyShape, mover: Move
         dy -= ny * into;
         dx -= nx * into;
         dz -= nz * into;
-      } else dy = ny === 1 ? 0 : rise(nx, ny, nz, dx, dz);
+      } else dy = ny === 1 ? 0 : -(nx * dx + nz * dz) / ny;
       if (r[VY] < 0) r[VY] = 0;
       continue;
     }
-    if (stays && stepUp(plan, r, shape, mover, dx, dz)) {
+    if (stays && plan.body.step > 0 && stepUp(plan, r, shape, mover, dx, dz)) {
       grounded = 1;
       break;
     }
@@ -112,11 +112,8 @@ export function slide(plan: Plan, r: Float64Array, shape: BodyShape, mover: Move
   if (grounded === 0 && stood && r[VY] <= 0) {
     // Downhill, but not off a ledge: see also glide.
     const { reach, slope, drop } = plan.body;
-    if (
-      stays
-        ? keepDown(plan, r, shape, mover, reach + Math.min(drop, 2 * level * slope) + sinks)
-        : askGround(plan, r, shape, mover, reach)
-    ) {
+    DOWN[0] = stays ? reach + Math.min(drop, 2 * level * slope) + sinks : reach;
+    if (stays ? keepDown(plan, r, shape, mover) : askGround(plan, r, shape, mover)) {
       noteHit(plan, r, hit);
       grounded = 1;
     }
@@ -124,26 +121,24 @@ export function slide(plan: Plan, r: Float64Array, shape: BodyShape, mover: Move
   setGrounded(r, grounded, 1);
 }
 
-/** How far up or down a level way leads along ground with this normal. */
-function rise(nx: number, ny: number, nz: number, dx: number, dz: number): number {
-  return -(nx * dx + nz * dz) / ny;
-}
+/** How far below the feet ground is looked for: set by who asks, since numbers that are passed may be boxed. */
+export const DOWN = new Float64Array(1);
 
-/** Whether there is ground within a reach below the feet. */
-export function askGround(plan: Plan, r: Float64Array, shape: BodyShape, mover: Mover, reach: number): boolean {
+/** Whether there is ground within {@link DOWN} below the feet. */
+export function askGround(plan: Plan, r: Float64Array, shape: BodyShape, mover: Mover): boolean {
   const { world, cast, hit } = mover;
   placeCast(cast, shape, r);
   cast.dx = 0;
-  cast.dy = -reach;
+  cast.dy = -DOWN[0];
   cast.dz = 0;
   return askSweep(world, cast, hit) && hit.ny > plan.body.steepest;
 }
 
 /** The same for a body that walks: it is put down on ground that lies further below than what carries it anyway. */
-function keepDown(plan: Plan, r: Float64Array, shape: BodyShape, mover: Mover, reach: number): boolean {
-  if (!askGround(plan, r, shape, mover, reach)) return false;
+function keepDown(plan: Plan, r: Float64Array, shape: BodyShape, mover: Mover): boolean {
+  if (!askGround(plan, r, shape, mover)) return false;
   const { hit } = mover;
-  const down = reach * hit.part;
+  const down = DOWN[0] * hit.part;
   if (down <= plan.body.reach) return true;
   r[Y] -= down;
   if (hit.ny === 1 && !Number.isNaN(hit.height)) r[Y] = hit.height;
@@ -154,13 +149,14 @@ function keepDown(plan: Plan, r: Float64Array, shape: BodyShape, mover: Mover, r
 /** A body walks up a step: up, on, and down onto it. Says whether it did; else nothing has changed. */
 function stepUp(plan: Plan, r: Float64Array, shape: BodyShape, mover: Mover, dx: number, dz: number): boolean {
   const { step } = plan.body;
-  if (step === 0 || (dx === 0 && dz === 0)) return false;
+  if (dx === 0 && dz === 0) return false;
   const x = r[X];
   const y = r[Y];
   const z = r[Z];
   const up = sweepBy(r, shape, mover, 0, step, 0) * step;
   const on = sweepBy(r, shape, mover, dx, 0, dz);
-  if (up > 0 && on > 0 && askGround(plan, r, shape, mover, up)) {
+  DOWN[0] = up;
+  if (up > 0 && on > 0 && askGround(plan, r, shape, mover)) {
     const { hit } = mover;
     r[Y] -= up * hit.part;
     if (hit.ny === 1 && !Number.isNaN(hit.height)) r[Y] = hit.height;

@@ -28,6 +28,7 @@ const NOWHERE = 1e-3;
 
 const DIRECTION = new Float64Array(3);
 const AT = new Float64Array(3);
+const FEET = new Float64Array(3);
 const FREE = new Float64Array(STRETCHES * 2);
 /** What a step of the search found: numbers that are returned may be boxed. */
 const FOUND_AT = new Float64Array(1);
@@ -74,21 +75,20 @@ function findPoint(c: Warper, warp: Warping, out: Float64Array): number {
   out[0] = x + forward * r[FX] - side * r[FZ];
   out[1] = y + usable(r[up.at]);
   out[2] = z + forward * r[FZ] + side * r[FX];
-  if (fits(c, out[0], out[1], out[2])) return FOUND;
+  if (fitsAt(c, out, 0)) return FOUND;
   // Raised until there is room, and then let down onto what was in its way.
-  const low = out[1];
   const step = c.plan.shapes[r[SHAPE]].height / FINENESS;
   for (let raised = step; raised < warp.raise + step; raised += step) {
     const most = Math.min(raised, warp.raise);
-    if (!fits(c, out[0], low + most, out[2])) continue;
+    if (!fitsAt(c, out, most)) continue;
     let inside = raised - step;
     let free = most;
     for (let i = 0; i < HALVINGS; i++) {
       const middle = (inside + free) / 2;
-      if (fits(c, out[0], low + middle, out[2])) free = middle;
+      if (fitsAt(c, out, middle)) free = middle;
       else inside = middle;
     }
-    out[1] = low + free;
+    out[1] += free;
     return FOUND;
   }
   return NO_ROOM;
@@ -234,46 +234,58 @@ function hasFloor(c: Warper, { floor }: Warping, at: number): boolean {
   return c.answer?.(cast, hit) === true && hit.ny > plan.body.steepest;
 }
 
+/** Whether the body has room at a place on its way. */
 function fitsOn(c: Warper, at: number): boolean {
-  const { r } = c;
-  return fits(c, r[X] + DIRECTION[0] * at, r[Y] + DIRECTION[1] * at, r[Z] + DIRECTION[2] * at);
+  placeOn(c, at);
+  return fits(c);
 }
 
-/** Whether the body has room with its feet here, within the bounds of the world. */
-function fits(c: Warper, x: number, y: number, z: number): boolean {
-  const { r, cast, hit, plan, world } = c;
-  const { hx, hz, height } = plan.shapes[r[SHAPE]];
+/** Whether it has room with its feet so far above a point. */
+function fitsAt(c: Warper, point: Float64Array, above: number): boolean {
+  FEET[0] = point[0];
+  FEET[1] = point[1] + above;
+  FEET[2] = point[2];
+  placeFeet(c);
+  return fits(c);
+}
+
+/** Whether the cast's box has room, within the bounds of the world. */
+function fits({ cast, hit, world, answer }: Warper): boolean {
+  const { x, y, z, hx, hy, hz } = cast;
   const b = world?.bounds;
   if (
     b !== undefined &&
     (x - hx < b.x0 - 1e-6 ||
       x + hx > b.x1 + 1e-6 ||
-      y < b.y0 - 1e-6 ||
-      y + height > b.y1 + 1e-6 ||
+      y - hy < b.y0 - 1e-6 ||
+      y + hy > b.y1 + 1e-6 ||
       z - hz < b.z0 - 1e-6 ||
       z + hz > b.z1 + 1e-6)
   )
     return false;
-  placeAt(c, x, y, z);
   cast.kind = 'overlap';
   cast.dx = 0;
   cast.dy = 0;
   cast.dz = 0;
-  return c.answer?.(cast, hit) !== true;
+  return answer?.(cast, hit) !== true;
 }
 
 function placeOn(c: Warper, at: number): void {
   const { r } = c;
-  placeAt(c, r[X] + DIRECTION[0] * at, r[Y] + DIRECTION[1] * at, r[Z] + DIRECTION[2] * at);
+  FEET[0] = r[X] + DIRECTION[0] * at;
+  FEET[1] = r[Y] + DIRECTION[1] * at;
+  FEET[2] = r[Z] + DIRECTION[2] * at;
+  placeFeet(c);
 }
 
-function placeAt({ r, cast, plan }: Warper, x: number, y: number, z: number): void {
+/** Puts the cast's box where the body would be with its feet there. */
+function placeFeet({ r, cast, plan }: Warper): void {
   const { hx, hy, hz } = plan.shapes[r[SHAPE]];
   cast.surfaces = null;
   cast.passes = null;
-  cast.x = x;
-  cast.y = y + hy;
-  cast.z = z;
+  cast.x = FEET[0];
+  cast.y = FEET[1] + hy;
+  cast.z = FEET[2];
   cast.hx = hx;
   cast.hy = hy;
   cast.hz = hz;

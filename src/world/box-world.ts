@@ -19,6 +19,10 @@ export class BoxWorld extends SolidWorld {
   private readonly resting: SolidTree;
   private readonly around = new Cast();
   private readonly nearby: Solid[] = [];
+  private readonly gather = (_: Cast, solid: Solid): boolean => {
+    this.nearby.push(solid);
+    return false;
+  };
 
   constructor(blocks: readonly AnyBlock[], { bounds, ...options }: BoxWorldOptions = {}) {
     super({ ...options, blocks }, bounds && boundsOf(bounds));
@@ -35,10 +39,7 @@ export class BoxWorld extends SolidWorld {
     around.hx = around.hy = around.hz = reach;
     around.dx = around.dy = around.dz = 0;
     nearby.length = 0;
-    this.resting.some(around, (_, solid) => {
-      nearby.push(solid);
-      return false;
-    });
+    this.resting.some(around, this.gather);
     room.x0 = cast.x - reach;
     room.y0 = cast.y - reach;
     room.z0 = cast.z - reach;
