@@ -335,7 +335,7 @@ export class MastRowByHand {
       const onward = want * this.vx;
       const slows = onward <= 0 ? this.vx !== 0 : Math.abs(this.vx) > Math.abs(want);
       const step = (slows ? brake : accel) * DT;
-      this.vx = want > this.vx + step ? this.vx + step : want < this.vx - step ? this.vx - step : want;
+      this.vx = Math.max(this.vx - step, Math.min(this.vx + step, want));
     }
     this.vy = Math.max(this.vy - gravity * DT, -fall);
     this.slide();

@@ -42,7 +42,7 @@ export const yard = new TileWorld(ROWS, {
           { at: 0, to: [0, 0] },
           { at: 2.5, to: [2.1, 0] },
         ],
-        then: 'back',
+        after: 'back',
       },
     },
     {
@@ -54,7 +54,7 @@ export const yard = new TileWorld(ROWS, {
           { at: 0, to: [0, 0] },
           { at: 3, to: [0, 3.5] },
         ],
-        then: 'back',
+        after: 'back',
       },
     },
     // Bulkheads: two thin ones that a blink passes, and a thick one that it does not.

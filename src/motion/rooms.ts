@@ -88,7 +88,7 @@ export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
   const { reach } = plan.body;
   // Walking, a body is kept on ground that falls away below it.
   const walked = 2 * Math.sqrt(dx * dx + dz * dz) * plan.body.slope;
-  const kept = dy <= 0 && gap + dy < TOUCH + reach + (walked < plan.body.drop ? walked : plan.body.drop);
+  const kept = dy <= 0 && gap + dy < TOUCH + reach + Math.min(walked, plan.body.drop);
   if (kept && floor === 0) return false;
 
   const part = dy < 0 && floor === 1 ? (gap > 0 ? gap / -dy : 0) : 2;

@@ -178,7 +178,7 @@ class Loading {
       }
       for (const [name, value] of Object.entries(map)) {
         if (!known.includes(name)) {
-          this.tellUnknown(kind, name);
+          this.tellUnknown(kind, name, known);
           strange[name] = value;
           continue;
         }
@@ -194,12 +194,16 @@ class Loading {
     this.aside.faulty = { ...(isPlain(this.aside.faulty) && this.aside.faulty), [key]: value };
   }
 
-  private tellUnknown(kind: 'ability' | 'loadout' | 'pool' | 'mark', name: unknown): void {
+  private tellUnknown(
+    kind: 'ability' | 'loadout' | 'pool' | 'mark',
+    name: unknown,
+    known: readonly string[] = this.character.plan.names[kind],
+  ): void {
     const { plan } = this.character;
     const looks = typeof name === 'string' && this.problems.length < MOST_GUESSES;
-    const nearest = looks ? nearestName(name, plan.names[kind]) : undefined;
+    const nearest = looks ? nearestName(name, known) : undefined;
     const way = nearest ? `. Did it become ${describe(nearest)}?` : '.';
-    this.problems.push(`There is no ${kind} ${describe(name)} in ${plan.name}${way}`);
+    this.problems.push(`There is no ${kind === 'mark' ? 'saved mark' : kind} ${describe(name)} in ${plan.name}${way}`);
   }
 }
 

@@ -57,8 +57,7 @@ const block = kinds(
           ),
           'places in the order of their times, at even pace from each to the next.',
         ),
-        // biome-ignore lint/suspicious/noThenProperty: it is a key of the format.
-        then: optional(word('stay', 'again', 'back'), 'After the last point. Default stay.'),
+        after: optional(word('stay', 'again', 'back'), 'After the last point. Default stay.'),
       }),
       'How it moves.',
     ),

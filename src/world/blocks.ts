@@ -16,7 +16,7 @@ interface Block {
 export interface Path {
   points: readonly PathPoint[];
   /** What comes after the last: it stays (default), begins anew, or goes back the same way. */
-  then?: 'stay' | 'again' | 'back';
+  after?: 'stay' | 'again' | 'back';
 }
 
 /** A place on a way, and when it is reached. */
@@ -160,13 +160,13 @@ export class MovingBlock {
   advanceTo(seconds: number): void {
     const { path } = this.block;
     if (!path || path.points.length === 0) return;
-    const { points, then = 'stay' } = path;
+    const { points, after = 'stay' } = path;
     const first = points[0].at;
     const length = points[points.length - 1].at - first;
     let time = seconds - first;
     let sign = 1;
-    if (length > 0 && then === 'again') time -= Math.floor(time / length) * length;
-    if (length > 0 && then === 'back') {
+    if (length > 0 && after === 'again') time -= Math.floor(time / length) * length;
+    if (length > 0 && after === 'back') {
       time -= Math.floor(time / (2 * length)) * 2 * length;
       if (time > length) {
         time = 2 * length - time;
@@ -176,13 +176,13 @@ export class MovingBlock {
     let i = 1;
     while (i < points.length - 1 && points[i].at - first <= time) i++;
     const before = points[Math.max(0, i - 1)];
-    const after = points[Math.min(i, points.length - 1)];
-    const span = after.at - before.at;
+    const later = points[Math.min(i, points.length - 1)];
+    const span = later.at - before.at;
     const rests = time < 0 || time >= length || span <= 0;
     const part = span > 0 ? Math.min(1, Math.max(0, (time + first - before.at) / span)) : 1;
-    const pace = rests && then === 'stay' ? 0 : span > 0 ? sign / span : 0;
+    const pace = rests && after === 'stay' ? 0 : span > 0 ? sign / span : 0;
     const [bx, by, bz = 0] = before.to;
-    const [ax, ay, az] = [after.to[0] - bx, after.to[1] - by, (after.to[2] ?? 0) - bz];
+    const [ax, ay, az] = [later.to[0] - bx, later.to[1] - by, (later.to[2] ?? 0) - bz];
     this.put(bx + ax * part, by + ay * part, bz + az * part, ax * pace, ay * pace, az * pace);
   }
 

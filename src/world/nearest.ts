@@ -10,9 +10,12 @@ const PUSHED = new Float64Array(15);
 
 /** Writes the way from the nearest spot of a solid to the middle of a cast, and behind it how long that is; 0 inside. */
 export function findWay(solid: Solid, cast: Cast, way: Float64Array): void {
-  if (solid.round !== null) return findWayFromRound(solid.round, cast, way);
-  if (solid.axes !== null) return findWayFromConvex(solid, solid.axes, cast, way);
-  const { x, y, z } = cast;
+  if (solid.round !== null) findWayFromRound(solid.round, cast, way);
+  else if (solid.axes !== null) findWayFromConvex(solid, solid.axes, cast, way);
+  else findWayFromBox(solid, cast, way);
+}
+
+function findWayFromBox(solid: Solid, { x, y, z }: Cast, way: Float64Array): void {
   way[0] = x - Math.min(Math.max(x, solid.x0), solid.x1);
   way[1] = y - Math.min(Math.max(y, solid.y0), solid.y1);
   way[2] = z - Math.min(Math.max(z, solid.z0), solid.z1);

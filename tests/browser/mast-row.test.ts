@@ -11,7 +11,7 @@ test('real keys slide, hop and blink; what is refused is told', async () => {
   const { page, shows } = opened;
   await shows('stance', 'stand');
   await page.keyboard.press('KeyR', { delay: 60 });
-  await page.waitForFunction(() => /moorReturn: there is no moored to go to/.test(document.body.innerText));
+  await page.waitForFunction(() => /moorReturn: there is no moored to go to/.test(document.body.textContent));
   await page.keyboard.down('KeyD');
   await shows('stance', 'stride');
   await page.keyboard.down('KeyS');

@@ -35,7 +35,7 @@ export async function openExample(name: string, speed: number): Promise<Opened> 
           { timeout: 20_000 },
         )
         .catch(async () => {
-          const seen = await page.evaluate(() => document.body.innerText);
+          const seen = await page.evaluate(() => document.body.textContent);
           throw new Error(`${key} never showed ${text}; the page reads: ${seen} ${faults.join()}`);
         }),
     async close() {

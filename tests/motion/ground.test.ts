@@ -88,10 +88,10 @@ describe('steps', () => {
 
 describe('what moves', () => {
   const floor = { from: [-20, -1], to: [20, 0] } as const;
-  const raft = (points: [number, number, number][], then: 'back' | 'again' | 'stay' = 'back') =>
+  const raft = (points: [number, number, number][], after: 'back' | 'again' | 'stay' = 'back') =>
     new BoxWorld([
       floor,
-      { from: [-1, 1], to: [1, 1.5], path: { points: points.map(([at, x, y]) => ({ at, to: [x, y] })), then } },
+      { from: [-1, 1], to: [1, 1.5], path: { points: points.map(([at, x, y]) => ({ at, to: [x, y] })), after } },
     ]);
 
   test.each<[string, [number, number, number][]]>([

@@ -34,7 +34,7 @@ function randomTiles(random: Random): TileWorld {
               { at: 0, to: [0, 0] },
               { at: 0.7, to: [random.whole(-3, 5), random.whole(0, 3)] },
             ],
-            then: 'back',
+            after: 'back',
           },
         },
       ]
