@@ -9,6 +9,7 @@ import type { Test, Warping } from '../record/frame.js';
 import { layOut, PROBE, ROOM } from '../record/layout.js';
 import { A_ENDED, AIM, CHOICE, COOLDOWN, LANE, MARK, NEVER, POOL, STICK } from '../record/slots.js';
 import type { Sink } from '../report/diagnostic.js';
+import { nearestName } from '../report/nearest.js';
 import { firstOf } from './conditions.js';
 import { allFacts, wearing } from './facts.js';
 import { FormulaCompiler } from './formula.js';
@@ -73,6 +74,8 @@ class PlanCompiler {
   private readonly aimedBy = new Set<string>();
   private readonly members = new Map<string, Map<string, number[]>>();
 
+  /** Choices that stand for a point. */
+  private readonly pointing = new Set<string>();
   constructor(
     private readonly parsed: Parsed,
     private readonly names: Names,
@@ -130,7 +133,7 @@ class PlanCompiler {
       aimAt,
       choice: (name) => ({
         at: layout.choices + this.indexOf('choice', name) * CHOICE,
-        places: optionsOf(parsed.inputs[name]).map((option) => this.indexOf('place', option)),
+        places: this.placesOf(name),
       }),
       heights: names.shape.map((shape) => shapesOf(parsed)[shape]?.[1] ?? 0),
       dt: 1 / rate,
@@ -272,6 +275,21 @@ class PlanCompiler {
   /** Facts that formulas read, or null when there is a function, which may read any. */
   readFacts(): string[] | null {
     return this.formulas.hasFunctions ? null : this.formulas.readFacts();
+  }
+
+  /** The places that a choice can mean, where one is used as a point. An option that is none of them is nowhere. */
+  private placesOf(choice: string): number[] {
+    const options = optionsOf(this.parsed.inputs[choice]);
+    const known = this.names.place;
+    const lost = options.filter((option) => !known.includes(option));
+    const doubtful = lost.length === options.length ? lost : lost.filter((option) => nearestName(option, known));
+    if (!this.pointing.has(choice))
+      for (const value of doubtful) {
+        const path = ['inputs', choice, 'choice', value];
+        this.sink.add('unknown-name', path, { value, what: 'place', known }, { severity: 'warning', on: 'key' });
+      }
+    this.pointing.add(choice);
+    return options.map((option) => this.indexOf('place', option));
   }
 
   /** What the press of a button chooses. */

@@ -6,7 +6,7 @@ import type { AbilityPlan, Plan } from './plan.js';
 /** Faults that no part of a moveset has by itself. `faulty` are abilities that have errors already. */
 export function checkWhole(parsed: Parsed, plan: Plan, faulty: ReadonlySet<string | number>, sink: Sink): void {
   checkStances(parsed, sink);
-  checkPlaces(parsed, sink);
+  checkBeats(parsed, sink);
   for (const [name, pool] of entries(parsed.pools)) checkPool(name, pool, sink);
   for (const ability of plan.abilities) {
     const given = parsed.abilities?.[ability.name];
@@ -25,14 +25,17 @@ function checkStances({ stances }: Parsed, sink: Sink): void {
   }
 }
 
-/** Beats at a place of a clip need a clip, and its length. */
-function checkPlaces(parsed: Parsed, sink: Sink): void {
+/** A beat needs something to do; one at a place of a clip needs a clip, and its length. */
+function checkBeats(parsed: Parsed, sink: Sink): void {
   const check = (scope: Parsed, path: Path) => {
     const clip: string | undefined =
       typeof scope.clip === 'object' ? Object.values(scope.clip as Parsed)[0] : scope.clip;
     (scope.beats ?? []).forEach((beat: Parsed | undefined, i: number) => {
       if (beat?.place !== undefined && (clip === undefined || parsed.clips?.[clip] === undefined))
         sink.add('beat-place', [...path, 'beats', i, 'place'], { clip });
+      const key = beat && WHEN.find((at) => beat[at] !== undefined);
+      if (key && !ACTS.some((act) => beat[act] !== undefined))
+        sink.add('pointless-key', [...path, 'beats', i, key], { key, why: NO_ACTION }, { on: 'key' });
     });
   };
   for (const group of ['stances', 'loadouts', 'abilities'])
@@ -43,6 +46,10 @@ function checkPlaces(parsed: Parsed, sink: Sink): void {
       });
     }
 }
+
+const WHEN = ['at', 'every', 'place', 'on'];
+const ACTS = ['gain', 'emit', 'mark'];
+const NO_ACTION = 'this beat has nothing to do; add "emit", "gain" or "mark"';
 
 function checkPool(name: string, { min, max, start }: Parsed, sink: Sink): void {
   const [lowest, highest] = [min?.source ?? 0, max?.source];

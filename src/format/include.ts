@@ -67,7 +67,7 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
     if (way.length > DEEPEST) return fail('too-deep', { limit: DEEPEST });
     if (!path || !allows(path)) return fail('include-outside', { value: entry, root: root || 'this folder' });
     if (parts.has(path)) return { data: parts.get(path) as Record<string, unknown>, path };
-    if (sources.length > MOST_FILES) return fail('too-many', { count: sources.length + 1, min: 0, max: MOST_FILES });
+    if (sources.length > MOST_FILES) return fail('wrong-count', { count: sources.length + 1, min: 0, max: MOST_FILES });
     const result = read ? read(path) : { fault: { params: { why: 'nothing can be included here' } } };
     if ('fault' in result) {
       const { why = 'it is not a small UTF-8 file' } = result.fault.params as { why?: string };

@@ -71,7 +71,7 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
         if (shape.orOne && !Array.isArray(value)) return [readAny(shape.of, value, path)];
         if (!Array.isArray(value)) return wrong(path, 'a list', value);
         const { min = 0, max = MOST_ENTRIES } = shape;
-        if (value.length < min || value.length > max) sink.add('too-many', path, { count: value.length, min, max });
+        if (value.length < min || value.length > max) sink.add('wrong-count', path, { count: value.length, min, max });
         return value.slice(0, max).map((item, i) => readAny(shape.of, item, [...path, i]));
       }
       case 'map': {
@@ -85,7 +85,7 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
         const out: Record<string, unknown> = {};
         const { min = 0 } = shape;
         const count = Object.keys(value).length;
-        if (count < min) sink.add('too-many', path, { count, min, max: MOST_ENTRIES });
+        if (count < min) sink.add('wrong-count', path, { count, min, max: MOST_ENTRIES });
         for (const key of Object.keys(value)) {
           const at = [...path, key];
           const isKnown =

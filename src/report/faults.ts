@@ -99,7 +99,7 @@ export const FAULTS = {
   'time-rounded': (p: { rate: unknown; ticks: unknown; value: unknown }) =>
     `${describe(p.value)} is not a whole number of ticks at ${p.rate} a second; it becomes ${p.ticks}f.`,
   'too-deep': (p: { limit: unknown }) => `This nests deeper than ${p.limit} levels; make it flatter.`,
-  'too-many': (p: { count: number; max: number; min: number }) =>
+  'wrong-count': (p: { count: number; max: number; min: number }) =>
     p.count < p.min
       ? `At least ${count(p.min, 'entry')} must be here, but there ${p.count === 1 ? 'is' : 'are'} ${p.count}.`
       : `At most ${count(p.max, 'entry')} can be here, but there are ${p.count}.`,

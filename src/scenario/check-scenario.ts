@@ -70,7 +70,7 @@ export function checkScript({ inputs = [], run }: Parsed, sink: Sink): void {
     for (const input of row.release ?? [])
       presses.push({ tick: row.at, down: false, input, path: [...path, 'release'] });
   });
-  if (actions > MOST_ACTIONS) sink.add('too-many', ['inputs'], { count: actions, min: 0, max: MOST_ACTIONS });
+  if (actions > MOST_ACTIONS) sink.add('wrong-count', ['inputs'], { count: actions, min: 0, max: MOST_ACTIONS });
   const since = new Map<string, number>();
   for (const { tick, down, input, path } of presses.sort((a, b) => a.tick - b.tick)) {
     const held = since.get(input);

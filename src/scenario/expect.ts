@@ -201,7 +201,7 @@ function collectChecks(plan: Plan, row: Parsed, path: Path, sink: Sink): Check[]
         { value: name, what: 'mark, aim or probe', known },
         { on: 'key' },
       );
-    else add(pointCheck(name, readings, at, within));
+    else add(pointCheck(name, plan.reading(`known(${name})`) ?? plan.reading(`${name}.hit`), readings, at, within));
   }
   if (!row.place && !row.point && !row.warped && row.within !== undefined)
     pointless(sink, path, 'within', 'it belongs to "place", "point" or "warped"');
@@ -292,20 +292,25 @@ function apart(at: readonly number[], from: readonly number[]): number {
   return Math.sqrt(from.reduce((sum, n, i) => sum + (at[i] - n) ** 2, 0));
 }
 
-function pointCheck(name: string, readings: readonly Reading[], at: number[], within: number): Check {
-  const now = (c: Character) =>
-    readings.map(({ run, at }) => {
-      run?.(c);
-      return c.r[at];
-    });
+function pointCheck(
+  name: string,
+  known: Reading | undefined,
+  readings: readonly Reading[],
+  at: number[],
+  within: number,
+): Check {
+  const read = (c: Character, reading: Reading) => {
+    reading.run?.(c);
+    return c.r[reading.at];
+  };
+  const now = (c: Character) => (known && read(c, known) === 0 ? [] : readings.map((reading) => read(c, reading)));
   return {
     text: `${name} at ${at.join(', ')} within ${within}`,
     holds: (c) => apart(now(c), at) <= within,
-    was: (c) =>
-      `${name} at ${now(c)
-        .slice(0, at.length)
-        .map((n) => exactly(n, at))
-        .join(', ')}`,
+    was: (c) => {
+      const found = now(c).slice(0, at.length);
+      return found.length === 0 ? `${name} is nowhere` : `${name} at ${found.map((n) => exactly(n, at)).join(', ')}`;
+    },
   };
 }
 

@@ -32,16 +32,15 @@ export function makeWorld(plan: Plan, { world }: Parsed, sink: Sink): TileWorld 
 }
 
 function makeBlock(block: Parsed, rate: number, i: number, sink: Sink): AnyBlock {
-  const needs = block.from ? ['to'] : ['size', 'turn'];
-  for (const key of needs)
-    if (block[key] === undefined)
-      sink.add('missing-key', ['world', 'blocks', i], {
-        key,
-        title: 'a block',
-        doc: `it goes with "${block.from ? 'from' : 'at'}".`,
-      });
+  const key = block.from ? 'to' : 'size';
+  if (block[key] === undefined)
+    sink.add('missing-key', ['world', 'blocks', i], {
+      key,
+      title: 'a block',
+      doc: `it goes with "${block.from ? 'from' : 'at'}".`,
+    });
   const { path, ...rest } = block;
   const points = path?.points?.map((point: Parsed) => ({ ...point, at: point.at / rate }));
-  const shape = rest.from ? { to: rest.from } : { size: [1, 1, 1], turn: [0, 0, 0, 1] };
+  const shape = rest.from ? { to: rest.from } : { size: [1, 1] };
   return { ...shape, ...rest, ...(path && { path: { ...path, points } }) } as unknown as AnyBlock;
 }

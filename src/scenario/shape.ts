@@ -36,9 +36,15 @@ const block = kinds(
     {
       key: 'at',
       fields: {
-        at: optional(coordinates, 'The middle of a turned box.'),
-        size: optional(list(number(0.001, 10_000), { min: 3, max: 3 }), 'With `at`: lengths of its sides.'),
-        turn: optional(list(number(-1, 1), { min: 4, max: 4 }), 'With `at`: a unit quaternion [x, y, z, w].'),
+        at: optional(coordinates, 'The middle of a box that may be turned.'),
+        size: optional(
+          list(number(0.001, 10_000), { min: 2, max: 3 }),
+          'With `at`: lengths of its sides. Without a depth, it is as deep as anything.',
+        ),
+        turn: optional(
+          list(number(-1, 1), { min: 4, max: 4 }),
+          'With `at`: a unit quaternion [x, y, z, w]. Default: not turned.',
+        ),
       },
     },
   ],

@@ -35,19 +35,19 @@ export interface Box extends Block {
   oneWay?: boolean;
 }
 
-/** A solid box that is turned about its middle. */
+/** A solid box by its middle, about which it may be turned. */
 export interface TurnedBox extends Block {
-  at: readonly [x: number, y: number, z: number];
-  /** Whole lengths of its sides. */
-  size: readonly [x: number, y: number, z: number];
-  /** A unit quaternion, x, y, z, w. */
-  turn: readonly [x: number, y: number, z: number, w: number];
+  at: readonly [x: number, y: number, z?: number];
+  /** Whole lengths of its sides. Without a depth, it is as deep as anything. */
+  size: readonly [x: number, y: number, z?: number];
+  /** A unit quaternion, x, y, z, w. Default: not turned. */
+  turn?: readonly [x: number, y: number, z: number, w: number];
 }
 
 /** All that is within a radius of the line between two points; of one point twice, a ball. */
 export interface Capsule extends Block {
-  from: readonly [x: number, y: number, z: number];
-  to: readonly [x: number, y: number, z: number];
+  from: readonly [x: number, y: number, z?: number];
+  to: readonly [x: number, y: number, z?: number];
   radius: number;
 }
 
@@ -56,7 +56,7 @@ export type AnyBlock = Box | TurnedBox | Capsule;
 
 export function solidOf(block: AnyBlock): Solid {
   if ('radius' in block) return solidOfCapsule(block);
-  if ('turn' in block) return solidOfTurned(block);
+  if ('at' in block) return solidOfTurned(block);
   const { from, to } = block;
   return makeSolid(
     [
@@ -72,7 +72,9 @@ export function solidOf(block: AnyBlock): Solid {
 }
 
 function solidOfCapsule(block: Capsule): Solid {
-  const { from: a, to: b, radius } = block;
+  const { from, to, radius } = block;
+  const a: Vector = [from[0], from[1], from[2] ?? 0];
+  const b: Vector = [to[0], to[1], to[2] ?? 0];
   const low = (k: number) => Math.min(a[k], b[k]) - radius;
   const high = (k: number) => Math.max(a[k], b[k]) + radius;
   const round = { ax: a[0], ay: a[1], az: a[2], bx: b[0], by: b[1], bz: b[2], radius };
@@ -83,8 +85,10 @@ type Vector = readonly [number, number, number];
 
 /** Separating axes of a turned box and one that is not: its own sides, and what stands on one side of each. */
 function solidOfTurned(block: TurnedBox): Solid {
-  const { at, size, turn } = block;
-  const [x, y, z, w] = turn;
+  const [width, height, depth = 2 * DEEP] = block.size;
+  const at: Vector = [block.at[0], block.at[1], block.at[2] ?? 0];
+  const size: Vector = [width, height, depth];
+  const [x, y, z, w] = block.turn ?? [0, 0, 0, 1];
   const sides: readonly Vector[] = [
     [1 - 2 * (y * y + z * z), 2 * (x * y + z * w), 2 * (x * z - y * w)],
     [2 * (x * y - z * w), 1 - 2 * (x * x + z * z), 2 * (y * z + x * w)],

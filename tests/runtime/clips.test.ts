@@ -85,7 +85,8 @@ test('a place needs a clip of known length', () => {
     sentences(parseMoveset(`loggia: 1\nname: Pell\nclips: { run: 20f }\nstances: { stand: ${stand} }`)).join();
   expect(faulty('{ clip: rnu, beats: [{ place: 0.5 }] }')).toContain('Nobody knows how long the clip "rnu" is');
   expect(faulty('{ beats: [{ place: 0.5 }] }')).toContain('none is shown here: add a "clip"');
-  expect(faulty('{ clip: run, beats: [{ place: 0.5 }] }')).toBe('');
+  expect(faulty('{ clip: run, beats: [{ place: 0.5 }] }')).toContain('this beat has nothing to do');
+  expect(faulty('{ clip: run, beats: [{ place: 0.5, gain: {} }] }')).toBe('');
 });
 
 test('a curve leads the body through its places, relative to facing', () => {

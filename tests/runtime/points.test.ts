@@ -122,6 +122,21 @@ describe('aims and choices', () => {
     expect(() => c.door.aim('aim', Number.POSITIVE_INFINITY, 0)).toThrow('aim: x, y and z must be numbers');
   });
 
+  test('a choice that stands for a point warns of options that were meant to be places', () => {
+    const warned = (options: string, places: string) =>
+      sentences(
+        parseMoveset(
+          `loggia: 1\nname: Pell\nplaces: [${places}]\ninputs: { call: { button: KeyR }, berth: { choice: { ${options} } } }
+stances: { stand: {} }
+abilities: { go: { start: { press: call }, warp: { to: berth }, phases: [{ for: 1f }] } }`,
+        ),
+      ).filter((line) => line.includes('no place'));
+    expect(warned('slip: Digit1, mast: Digit2', 'slip, mast')).toEqual([]);
+    expect(warned('slip: Digit1, nowhere: Digit2', 'slip, mast')).toEqual([]);
+    expect(warned('slip: Digit1, masst: Digit2', 'slip, mast')).toHaveLength(1);
+    expect(warned('north: Digit1, south: Digit2', 'slip, mast')).toHaveLength(2);
+  });
+
   test('a choice begins with its first option, and is set by its keys and by code', () => {
     const c = make();
     tick(c);

@@ -54,6 +54,34 @@ test.each([
   expect(failure(expectation)).toBe(told);
 });
 
+test('a point that is none is nowhere, also where [0, 0] is expected', async () => {
+  const mastRow = (await loadMoveset(join(ROOT, 'demo/boatyard/pell-mast-row.yaml'))).plan as Plan;
+  const expected = [{ point: { moored: [0, 0] } }, { point: { line: [0, 0] } }, { point: { aim: [0, 0] } }];
+  const { result } = runScenarioData(mastRow, { scenario: 'Pell stands', world: WORLD, run: '3f', expect: expected });
+  expect(result?.failures.map(({ was }) => was)).toEqual(
+    ['moored', 'line', 'aim'].map((n) => `at 2f: ${n} is nowhere`),
+  );
+});
+
+test('a block may be flat and straight', () => {
+  const world = {
+    blocks: [
+      { at: [0, -1], size: [20, 2] },
+      { from: [3, 0], to: [4, 3] },
+    ],
+  };
+  const pushed = [{ at: '0f', stick: { move: [1, 0] } }];
+  const { result, diagnostics } = runScenarioData(plan, {
+    scenario: 'Pell walks to a wall',
+    world,
+    run: '60f',
+    start: { at: [0, 0] },
+    inputs: pushed,
+    expect: [{ place: [2.7, 0], within: 0.01 }],
+  });
+  expect([diagnostics.map(wordDiagnostic), result?.failures]).toEqual([[], []]);
+});
+
 test('what is as expected passes: clips, facing, shape, height, places, always, times', () => {
   const { result, diagnostics } = run(
     { at: '10f', clip: 'pellDash', facing: 'right', shape: 'tall', height: 1.8 },

@@ -152,3 +152,18 @@ test('slopes of tiles stop rays and boxes on their ground, and are walls from be
   expect(world.sweep(cast([3.5, 1.5, 0], [0.2, 0.4, 0.2], [-3, 0, 0]), hit)).toBe(true);
   expect([3.5 - 3 * hit.part, hit.nx]).toEqual([expect.closeTo(2.2, 9), 1]);
 });
+
+test('what is written with two coordinates is as deep as anything, and a capsule is at depth 0', () => {
+  const hit = new Hit();
+  const down = (x: number, z: number) => cast([x, 6, z], [0, 0, 0], [0, -12, 0]);
+  const eighth: [number, number, number, number] = [0, 0, Math.sin(Math.PI / 8), Math.cos(Math.PI / 8)];
+  const diamond = new BoxWorld([{ at: [0, 0], size: [2, 2], turn: eighth }]);
+  for (const z of [0, 500]) {
+    expect(diamond.sweep(down(0.5, z), hit)).toBe(true);
+    expect([6 - 12 * hit.part, hit.nx, hit.ny, hit.nz]).toEqual(
+      [Math.SQRT2 - 0.5, Math.SQRT1_2, Math.SQRT1_2, 0].map((n) => expect.closeTo(n, 4)),
+    );
+  }
+  const ball = new BoxWorld([{ from: [0, 0], to: [0, 0], radius: 1 }]);
+  expect([ball.sweep(down(0, 0), hit), ball.sweep(down(0, 1.1), hit)]).toEqual([true, false]);
+});
