@@ -87,13 +87,13 @@ await shootPage('slipway', async (keys) => {
 });
 await keysUp();
 await shootPage('mast-row', async (keys) => {
-  await page.mouse.move(820, 210);
-  await keys.down('KeyD');
-  await page.waitForTimeout(3300);
-  await keys.press('Space', { delay: 260 });
-  await page.waitForTimeout(500);
+  for (const key of ['KeyV', 'Digit2', 'KeyT']) await keys.press(key, { delay: 60 });
+  await page.mouse.move(330, 500);
+  await keys.down('KeyA');
+  await page.waitForTimeout(330);
+  await keys.press('Space', { delay: 120 });
   await keys.down('KeyJ');
-  await page.waitForTimeout(230);
+  await page.waitForTimeout(500); // pulled to the wall, and up to its ledge
 });
 await keysUp();
 await shootPage('hull-climb', async (keys) => {
@@ -104,7 +104,7 @@ await shootPage('hull-climb', async (keys) => {
 });
 
 async function keysUp() {
-  for (const key of ['KeyD', 'KeyJ']) await page.keyboard.up(key);
+  for (const key of ['KeyA', 'KeyJ']) await page.keyboard.up(key);
 }
 await browser.close();
 process.exit(0);

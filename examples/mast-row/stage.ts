@@ -106,7 +106,7 @@ export class Stage {
       const part = puff.age / 0.4;
       for (const side of [-1, 1])
         this.dust
-          .circle(puff.x + side * (0.15 + part * 0.4), puff.y + 0.08 + part * 0.15, 0.06 + part * 0.1)
+          .regularPoly(puff.x + side * (0.15 + part * 0.4), puff.y + 0.08 + part * 0.15, 0.06 + part * 0.1, 20)
           .fill({ color: COLORS.pell, alpha: 0.35 * (1 - part) });
     }
   }
@@ -117,10 +117,10 @@ export class Stage {
     if (end) {
       this.rope.moveTo(readout.x, readout.y + 1.2).lineTo(end.x, end.y);
       this.rope.stroke({ color: COLORS.rope, width: 0.06 });
-      this.rope.circle(end.x, end.y, 0.12).fill(COLORS.rope);
+      this.rope.regularPoly(end.x, end.y, 0.12, 20).fill(COLORS.rope);
     }
     const moored = readout.mark('moored');
-    if (moored) this.rope.circle(moored.x, moored.y + 1.6, 0.14).fill(COLORS.post);
+    if (moored) this.rope.regularPoly(moored.x, moored.y + 1.6, 0.14, 20).fill(COLORS.post);
   }
 
   /** Where the blink would lead. */
@@ -149,7 +149,7 @@ export class Stage {
     this.pell.roundRect(x - width / 2, y, width, height, 0.14).fill(COLORS.pell);
     this.pell.rect(x - width / 2, y + height * 0.66, width, 0.14).fill(COLORS.scarf);
     this.pell.rect(x - (facing > 0 ? width / 2 + 0.3 : -width / 2), y + height * 0.62, 0.3, 0.12).fill(COLORS.scarf);
-    this.pell.circle(x + facing * width * 0.25, y + height * 0.86, 0.06).fill(COLORS.sky);
+    this.pell.regularPoly(x + facing * width * 0.25, y + height * 0.86, 0.06, 20).fill(COLORS.sky);
   }
 
   private drawRays(character: Character): void {
@@ -161,7 +161,9 @@ export class Stage {
     for (const probe of RAYS) {
       const [px, py] = [facts.fact(`${probe}.x`), facts.fact(`${probe}.y`)];
       const hit = facts.fact(`${probe}.hit`) === 1;
-      this.rays.circle(px, py, hit ? 0.1 : 0.05).fill({ color: hit ? COLORS.scarf : COLORS.ray, alpha: hit ? 1 : 0.6 });
+      this.rays
+        .regularPoly(px, py, hit ? 0.1 : 0.05, 20)
+        .fill({ color: hit ? COLORS.scarf : COLORS.ray, alpha: hit ? 1 : 0.6 });
       if (probe === 'line')
         this.rays
           .moveTo(x, y + height / 2)
