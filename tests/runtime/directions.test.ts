@@ -66,6 +66,26 @@ abilities:
   expect([c.readout.facing, c.readout.facingZ]).toEqual([0.6, -0.8]);
 });
 
+test('along a floor a stick means what it means on the ground', () => {
+  const c = new Character(
+    plan(`
+loggia: 1
+name: Pell
+view: open
+inputs: { move: { stick: { left: KeyA, right: KeyD, up: KeyW, down: KeyS } }, gale: { button: KeyF } }
+probes: { below: { ray: [0, -2], from: middle } }
+stances: { stand: {} }
+abilities:
+  creep: { start: { hold: gale }, gravity: 0, steer: 0, move: { along: move, on: below, speed: 3, live: true } }`),
+    { world: flatGround() },
+  );
+  c.door.camera(0, 1);
+  c.door.press('gale');
+  c.door.stick('move', 0, 1);
+  tick(c, 2);
+  expect([c.facts.fact('below.hit'), c.readout.vx, c.readout.vy, c.readout.vz]).toEqual([1, 0, 0, 3]);
+});
+
 describe('a live move', () => {
   const DRIFT = (live: boolean) => `
 abilities: { drift: { start: { hold: gale }, steer: 0, gravity: 0, move: { along: [move, facing], speed: 3, live: ${live} } } }`;

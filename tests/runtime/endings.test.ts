@@ -284,6 +284,7 @@ abilities:
   });
   test('what was created or placed in the air has none', () => {
     const c = makeCharacter(JUMP);
+    tick(c, 10);
     c.door.place(0, 9);
     tick(c);
     expect(tap(c, 'jump')).toEqual(['!hop from']);
