@@ -35,7 +35,12 @@ function checkBeats(parsed: Parsed, sink: Sink): void {
         sink.add('beat-place', [...path, 'beats', i, 'place'], { clip });
       const key = beat && WHEN.find((at) => beat[at] !== undefined);
       if (key && !ACTS.some((act) => beat[act] !== undefined))
-        sink.add('pointless-key', [...path, 'beats', i, key], { key, why: NO_ACTION }, { on: 'key' });
+        sink.add(
+          'pointless-key',
+          [...path, 'beats', i, key],
+          { key, why: NO_ACTION },
+          { severity: 'warning', on: 'key' },
+        );
     });
   };
   for (const group of ['stances', 'loadouts', 'abilities'])

@@ -31,7 +31,8 @@ export function makeMoveset(random: Random, wanted: Wanted = {}): Plan {
     // A fault may be a matter of luck (two names for one thing), but not always of the same kind.
     if (
       diagnostics.some(
-        ({ code }) =>
+        ({ code, severity }) =>
+          severity === 'error' &&
           ![
             'never-ends',
             'out-of-range',
