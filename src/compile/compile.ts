@@ -103,6 +103,7 @@ class PlanCompiler {
         return node ? [[name, node]] : [];
       }),
     );
+    const heights = names.shape.map((shape) => shapesOf(parsed)[shape]?.[1] ?? 0);
     this.formulas.facts = allFacts({
       names,
       layout,
@@ -114,7 +115,7 @@ class PlanCompiler {
       },
       named: (condition) => this.named(condition),
       phasesOf: (ability) => [...new Set(phaseNames(this.parsed.abilities?.[ability]))],
-      heights: names.shape.map((shape) => shapesOf(parsed)[shape]?.[1] ?? 0),
+      heights,
       optionsOf: (choice) => optionsOf(parsed.inputs?.[choice] ?? {}),
       levelsOf: (ability) => levelsOf(this.parsed.abilities?.[ability]),
       cooldownAt: (ability) => this.cooldownAt(names.ability[ability]),
@@ -135,7 +136,7 @@ class PlanCompiler {
         at: layout.choices + this.indexOf('choice', name) * CHOICE,
         places: this.placesOf(name),
       }),
-      heights: names.shape.map((shape) => shapesOf(parsed)[shape]?.[1] ?? 0),
+      heights,
       dt: 1 / rate,
       walkStick: () => {
         if (names.stick.length === 0) return -1;

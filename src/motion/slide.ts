@@ -16,6 +16,7 @@ import {
   Y,
   Z,
 } from '../record/slots.js';
+import type { Hit } from '../world/world.js';
 import { clearContacts, noteHit, setGrounded } from './contacts.js';
 import type { Mover } from './mover.js';
 
@@ -138,12 +139,16 @@ export function askGround(plan: Plan, r: Float64Array, shape: BodyShape, mover: 
 function keepDown(plan: Plan, r: Float64Array, shape: BodyShape, mover: Mover): boolean {
   if (!askGround(plan, r, shape, mover)) return false;
   const { hit } = mover;
-  const down = DOWN[0] * hit.part;
-  if (down <= plan.body.reach) return true;
-  r[Y] -= down;
-  if (hit.ny === 1 && !Number.isNaN(hit.height)) r[Y] = hit.height;
+  if (DOWN[0] * hit.part <= plan.body.reach) return true;
+  putDown(r, hit);
   if (r[VY] < 0) r[VY] = 0;
   return true;
+}
+
+/** Puts the body on the ground that was found within {@link DOWN}: exactly, if that is level. */
+function putDown(r: Float64Array, hit: Hit): void {
+  r[Y] -= DOWN[0] * hit.part;
+  if (hit.ny === 1 && !Number.isNaN(hit.height)) r[Y] = hit.height;
 }
 
 /** A body walks up a step: up, on, and down onto it. Says whether it did; else nothing has changed. */
@@ -158,8 +163,7 @@ function stepUp(plan: Plan, r: Float64Array, shape: BodyShape, mover: Mover, dx:
   DOWN[0] = up;
   if (up > 0 && on > 0 && askGround(plan, r, shape, mover)) {
     const { hit } = mover;
-    r[Y] -= up * hit.part;
-    if (hit.ny === 1 && !Number.isNaN(hit.height)) r[Y] = hit.height;
+    putDown(r, hit);
     if (r[Y] > y) {
       clearContacts(r);
       noteHit(plan, r, hit);
