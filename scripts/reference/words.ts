@@ -13,8 +13,10 @@ export const EVENT_WORDS: Record<LoggiaEvent['kind'], string> = {
   stuck: 'The body is inside something solid, and there is no room to push it out to.',
   fell: 'The body fell out of the world, at a lower edge that says `fall`.',
   warped: 'A warp put the feet at `x`, `y`, `z`.',
-  emitted: 'An `emit` of a stance, ability, phase or beat: for the host.',
-  received: 'The host sent this event in with `door.event`.',
+  emitted: 'An `emit` of an ability, phase or beat: for the host. `values` are there if the event declares any.',
+  received:
+    'An event was handled: the host sent it in with `door.event`, an arena told it, or the character hears its own. `values` are there if the event declares any.',
+  lost: 'More messages came in one tick than there is room for: this one is gone.',
   clip: 'Another clip is to be shown on a `layer`; `null` for none. Clips that name no layer are on `base`.',
   loadout: 'Another loadout is active.',
   emptied: 'A pool reached its lower limit.',

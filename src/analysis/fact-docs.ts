@@ -1,3 +1,4 @@
+import type { FactType } from '../compile/readings.js';
 import type { Names } from '../moveset/read.js';
 
 /** What formulas can read, by family: how it is written, what it gives, and what it is outside its time. */
@@ -26,6 +27,13 @@ const input = (write: string, gives: FactDoc['gives'], doc: string, otherwise?: 
 const pool = (write: string, doc: string) => fact('Pools', write, 'number', doc);
 const ability = (write: string, gives: FactDoc['gives'], doc: string, otherwise?: string) =>
   fact('Abilities', write, gives, doc, otherwise);
+/** In an ability that it has started: as it was then; elsewhere, as it came last. */
+const message = (write: string, gives: FactDoc['gives'], doc: string, otherwise?: string) =>
+  fact('Values of messages', write, gives, doc, otherwise);
+/** Only where a moveset strikes or can be struck. */
+const blow = (write: string, gives: FactDoc['gives'], doc: string, otherwise?: string) =>
+  fact('Blows', write, gives, doc, otherwise);
+const TAKEN = 'In `hurt` and in a guard: the blow that is being taken.';
 const probe = (write: string, gives: FactDoc['gives'], doc: string, otherwise?: string) =>
   fact('Probes', write, gives, doc, otherwise);
 
@@ -77,6 +85,13 @@ export const FACT_DOCS: readonly FactDoc[] = [
   input('{aim}.z', 'number', 'The aim: a unit direction, or a point.', '0 while it is not given'),
   input('chosen({choice}.{option})', 'condition', 'This option is chosen.'),
   fact('Marks', 'known({mark})', 'condition', 'The mark is set.'),
+  fact(
+    'Marks',
+    'ahead({point})',
+    'condition',
+    'A mark, the point of an aim, the hit of a probe or a point of a message is on the side that the body faces.',
+    'not so while there is none',
+  ),
   fact('Marks', '{mark}.x', 'number', 'Where the mark is.', '0 while it is not set'),
   fact('Marks', '{mark}.y', 'number', 'Where the mark is.', '0 while it is not set'),
   fact('Marks', '{mark}.z', 'number', 'Where the mark is.', '0 while it is not set'),
@@ -126,6 +141,31 @@ export const FACT_DOCS: readonly FactDoc[] = [
   probe('{probe}.normal.x', 'number', 'Normal of what it hits.', '0 on a miss'),
   probe('{probe}.normal.y', 'number', 'Normal of what it hits.', '0 on a miss'),
   probe('{probe}.normal.z', 'number', 'Normal of what it hits.', '0 on a miss'),
+  blow('hitsTaken', 'number', 'How many blows have struck it while it was stunned by one, the first included.', '0'),
+  blow(
+    'hit({ability})',
+    'condition',
+    'A strike of the ability has hit since its last start; so has one that broke a guard.',
+  ),
+  blow('blocked({ability})', 'condition', 'A guard took a strike of the ability since its last start.'),
+  blow('parried({ability})', 'condition', 'A strike of the ability was parried since its last start.'),
+  blow(
+    'missed({ability})',
+    'condition',
+    'A strike of the ability is over, and none has met anybody since its last start.',
+  ),
+  blow('blow.damage', 'number', TAKEN),
+  blow('blow.stun', 'time', TAKEN),
+  blow('blow.kind({kind})', 'condition', TAKEN),
+  ...['push', 'from', 'at'].flatMap((value) =>
+    ['x', 'y', 'z'].map((axis) => blow(`blow.${value}.${axis}`, 'number', TAKEN)),
+  ),
+  message('{event}.{value}', 'number', 'A number that the message carries.', '0 before the first'),
+  message('{event}.{value}', 'time', 'A time that the message carries.', '0s before the first'),
+  message('{event}.{value}({word})', 'condition', 'The word that the message carries is this one.'),
+  message('{event}.{value}.x', 'number', 'A point or a direction that the message carries.', '0 before the first'),
+  message('{event}.{value}.y', 'number', 'A point or a direction that the message carries.', '0 before the first'),
+  message('{event}.{value}.z', 'number', 'A point or a direction that the message carries.', '0 before the first'),
 ];
 
 /** Functions of formulas. */
@@ -143,14 +183,23 @@ export const FUNCTION_DOCS: Readonly<Record<string, string>> = {
 };
 
 /** Every fact of a moveset, by the key it has in formulas, with its documentation. */
-export function documentFacts(names: Names, facts: readonly string[]): { key: string; doc: FactDoc | undefined }[] {
+export function documentFacts(
+  names: Names,
+  facts: readonly string[],
+  typeOf: (fact: string) => FactType | undefined = () => undefined,
+): { key: string; doc: FactDoc | undefined }[] {
   const known = new Map(Object.entries(names).map(([kind, list]) => [kind, new Set(list)]));
   const patterns = FACT_DOCS.map((doc) => ({ doc, ...patternOf(doc.write) }));
   const fits = (key: string, { pattern, kinds }: ReturnType<typeof patternOf>) => {
     const parts = pattern.exec(key)?.slice(1);
     return parts?.every((name, i) => known.get(kinds[i])?.has(name) ?? true) ?? false;
   };
-  return facts.map((key) => ({ key, doc: patterns.find((pattern) => fits(key, pattern))?.doc }));
+  return facts.map((key) => {
+    const type = typeOf(key);
+    const gives = type === 'truth' ? 'condition' : type;
+    const suits = patterns.filter((pattern) => fits(key, pattern)).map(({ doc }) => doc);
+    return { key, doc: suits.find((doc) => doc.gives === gives) ?? suits[0] };
+  });
 }
 
 /** What keys of a family look like, and the kinds of the names in them. */
@@ -159,6 +208,7 @@ function patternOf(write: string): { pattern: RegExp; kinds: string[] } {
   const text = write
     .replace(/[.()]/g, '\\$&')
     .replaceAll('{button}', '([\\w.]+)')
+    .replaceAll('{point}', '([\\w.]+)')
     .replace(/\{\w+\}/g, '(\\w+)');
   return { pattern: new RegExp(`^${text}$`), kinds };
 }

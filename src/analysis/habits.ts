@@ -1,5 +1,6 @@
 import type { Given } from '../compile/check.js';
 import type { AbilityPlan, Plan } from '../compile/plan.js';
+import { emitted } from '../moveset/effects/actions.js';
 import type { Parsed, ParsedFormula } from '../moveset/read.js';
 import { NEVER } from '../record/slots.js';
 import type { Path } from '../report/diagnostic.js';
@@ -92,13 +93,18 @@ export function adviseEvents({ plan, parsed, read, sink }: Given): void {
   for (const { name } of plan.abilities) {
     const given: Parsed = parsed.abilities?.[name] ?? {};
     const scopes: (Parsed | undefined)[] = [given, ...(given.phases ?? [])];
-    const emitted: string[] = [...scopes, ...scopes.flatMap((scope) => scope?.beats ?? [])].flatMap(
-      (scope) => scope?.emit ?? [],
-    );
-    for (const event of emitted) {
-      if (!heard.has(event) || told.has(event)) continue;
+    for (const event of [...scopes, ...scopes.flatMap((scope) => scope?.beats ?? [])].flatMap(emitted)) {
+      const index = plan.names.event.indexOf(event);
+      if (!heard.has(event) || told.has(event) || plan.messages[index].hearsOwn) continue;
       told.add(event);
-      warn(sink, 'event-unheard', ['events', plan.names.event.indexOf(event)], { event, ability: name }, 'value');
+      const listed = Array.isArray(parsed.events);
+      warn(
+        sink,
+        'event-unheard',
+        ['events', listed ? index : event],
+        { event, ability: name },
+        listed ? 'value' : 'key',
+      );
     }
   }
 }

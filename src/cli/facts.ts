@@ -12,11 +12,11 @@ export const facts: CommandSpec = {
   async run([file], { json }, io) {
     const { loadMoveset } = await import('../format/index.js');
     const { documentFacts, FUNCTION_DOCS } = await import('../analysis/fact-docs.js');
-    const { names, factNames, diagnostics } = await loadMoveset(file);
+    const { names, factNames, diagnostics, plan } = await loadMoveset(file);
     // A file with errors has facts all the same: a wrong formula is why people ask for them.
     if (!names || !factNames)
       return refuse(io, diagnostics, `loggia facts: ${safe(file)} cannot be read; fix that first.`);
-    const known = documentFacts(names, factNames());
+    const known = documentFacts(names, factNames(), (fact) => plan?.reading(fact)?.type);
     if (json) {
       const rows = known.map(({ key, doc }) => ({
         fact: key,

@@ -19,7 +19,8 @@ export const types: CommandSpec = {
     );
     io.out(`// Use: new Character(plan as Plan<${name}>, ...)`);
     io.out(`export interface ${name} {`);
-    for (const kind of Object.keys(KINDS) as (keyof NameTypes)[]) io.out(`  ${kind}: ${union(namesOf(kind))};`);
+    for (const kind of Object.keys(KINDS) as (keyof NameTypes)[])
+      io.out(`  ${/ /.test(kind) ? `'${kind}'` : kind}: ${union(namesOf(kind))};`);
     io.out('}');
     return 0;
 
@@ -27,6 +28,12 @@ export const types: CommandSpec = {
       if (kind === 'phase')
         return [...new Set(plan?.phases.map((phase) => phase.name).filter((name) => !/^\d+$/.test(name)))];
       if (kind === 'untyped' || kind === 'ownMark') return [];
+      if (kind === 'value')
+        return (plan?.messages ?? []).flatMap(({ name, values }) =>
+          values.flatMap(({ name: value, type }) =>
+            type === 'point' || type === 'direction' ? [] : `${name}.${value}`,
+          ),
+        );
       if (kind === 'option') return (plan?.names.button ?? []).filter((_, i) => (plan?.choiceOf[i].at ?? -1) >= 0);
       if (kind === 'input') return plan?.names.button ?? [];
       const all = plan?.names[kind] ?? [];
@@ -57,6 +64,10 @@ const KINDS: Record<keyof NameTypes, true> = {
   loadout: true,
   phase: true,
   condition: true,
+  kind: true,
+  value: true,
+  'point value': true,
+  'direction value': true,
   input: true,
   untyped: true,
 };

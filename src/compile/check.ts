@@ -56,7 +56,7 @@ export function checkMoveset(source: unknown, advise?: Advise): Compiled {
   if (source.include !== undefined) sink.add('include-unread', ['include'], {}, { on: 'key' });
   const rate = Number.isInteger(source.rate) && (source.rate as number) >= 10 ? (source.rate as number) : 60;
   const names = collectNames(source);
-  checkClashes(names, sink);
+  checkClashes(source, names, sink);
   const parsed = read(MOVESET, source, [], names, rate, sink) as Parsed;
   const { plan, facts } = compilePlan(parsed, names, rate, sink);
   checkWhole(parsed, plan, faultyAbilities(sink.list), sink);

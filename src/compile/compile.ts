@@ -1,11 +1,16 @@
-import { compileDirections } from '../moveset/directions/direction.js';
-import { compilePoint } from '../moveset/directions/point.js';
+import { compileDirections, heading } from '../moveset/directions/direction.js';
+import { compilePoint, point, type Spot, type ValuePlace } from '../moveset/directions/point.js';
+import { emitted } from '../moveset/effects/actions.js';
 import type { EffectTools, Piece } from '../moveset/effects/effect.js';
+import { byKind, MEETS, type Meets } from '../moveset/effects/guard.js';
 import { EFFECTS } from '../moveset/effects/index.js';
+import { compileVolume } from '../moveset/effects/strike.js';
 import { optionsOf } from '../moveset/inputs/choice.js';
-import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
+import { type Message, type MessageValue, messagesOf } from '../moveset/messages.js';
+import { type Names, type Parsed, type ParsedFormula, read } from '../moveset/read.js';
 import type { NameKind } from '../moveset/shape.js';
-import type { Test, Warping } from '../record/frame.js';
+import { BLOW, type Guarding, type HurtPlan, W_AT, W_FROM, W_PUSH } from '../record/combat.js';
+import type { Run, Test, Warping } from '../record/frame.js';
 import { layOut, PROBE, ROOM } from '../record/layout.js';
 import { A_ENDED, AIM, CHOICE, COOLDOWN, LANE, MARK, NEVER, POOL, STICK } from '../record/slots.js';
 import type { Sink } from '../report/diagnostic.js';
@@ -46,12 +51,16 @@ export function compilePlan(
 class PlanCompiler {
   private readonly layout;
   private readonly starts;
+  private readonly messages: readonly Message[];
   private readonly formulas: FormulaCompiler;
   private readonly probesAt: number;
   private readonly valuesAt: number;
   private readonly pricesAt: number;
   private readonly devicesAt: number;
   private readonly roomAt: number;
+  private readonly outAt: number;
+  private readonly blowAt: number;
+  private readonly guards: Guarding[] = [];
   private readonly effects: EffectTools;
   private readonly plans = {
     stances: [] as StancePlan[],
@@ -88,14 +97,17 @@ class PlanCompiler {
     this.cooldowns = new Map(cooldownNames(parsed, names).map((name, i) => [name, i]));
     this.starts = collectStarts(names.ability.map((name) => parsed.abilities?.[name]));
     this.layers = layersOf(parsed);
-    this.layout = layOut(countNeeds(parsed, names, this.starts));
+    this.messages = messagesOf(parsed);
+    this.layout = layOut(countNeeds(parsed, names, this.starts, this.messages));
     const { layout } = this;
     this.probesAt = layout.end;
     this.valuesAt = this.probesAt + names.probe.length * PROBE;
     this.pricesAt = this.valuesAt + names.pool.length;
     this.devicesAt = this.pricesAt + names.pool.length;
     this.roomAt = this.devicesAt + (names.button.length + names.stick.length) * 2;
-    this.formulas = new FormulaCompiler(rate, sink, this.roomAt + ROOM);
+    this.outAt = this.roomAt + ROOM;
+    this.blowAt = this.outAt + layout.message;
+    this.formulas = new FormulaCompiler(rate, sink, this.blowAt + (layout.combat < 0 ? 0 : 1 + BLOW));
     const { plans } = this;
     this.formulas.conditionsByName = new Map(
       names.condition.flatMap((name) => {
@@ -104,9 +116,11 @@ class PlanCompiler {
       }),
     );
     const heights = names.shape.map((shape) => shapesOf(parsed)[shape]?.[1] ?? 0);
-    this.formulas.facts = allFacts({
+    const { facts, inside } = allFacts({
       names,
       layout,
+      messages: this.messages,
+      spot: (source) => compilePoint(source, this.effects),
       probesAt: this.probesAt,
       laneOf: (ability) => this.laneOf(this.parsed.abilities?.[names.ability[ability]] ?? {}),
       scratch: (write) => this.formulas.scratch(write),
@@ -116,6 +130,7 @@ class PlanCompiler {
       named: (condition) => this.named(condition),
       phasesOf: (ability) => [...new Set(phaseNames(this.parsed.abilities?.[ability]))],
       heights,
+      blowAt: this.blowAt,
       optionsOf: (choice) => optionsOf(parsed.inputs?.[choice] ?? {}),
       levelsOf: (ability) => levelsOf(this.parsed.abilities?.[ability]),
       cooldownAt: (ability) => this.cooldownAt(names.ability[ability]),
@@ -127,11 +142,20 @@ class PlanCompiler {
         phases: wearing(tag, plans.phases),
       }),
     });
+    this.formulas.facts = facts;
+    this.formulas.inside = inside;
     const markAt = (name: string) => layout.marks + this.indexOf('mark', name) * MARK;
     const aimAt = (name: string) => layout.aims + this.indexOf('aim', name) * AIM;
     this.effects = {
       markAt,
       aimAt,
+      valueAt: (source) => this.valueAt(source),
+      message: (event, given) => this.compileMessage(event, given),
+      time: (formula) => (formula ? this.formulas.time(formula) : this.formulas.constant(0)),
+      kinds: names.kind,
+      combatAt: layout.combat,
+      resultAt: () => layout.abilities[this.indexOf('ability', this.formulas.own ?? '')]?.result ?? -1,
+      addGuard: (guard) => this.guards.push(guard) - 1,
       choice: (name) => ({
         at: layout.choices + this.indexOf('choice', name) * CHOICE,
         places: this.placesOf(name),
@@ -191,6 +215,7 @@ class PlanCompiler {
     }));
     const walkStick = sticks.find((stick) => stick.name === body.stick) ?? sticks[0];
     const shapes = shapesOf(parsed);
+    const hurt = parsed.hurt ? this.compileHurt(parsed.hurt) : null;
     const { slope = 1 } = body;
     const scratchAt = formulas.size++;
     const pickStance = firstOf(plans.stances.map((stance) => stance.when));
@@ -213,6 +238,15 @@ class PlanCompiler {
       probesAt: this.probesAt,
       devicesAt: this.devicesAt,
       roomAt: this.roomAt,
+      outAt: this.outAt,
+      blowAt: this.blowAt,
+      combatAt: layout.combat,
+      stuns: Uint8Array.from(names.event, (event) => (event === 'struck' || event === 'guardBroken' ? 1 : 0)),
+      guards: this.guards,
+      hurt,
+      meets: MEETS[(body.meets ?? 'pass') as Meets],
+      strikes: plans.abilities.some(({ strikes }) => strikes),
+      messages: this.messages,
       scratchAt,
       constants: formulas.constants,
       body: {
@@ -363,6 +397,8 @@ class PlanCompiler {
   ): AbilityPlan {
     const a: Parsed = this.parsed.abilities?.[name] ?? {};
     const { layout, formulas } = this;
+    // What is judged before it starts reads the message that asks for it; what runs reads the one that it was started by.
+    const before = <R>(compile: () => R): R => this.within(name, compile, false);
     const lane = this.laneOf(a);
     const places = layout.abilities[index];
     const { at: laneAt, abilityOwn, phaseOwn } = layout.laneOwn[lane] ?? { at: -1, abilityOwn: -1, phaseOwn: -1 };
@@ -390,6 +426,9 @@ class PlanCompiler {
       powerAt,
       keepsCharge: (a.phases ?? []).some((phase: Parsed | undefined) => phase?.charge?.keep),
       waitsAt,
+      resultAt: places.result,
+      strikes: [scope, ...own.map((phase) => phase.scope)].some((one) => one.strike !== null),
+      heard: places.heard.map(({ event, ...one }) => ({ ...one, event: this.indexOf('event', event) })),
       cooldownAt: this.cooldownAt(name),
       firstPhase,
       scope,
@@ -397,12 +436,12 @@ class PlanCompiler {
       from: this.mask(a.from, 'stance'),
       fromNames: a.from ?? [],
       follows: this.compileFollows(a.follows),
-      when: (a.when ?? []).flatMap((w: ParsedFormula | undefined) => (w ? formulas.conditions(w) : [])),
+      when: before(() => (a.when ?? []).flatMap((w: ParsedFormula | undefined) => (w ? formulas.conditions(w) : []))),
       grace: graceOf(a, this.parsed),
       lifts: [a, ...(a.phases ?? [])].some(lifts),
       costs: this.amounts(a.cost).map(([pool, w]) => ({
         pool,
-        amount: formulas.number(w),
+        amount: before(() => formulas.number(w)),
         price: this.pricesAt + pool,
       })),
       upkeeps: this.amounts(a.upkeep).map(([pool, w]) => {
@@ -476,6 +515,7 @@ class PlanCompiler {
   private compileScope(scope: Parsed, ownAt: number, ability = -1, lasting = ability < 0): ScopePlan {
     const [begins, eachs, folds, scales, ends]: Action[][] = [[], [], [], [], []];
     let warp: Warping | null = null;
+    let strike: ScopePlan['strike'] = null;
     const beats: BeatPlan[] = [];
     let own = ownAt;
     for (const effect of EFFECTS) {
@@ -487,7 +527,8 @@ class PlanCompiler {
       if (piece.scale) scales.push({ run: piece.scale, own });
       if (piece.end) ends.push({ run: piece.end, own });
       warp ??= piece.warp ?? null;
-      own += effect.owns;
+      if (piece.strike) strike = { plan: piece.strike, own };
+      own += effect.owns(scope[effect.key]);
     }
     for (const beat of (scope.beats ?? []) as (Parsed | undefined)[]) {
       if (!beat) continue;
@@ -503,6 +544,7 @@ class PlanCompiler {
       scales,
       ends,
       warp,
+      strike,
       ownAt,
       owns: countOwned(scope),
       tags: (scope.tags ?? []).filter((tag: string | undefined) => tag !== undefined),
@@ -550,12 +592,102 @@ class PlanCompiler {
   }
 
   /** `charge` and `level(x)` mean the ability whose formulas are compiled. */
-  private within<R>(ability: string | undefined, compile: () => R): R {
-    const { own } = this.formulas;
+  private within<R>(ability: string | undefined, compile: () => R, runs = true): R {
+    const { own, runs: ran } = this.formulas;
     this.formulas.own = ability;
+    this.formulas.runs = runs;
     const result = compile();
     this.formulas.own = own;
+    this.formulas.runs = ran;
     return result;
+  }
+
+  /** Where a value of a message stands: in an ability that its message has started, as it was then; else as it came last. */
+  private valueAt(source: string | undefined): ValuePlace | undefined {
+    const [name, value] = (source ?? '').split('.');
+    if (name === 'blow' && this.layout.combat >= 0) {
+      const blow = BLOW_PLACES[value];
+      return blow === undefined ? undefined : { at: this.blowAt + 1 + blow, since: this.blowAt };
+    }
+    const event = this.indexOf('event', name);
+    const at = this.messages[event]?.values.find((one) => one.name === value)?.at;
+    if (at === undefined) return undefined;
+    const { own, runs } = this.formulas;
+    const { heard } = this.layout.abilities[this.indexOf('ability', own ?? '')] ?? { heard: [] };
+    const inside = runs ? heard.find((one) => one.event === name) : undefined;
+    const since = inside?.at ?? this.layout.events[event];
+    return { at: since + 1 + at, since };
+  }
+
+  private compileHurt({ pool, factors, damage, push = 50, stop = NEVER, volumes = {} }: Parsed): HurtPlan {
+    return {
+      pool: this.indexOf('pool', pool),
+      factors: byKind(factors, 1, this.names.kind),
+      damage: damage ? this.formulas.number(damage) : null,
+      push,
+      stop,
+      volumes: this.names.shape.map((shape) => {
+        const declared: (Parsed | undefined)[] | undefined = volumes[shape];
+        return declared ? declared.flatMap((one) => (one ? compileVolume(one, this.effects) : [])) : null;
+      }),
+    };
+  }
+
+  /** What writes the values of a message behind the record, for `emit`; what is not given is 0 or, of words, none. */
+  private compileMessage(name: string, given: Record<string, ParsedFormula | undefined>): Run {
+    const { values, size } = this.messages[this.indexOf('event', name)];
+    const { outAt } = this;
+    const known = values.map((value) => value.name);
+    for (const [value, from] of Object.entries(given))
+      if (!known.includes(value))
+        this.sink.add('unknown-name', from?.path ?? [], { value, what: `value of ${name}`, known }, { on: 'key' });
+    const blank = Float64Array.from({ length: size }, (_, i) =>
+      values.some((v) => v.at === i && v.type === 'word') ? -1 : 0,
+    );
+    const writes = values.flatMap((value) => {
+      const from = given[value.name];
+      return from ? this.compileValue(value, from, outAt + value.at) : [];
+    });
+    return (c) => {
+      c.r.set(blank, outAt);
+      for (let i = 0; i < writes.length; i++) writes[i](c);
+    };
+  }
+
+  private compileValue({ type, words }: MessageValue, from: ParsedFormula, at: number): Run {
+    const text = String(from.source);
+    const out = new Float64Array(3);
+    const vector =
+      (spot: Spot): Run =>
+      (c) => {
+        if (spot(c, out)) c.r.set(out, at);
+      };
+    switch (type) {
+      case 'word': {
+        const index = words.indexOf(text);
+        if (index < 0) this.sink.add('unknown-name', from.path, { value: text, what: 'word', known: words });
+        return ({ r }) => {
+          r[at] = index;
+        };
+      }
+      case 'point':
+      case 'direction': {
+        const shape = type === 'point' ? point : heading;
+        const known = read(shape, text, from.path, this.names, this.rate, this.sink);
+        if (known === undefined) return () => {};
+        return vector(
+          type === 'point' ? compilePoint(text, this.effects) : compileDirections([text], {}, this.effects),
+        );
+      }
+      default: {
+        const { at: found, run } = type === 'time' ? this.formulas.time(from) : this.formulas.number(from);
+        return (c) => {
+          run?.(c);
+          const value = c.r[found];
+          c.r[at] = Number.isNaN(value) ? 0 : type === 'time' ? Math.round(value) : value;
+        };
+      }
+    }
   }
 
   private cooldownAt(ability: string): number {
@@ -639,6 +771,9 @@ class PlanCompiler {
   }
 }
 
+/** Places of the points and directions of a blow that is taken. */
+const BLOW_PLACES: Record<string, number | undefined> = { push: W_PUSH, from: W_FROM, at: W_AT };
+
 /** Ground exactly as steep as the limit counts. */
 const ROUNDING = 1e-6;
 
@@ -713,5 +848,5 @@ function lifts(scope: Parsed | undefined): boolean {
 function emits(a: Parsed, event: string): boolean {
   const phases: (Parsed | undefined)[] = a.phases ?? [];
   const scopes = [a, ...phases, ...phases.flatMap((phase) => phase?.beats ?? [])];
-  return scopes.some((scope) => scope?.emit?.includes(event));
+  return scopes.some((scope) => emitted(scope).includes(event));
 }

@@ -1,4 +1,19 @@
+import type { Spot } from '../moveset/directions/point.js';
+import type { Message } from '../moveset/messages.js';
 import type { Names } from '../moveset/read.js';
+import {
+  C_HITS,
+  HAS_HIT,
+  IS_OVER,
+  W_AT,
+  W_DAMAGE,
+  W_FROM,
+  W_KIND,
+  W_PUSH,
+  W_STUN,
+  WAS_BLOCKED,
+  WAS_PARRIED,
+} from '../record/combat.js';
 import type { Frame, Operand, Test } from '../record/frame.js';
 import { type Layout, PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT, Q_SURFACES, Q_VELOCITY } from '../record/layout.js';
 import { updatePool } from '../record/pool-line.js';
@@ -60,6 +75,11 @@ import { updatePower } from './power.js';
 export type Fact = { type: 'truth'; test: Test } | { type: 'number' | 'time'; operand: Operand };
 
 export interface FactTools {
+  readonly messages: readonly Message[];
+  /** Behind the record: the blow that is taken; see Plan. */
+  readonly blowAt: number;
+  /** Where a point is. */
+  spot(source: string): Spot;
   readonly names: Names;
   readonly layout: Layout;
   /** First slot of the probes' answers, behind the record. */
@@ -100,6 +120,8 @@ export interface Wearers {
 
 type Add = (key: string, make: () => Fact) => void;
 
+const AXES = ['x', 'y', 'z'] as const;
+
 /** Every fact; a new family is a function like these and a name here. */
 const FAMILIES: readonly ((add: Add, tools: FactTools) => void)[] = [
   conditionFacts,
@@ -111,18 +133,22 @@ const FAMILIES: readonly ((add: Add, tools: FactTools) => void)[] = [
   loadoutFacts,
   probeFacts,
   pointFacts,
+  aheadFacts,
+  blowFacts,
 ];
 
 /** All facts of a moveset by the text that names them in a formula. */
-export function allFacts(tools: FactTools): Map<string, () => Fact> {
+export function allFacts(tools: FactTools): Record<'facts' | 'inside', Map<string, () => Fact>> {
   const facts = new Map<string, () => Fact>();
+  const inside = new Map<string, () => Fact>();
   const conditions = new Set(tools.names.condition);
   const add: Add = (key, make) => {
     if (facts.has(key) && conditions.has(key)) tools.clash(key);
     facts.set(key, make);
   };
   for (const family of FAMILIES) family(add, tools);
-  return facts;
+  heardFacts((key, make) => void inside.set(key, make), tools);
+  return { facts, inside };
 }
 
 const numberAt = (at: number): Fact => ({ type: 'number', operand: { at, run: null, constant: false } });
@@ -338,8 +364,34 @@ function loadoutFacts(add: Add, tools: FactTools): void {
 
 function eventFacts(add: Add, tools: FactTools): void {
   tools.names.event.forEach((name, i) => {
-    const at = tools.layout.events + i;
+    const at = tools.layout.events[i];
     add(`event(${name})`, () => truth(({ r }) => r[at] === r[T]));
+    valueFacts(add, name, tools.messages[i], at + 1);
+  });
+}
+
+/** Values of a message, the first of which stands at `from`. */
+function valueFacts(add: Add, name: string, { values }: Message, from: number): void {
+  for (const value of values) {
+    const at = from + value.at;
+    const key = `${name}.${value.name}`;
+    if (value.type === 'number') add(key, () => numberAt(at));
+    else if (value.type === 'time') add(key, () => ({ type: 'time', operand: { at, run: null, constant: false } }));
+    else if (value.type === 'word') value.words.forEach((word, i) => void add(`${key}(${word})`, () => truthAt(at, i)));
+    else
+      AXES.forEach((axis, i) => {
+        add(`${key}.${axis}`, () => numberAt(at + i));
+      });
+  }
+}
+
+/** In an ability that a message has started: its values as they were then. */
+function heardFacts(add: Add, { names, layout, messages }: FactTools): void {
+  names.ability.forEach((ability, i) => {
+    for (const { event, at } of layout.abilities[i].heard) {
+      const message = messages.find(({ name }) => name === event);
+      if (message) valueFacts((key, make) => add(`${ability}:${key}`, make), event, message, at + 1);
+    }
   });
 }
 
@@ -369,7 +421,7 @@ function probeFacts(add: Add, tools: FactTools): void {
         }),
       );
     });
-    ['x', 'y', 'z'].forEach((axis, k) => {
+    AXES.forEach((axis, k) => {
       add(`${name}.v${axis}`, number(Q_VELOCITY + k));
       add(`${name}.${axis}`, number(Q_POINT + k));
       add(`${name}.normal.${axis}`, number(Q_NORMAL + k));
@@ -377,16 +429,53 @@ function probeFacts(add: Add, tools: FactTools): void {
   });
 }
 
+/** What a character that fights knows of blows: the one that it takes, how many it has taken, what became of its own. */
+function blowFacts(add: Add, { names, layout, blowAt }: FactTools): void {
+  if (layout.combat < 0) return;
+  const at = blowAt + 1;
+  add('blow.damage', () => numberAt(at + W_DAMAGE));
+  add('blow.stun', () => ({ type: 'time', operand: { at: at + W_STUN, run: null, constant: false } }));
+  names.kind.forEach((kind, i) => {
+    add(`blow.kind(${kind})`, () => truthAt(at + W_KIND, i));
+  });
+  for (const [name, from] of Object.entries({ push: W_PUSH, from: W_FROM, at: W_AT }))
+    AXES.forEach((axis, i) => {
+      add(`blow.${name}.${axis}`, () => numberAt(at + from + i));
+    });
+  add('hitsTaken', () => numberAt(layout.combat + C_HITS));
+  names.ability.forEach((name, i) => {
+    const { result } = layout.abilities[i];
+    if (result < 0) return;
+    add(`hit(${name})`, () => truth(({ r }) => (r[result] & HAS_HIT) !== 0));
+    add(`blocked(${name})`, () => truth(({ r }) => (r[result] & WAS_BLOCKED) !== 0));
+    add(`parried(${name})`, () => truth(({ r }) => (r[result] & WAS_PARRIED) !== 0));
+    add(`missed(${name})`, () => truth(({ r }) => r[result] === IS_OVER));
+  });
+}
+
+/** Whether a point is in front of the body: on the side that it faces. */
+function aheadFacts(add: Add, tools: FactTools): void {
+  const { names } = tools;
+  const out = new Float64Array(3);
+  for (const name of [...names.mark, ...names.aim, ...names.probe, ...names['point value']])
+    add(`ahead(${name})`, () => {
+      const spot = tools.spot(name);
+      return truth((c) => {
+        const { r } = c;
+        return spot(c, out) && (out[0] - r[X]) * r[FX] + (out[2] - r[Z]) * r[FZ] > 0;
+      });
+    });
+}
+
 /** How far away a mark is that is not set: further than anything. */
 const FAR = 1e6;
 
 function pointFacts(add: Add, tools: FactTools): void {
   const { names, layout, heights } = tools;
-  const axes = ['x', 'y', 'z'];
   names.aim.forEach((name, i) => {
     const at = layout.aims + i * AIM;
     add(`known(${name})`, () => truth(({ r }) => r[at + AIM_KIND] !== 0));
-    axes.forEach((axis, k) => {
+    AXES.forEach((axis, k) => {
       add(`${name}.${axis}`, () => numberAt(at + AIM_X + k));
     });
   });
@@ -398,7 +487,7 @@ function pointFacts(add: Add, tools: FactTools): void {
   names.mark.forEach((name, i) => {
     const at = layout.marks + i * MARK;
     add(`known(${name})`, () => truthAt(at + MARK_SET));
-    axes.forEach((axis, k) => {
+    AXES.forEach((axis, k) => {
       add(`${name}.${axis}`, () => numberAt(at + MARK_X + k));
     });
     add(`distance(${name})`, () => ({

@@ -21,6 +21,10 @@ export class FormulaCompiler {
   facts = new Map<string, () => Fact>();
   /** The ability whose formulas are compiled: `charge` and `level(x)` are its own. */
   own: string | undefined;
+  /** Whether what is compiled runs with that ability, or is judged before it starts. */
+  runs = true;
+  /** Facts that have another meaning inside an ability: by `ability:fact`. */
+  inside = new Map<string, () => Fact>();
   /** Named conditions, by their names. */
   conditionsByName: ReadonlyMap<string, Node> = new Map();
   /** Whether some formula is a function. */
@@ -69,7 +73,7 @@ export class FormulaCompiler {
   }
 
   readFacts(): string[] {
-    return [...this.made.keys()];
+    return [...this.made.keys()].map((key) => key.slice(key.indexOf(':') + 1));
   }
 
   /**
@@ -99,6 +103,23 @@ export class FormulaCompiler {
     if (typed.value === undefined) return this.within(typed.operand, min, max);
     if (typed.value < min || typed.value > max) this.sink.add('out-of-range', path, { value: typed.value, min, max });
     return typed.operand;
+  }
+
+  /** A time, in ticks; not below 0. */
+  time({ source, node, path }: ParsedFormula): Operand {
+    const typed = node && this.expression(node, path);
+    if (node && typed && typed.type !== 'time') this.mismatch(path, node, 'This', 'time', typed.type);
+    if (typed?.type === 'time') return this.within(typed.operand, 0, MOST);
+    // A plain number has no unit; a function gives seconds, as facts do.
+    if (typeof source !== 'function') {
+      if (typeof source === 'number') this.sink.add('bad-time', path, { value: source });
+      return this.constant(0);
+    }
+    const { at: from, run } = this.number({ source, path, percent: false });
+    return this.scratch((c, at) => {
+      run?.(c);
+      c.r[at] = Math.max(0, c.r[from] * this.rate);
+    });
   }
 
   private within({ at: from, run }: Operand, min: number, max: number): Operand {
@@ -173,6 +194,7 @@ export class FormulaCompiler {
   private owned(key: string): string {
     if (this.own === undefined) return key;
     if (key === 'charge') return `charge(${this.own})`;
+    if (this.runs && this.inside.has(`${this.own}:${key}`)) return `${this.own}:${key}`;
     const level = /^level\((\w+)\)$/.exec(key);
     return level ? `level(${this.own}.${level[1]})` : key;
   }
@@ -180,7 +202,7 @@ export class FormulaCompiler {
   private fact(key: string): Fact | undefined {
     let fact = this.made.get(key);
     if (!fact) {
-      fact = this.facts.get(key)?.();
+      fact = (this.facts.get(key) ?? this.inside.get(key))?.();
       if (fact) this.made.set(key, fact);
     }
     return fact;

@@ -1,10 +1,16 @@
 import { EFFECTS } from '../moveset/effects/index.js';
+import type { Message } from '../moveset/messages.js';
 import type { Names, Parsed } from '../moveset/read.js';
 import type { Needs } from '../record/layout.js';
 import type { Start } from './triggers.js';
 
 /** What a moveset needs places in the record for. */
-export function countNeeds(parsed: Parsed, names: Names, starts: readonly Start[]): Needs {
+export function countNeeds(
+  parsed: Parsed,
+  names: Names,
+  starts: readonly Start[],
+  messages: readonly Message[],
+): Needs {
   const abilities = names.ability.map((name): Parsed => parsed.abilities?.[name] ?? {});
   const laneOf = (a: Parsed) => Math.max(0, names.lane.indexOf(a.lane));
   const byLane = names.lane.map((): Parsed[] => []);
@@ -19,7 +25,7 @@ export function countNeeds(parsed: Parsed, names: Names, starts: readonly Start[
     marks: names.mark,
     layers: layersOf(parsed),
     pools: names.pool,
-    events: names.event,
+    events: messages.map(({ name, size }) => ({ name, size })),
     lanes: names.lane.map((name, i) => ({
       name,
       abilityOwn: mostOwned(byLane[i]),
@@ -33,15 +39,38 @@ export function countNeeds(parsed: Parsed, names: Names, starts: readonly Start[
         grace: graceOf(a, parsed) > 0,
         restart: Object.values(a.upkeep ?? {}).some((upkeep: any) => upkeep?.restart > 0),
         toggle: startsOf[i].some(({ kind }) => kind.key === 'toggle'),
+        strikes: scopesOf(a).some((scope) => scope?.strike !== undefined),
         power: (a.phases ?? []).some((phase: Parsed | undefined) => phase?.charge),
         waits: names.event.includes(a.cooldown?.from),
+        hears: messages.filter(({ name, size }) => size > 0 && startsOf[i].some(({ start }) => start.event === name)),
       };
     }),
     cooldowns: cooldownNames(parsed, names),
+    combat: fights(parsed),
     triggers: starts.map(({ kind }) => kind.owns),
     stanceOwn: mostOwned(names.stance.map((name) => parsed.stances?.[name])),
     loadoutOwn: mostOwned(names.loadout.map((name) => parsed.loadouts?.[name])),
   };
+}
+
+/** An ability and its phases. */
+function scopesOf(a: Parsed): (Parsed | undefined)[] {
+  return [a, ...(a.phases ?? [])];
+}
+
+/** Whether a moveset strikes, is struck, or meets the bodies of others. */
+export function fights(parsed: Parsed): boolean {
+  const scopes: (Parsed | undefined)[] = [
+    ...Object.values((parsed.stances ?? {}) as Parsed),
+    ...Object.values((parsed.loadouts ?? {}) as Parsed),
+    ...(Object.values(parsed.abilities ?? {}) as Parsed[]).flatMap((a) => scopesOf(a ?? {})),
+  ];
+  const keys = ['strike', 'guard', 'immune', 'armour', 'meets'];
+  return (
+    parsed.hurt !== undefined ||
+    parsed.body?.meets !== undefined ||
+    scopes.some((scope) => keys.some((key) => scope?.[key] !== undefined))
+  );
 }
 
 /** The first layer: that of clips which name none. */
@@ -62,7 +91,7 @@ export function layersOf(parsed: Parsed): string[] {
 
 /** How many numbers the effects of a scope own. */
 export function countOwned(scope: Parsed | undefined): number {
-  return EFFECTS.reduce((sum, { key, owns }) => sum + (scope?.[key] === undefined ? 0 : owns), 0);
+  return EFFECTS.reduce((sum, { key, owns }) => sum + (scope?.[key] === undefined ? 0 : owns(scope[key])), 0);
 }
 
 function mostOwned(scopes: readonly (Parsed | undefined)[]): number {

@@ -1,8 +1,10 @@
 import type { Aim } from '../moveset/directions/direction.js';
 import type { Spot } from '../moveset/directions/point.js';
+import type { Message } from '../moveset/messages.js';
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
 import type { Moment, MomentTest } from '../moveset/starts/start.js';
 import type { Moveset, NameTypes } from '../moveset/types.js';
+import type { Guarding, HurtPlan, Striking } from '../record/combat.js';
 import type { Frame, Operand, Test, Warping } from '../record/frame.js';
 import type { Layout } from '../record/layout.js';
 import type { PoolPlaces } from '../record/pool-line.js';
@@ -24,6 +26,8 @@ export interface ScopePlan {
   readonly ends: readonly Action[];
   /** What it begins with, if that is a warp. */
   readonly warp: Warping | null;
+  /** What strikes while it lasts, and the first of the numbers that the strike owns. */
+  readonly strike: { readonly plan: Striking; readonly own: number } | null;
   /** Numbers that its effects own: from where on, and how many. */
   readonly ownAt: number;
   readonly owns: number;
@@ -147,6 +151,12 @@ export interface AbilityPlan {
   /** Its charge stays when it is interrupted. */
   readonly keepsCharge: boolean;
   readonly waitsAt: number;
+  /** Slot of the result of its strikes, or -1. */
+  readonly resultAt: number;
+  /** It or a phase of it strikes. */
+  readonly strikes: boolean;
+  /** Messages that start it: where the values of the last one are kept, behind the own tick in which it did. */
+  readonly heard: readonly { readonly event: number; readonly at: number; readonly size: number }[];
   /** First slot of its cooldown, which it may share; -1 for none. */
   readonly cooldownAt: number;
   /** Global index of its first phase, or -1. */
@@ -285,6 +295,24 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly devicesAt: number;
   /** @internal Behind the record: the room that the body was last known to be in. */
   readonly roomAt: number;
+  /** @internal Behind the record: values of a message that goes out. */
+  readonly outAt: number;
+  /** @internal Behind the record: the blow that is taken, behind 0 while there is one (else -NEVER); only where `combatAt` is not -1. */
+  readonly blowAt: number;
+  /** @internal First place of the part of the record that only those have who fight, or -1. */
+  readonly combatAt: number;
+  /** @internal */
+  readonly guards: readonly Guarding[];
+  /** @internal What it takes; null for what cannot be struck. */
+  readonly hurt: HurtPlan | null;
+  /** @internal How its body meets others: PASS, PUSH or BLOCK. */
+  readonly meets: number;
+  /** @internal Whether any ability strikes. */
+  readonly strikes: boolean;
+  /** @internal By event: 1 for what a blow tells who is struck. */
+  readonly stuns: Uint8Array;
+  /** @internal By event: the values that it carries. */
+  readonly messages: readonly Message[];
   /** @internal A free number behind the record. */
   readonly scratchAt: number;
   /** @internal */

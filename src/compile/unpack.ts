@@ -6,7 +6,7 @@ import { compilePlan } from './compile.js';
 import type { Plan } from './plan.js';
 
 /** How this version packs; it changes whenever `Parsed` does. */
-export const PACKING = 5;
+export const PACKING = 6;
 
 /** A moveset that was checked and read beforehand. Plain data for JSON, not written by hand. */
 export interface PackedMoveset {

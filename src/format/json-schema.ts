@@ -91,9 +91,19 @@ export function toJsonSchema(shape: Shape, names?: Names): Schema {
 }
 
 /** A value within its range, or a text: a formula, whose own faults `loggia check` finds. */
-function formulaSchema({ gives, percent, share, min, max }: FormulaShape): Schema {
+function formulaSchema({ gives, percent, share, fixed, min, max }: FormulaShape): Schema {
   if (gives === 'truth')
     return { anyOf: [{ type: 'boolean' }, { type: 'string', not: { pattern: PERCENT } }], description: 'A condition.' };
+  if (gives === 'time')
+    return { type: 'string', not: { pattern: PERCENT }, description: 'A time like 0.2s or 12f, or a formula.' };
+  if (fixed)
+    return {
+      anyOf: [
+        { type: 'number', minimum: min ?? -MOST, maximum: max ?? MOST },
+        { type: 'string', pattern: PERCENT, ...(share && { not: { pattern: MORE_THAN_100 } }) },
+      ],
+      description: 'A number or a percentage.',
+    };
   const text = percent ? (share ? { not: { pattern: MORE_THAN_100 } } : {}) : { not: { pattern: PERCENT } };
   return {
     anyOf: [

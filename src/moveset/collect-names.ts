@@ -1,5 +1,6 @@
 import type { Sink } from '../report/diagnostic.js';
 import { kindOf } from './inputs/index.js';
+import { messagesOf } from './messages.js';
 import { isName, isPlain, type Names, noNames } from './read.js';
 import type { NameKind } from './shape.js';
 
@@ -15,7 +16,16 @@ export function collectNames(source: Record<string, unknown>): Names {
   names.stance = keys(source.stances);
   names.ability = keys(source.abilities);
   names.loadout = keys(source.loadouts);
-  names.event = texts(source.events);
+  names.kind = texts(source.kinds);
+  const messages = messagesOf(source);
+  names.event = messages.map(({ name }) => name);
+  const valuesOf = (type: string) =>
+    messages.flatMap(({ name, values }) =>
+      values.flatMap((value) => (value.type === type ? `${name}.${value.name}` : [])),
+    );
+  const blow = isPlain(source.hurt);
+  names['point value'] = [...valuesOf('point'), ...(blow ? ['blow.from', 'blow.at'] : [])];
+  names['direction value'] = [...valuesOf('direction'), ...(blow ? ['blow.push'] : [])];
   names.place = texts(source.places);
   names.surface = texts(source.surfaces);
   const abilities = keys(source.abilities).map((name) => (source.abilities as Record<string, unknown>)[name]);
@@ -51,9 +61,9 @@ const INPUT_KINDS: readonly NameKind[] = ['button', 'stick', 'aim', 'choice'];
 /** Where the names of a kind stand, other than in a map that is called after them. */
 const ROOMS: Partial<Record<NameKind, string>> = { ability: 'abilities' };
 /** Kinds whose names are declared by a list. */
-const LISTED: readonly NameKind[] = ['event', 'lane', 'place', 'surface'];
+const LISTED: readonly NameKind[] = ['event', 'lane', 'place', 'surface', 'kind'];
 
-const FACTS = ['pool', 'stance', 'air', 'ground', 'facing'];
+const FACTS = ['pool', 'stance', 'air', 'ground', 'facing', 'blow'];
 const DIRECTION_WORDS = ['facing', 'up', 'down', 'velocity', 'camera'];
 const POINT_WORDS = ['feet', 'middle', 'head', 'none'];
 
@@ -69,10 +79,10 @@ const TAKEN: readonly [kinds: readonly NameKind[], words: readonly string[], mea
 ];
 
 /** Reports names that stand for two things where both could be meant. */
-export function checkClashes(names: Names, sink: Sink): void {
+export function checkClashes(source: Record<string, unknown>, names: Names, sink: Sink): void {
   const tell = (kind: NameKind, i: number, second: string) => {
     const name = names[kind][i];
-    const listed = LISTED.includes(kind);
+    const listed = LISTED.includes(kind) && Array.isArray(source[`${kind}s`]);
     const room = INPUT_KINDS.includes(kind) ? 'inputs' : (ROOMS[kind] ?? `${kind}s`);
     sink.add('name-clash', [room, listed ? i : name], { name, first: kind, second }, { on: listed ? 'value' : 'key' });
   };
@@ -91,6 +101,12 @@ export function checkClashes(names: Names, sink: Sink): void {
       names[kind].forEach((name, i) => {
         if (words.includes(name)) tell(kind, i, meaning);
       });
+  // `hook.x` could be the value of a message or the place of a mark.
+  messagesOf(source).forEach(({ name, size }, i) => {
+    const other = size > 0 && SHARED.find((kind) => names[kind].includes(name));
+    if (other) tell('event', i, other);
+    if (size > 0 && FACTS.includes(name)) tell('event', i, 'group of facts');
+  });
   for (const kind of [...LISTED, 'mark'] as const) {
     const seen = new Set<string>();
     names[kind].forEach((name, i) => {

@@ -1,5 +1,6 @@
+import type { BLOWS } from './messages.js';
 import type { Side } from './name-types.js';
-import type { AimInput, ButtonInput, ChoiceInput, Moveset, StickInput } from './types.js';
+import type { AimInput, ButtonInput, ChoiceInput, MessageDeclaration, Moveset, StickInput } from './types.js';
 
 /** Told apart by their key only, so that a fault inside an input does not make its name unknown. */
 type Button = { readonly button: unknown };
@@ -7,6 +8,17 @@ type Stick = { readonly stick: unknown };
 type Aim = { readonly aim: unknown };
 type Choice = { readonly choice: unknown };
 type Option<I, K extends string> = I extends { readonly choice: infer C } ? `${K}.${keyof C & string}` : never;
+
+/** Events that carry what an arena tells of a blow. */
+type Blow<Event extends string> = Extract<Event, (typeof BLOWS)[number]>;
+/** Values of one of these types, of all events: `rung.loud`. Of a list of events none is known. */
+type ValueOf<E, T> = string extends keyof E
+  ? never
+  : {
+      [K in keyof E]: E[K] extends { readonly values: infer V }
+        ? { [W in keyof V]: V[W] extends T ? `${K & string}.${W & string}` : never }[keyof V]
+        : never;
+    }[keyof E];
 
 /**
  * Types a moveset: a misspelt pool, input, lane, stance, ability, probe, event, shape or phase name is a
@@ -29,6 +41,8 @@ export function defineMoveset<
   const Mark extends string = never,
   const OwnMark extends string = never,
   const Surface extends string = never,
+  const Kind extends string = never,
+  const E extends Record<string, MessageDeclaration> = Record<never, never>,
 >(
   moveset: Moveset<{
     pool: Pool;
@@ -62,8 +76,14 @@ export function defineMoveset<
     loadout: Loadout;
     phase: Phase;
     condition: Named;
+    kind: Kind;
+    value: ValueOf<E, 'number' | 'time' | readonly string[]> | `${Blow<Event>}.${'damage' | 'kind' | 'stun' | 'by'}`;
+    'point value': ValueOf<E, 'point'> | `${Blow<Event>}.${'from' | 'at'}` | 'blow.from' | 'blow.at';
+    'direction value': ValueOf<E, 'direction'> | `${Blow<Event>}.push` | 'blow.push';
     untyped: never;
-  }> & { inputs?: I & { [K in keyof I]: ButtonInput | StickInput | AimInput | ChoiceInput } },
+  }> & { events?: readonly Event[] | (E & Record<Event, MessageDeclaration>) } & {
+    inputs?: I & { [K in keyof I]: ButtonInput | StickInput | AimInput | ChoiceInput };
+  },
 ): typeof moveset {
   return moveset;
 }

@@ -20,6 +20,12 @@ export interface NameTypes {
   loadout: string;
   phase: string;
   condition: string;
+  /** Kinds of damage. */
+  kind: string;
+  /** Values of messages: `rung.loud` for numbers and times, and points and directions apart. */
+  value: string;
+  'point value': string;
+  'direction value': string;
   /** Options of choices: `berth.slip`. */
   option: string;
   /** Buttons, and the sides of sticks and options of choices, which are used like buttons: `move.left`. */
@@ -59,6 +65,10 @@ export type TruthFact<N extends NameTypes> =
   | `phase(${N['ability']}.${N['phase']})`
   | N['condition']
   | `known(${AnyMark<N> | N['aim']})`
+  | `blow.kind(${N['kind']})`
+  | `${'hit' | 'blocked' | 'parried' | 'missed'}(${N['ability']})`
+  | `ahead(${AnyMark<N> | N['aim'] | N['probe'] | N['point value']})`
+  | `${N['value']}(${string})`
   | `chosen(${N['option']})`
   | `ground.on(${N['surface']})`
   | `${N['probe']}.hit`
@@ -84,6 +94,11 @@ export type NumberFact<N extends NameTypes> =
   | `${N['stick']}.${'x' | 'y' | 'amount'}`
   | `${N['aim'] | AnyMark<N>}.${'x' | 'y' | 'z'}`
   | `distance(${AnyMark<N>})`
+  | 'hitsTaken'
+  | 'blow.damage'
+  | `blow.${'push' | 'from' | 'at'}.${'x' | 'y' | 'z'}`
+  | N['value']
+  | `${N['point value'] | N['direction value']}.${'x' | 'y' | 'z'}`
   | `pool.${N['pool']}`
   | `pool.${N['pool']}.${'max' | 'min'}`
   | 'charge'
@@ -94,6 +109,8 @@ export type NumberFact<N extends NameTypes> =
 
 /** Facts that are times by themselves. */
 export type TimeFact<N extends NameTypes> =
+  | N['value']
+  | 'blow.stun'
   | `${'stance' | 'air' | 'ground'}.time`
   | `heldFor(${N['input']})`
   | `${'timeIn' | 'since' | 'cooldown'}(${N['ability']})`;
@@ -105,6 +122,11 @@ export type Composed =
   | `${'abs' | 'floor' | 'ceil' | 'round' | 'sign' | 'sqrt' | 'min' | 'max' | 'clamp' | 'pick'}(${string})`
   | `(${string})`;
 
+/** A time, a formula, or a function of the facts that gives seconds. */
+export type TimeFormula<N extends NameTypes = NameTypes> =
+  | Time
+  | NoInfer<TimeFact<N> | Composed | N['untyped']>
+  | ((facts: Facts<N>) => number);
 /** A number, a formula, or a function of the facts. A function that gives no number changes nothing. */
 export type NumberFormula<N extends NameTypes = NameTypes> =
   | number

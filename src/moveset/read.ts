@@ -162,14 +162,15 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
       ...(max !== undefined && !(percent && !shape.share) && { max }),
       path,
     });
-    if (typeof value === 'function') return parsed(value as ParsedFormula['source']);
+    if (typeof value === 'function' && !shape.fixed) return parsed(value as ParsedFormula['source']);
     if (typeof value === 'string') {
       const percent = /^\s*(\d+(?:\.\d+)?)\s*%\s*$/.exec(value);
+      if (!percent && shape.fixed) return void wrong(path, 'a number or a percentage', value);
       if (!percent) return { ...parsed(value), node: parse(value, path) };
       if (!shape.percent)
         return void wrong(
           path,
-          `${gives === 'truth' ? 'a condition' : 'a number or a formula'}, not a percentage`,
+          `${gives === 'truth' ? 'a condition' : gives === 'time' ? 'a time or a formula' : 'a number or a formula'}, not a percentage`,
           value,
         );
       const most = shape.share ? 100 : MOST_PERCENT;
@@ -179,6 +180,7 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     if (gives === 'truth') {
       return typeof value === 'boolean' ? parsed(value) : void wrong(path, 'a condition', value);
     }
+    if (gives === 'time') return void wrong(path, 'a time or a formula', value);
     if (typeof value !== 'number' || Number.isNaN(value)) return void wrong(path, 'a number or a formula', value);
     const [low, high] = [min ?? -MOST, max ?? MOST];
     if (value < low || value > high) return void sink.add('out-of-range', path, { value, min: low, max: high });
@@ -210,12 +212,14 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     const { of, words = [], calls = {} } = shape;
     if (typeof value !== 'string') return wrong(path, `the name of ${of.map(withArticle).join(' or ')}`, value);
     if (words.includes(value) || of.some((kind) => known.get(kind)?.has(value))) return value;
-    const call = /^(\w+)\((\w+)\)$/.exec(value);
+    const call = /^(\w+)\(([\w.]+)\)$/.exec(value);
     const takes = call && Object.hasOwn(calls, call[1]) ? calls[call[1]] : undefined;
     if (call && takes && (takes.words?.includes(call[2]) || takes.of.some((kind) => known.get(kind)?.has(call[2]))))
       return value;
     const all = namesOf(shape, names);
-    const what = [...of, ...(words.length > 0 ? ['word'] : [])].join(' or ');
+    // Values of messages are told of only where there are any.
+    const told = of.filter((kind) => !kind.includes(' ') || names[kind].length > 0);
+    const what = [...told, ...(words.length > 0 ? ['word'] : [])].join(' or ');
     sink.add('unknown-name', path, { value, what, known: all }, { on });
     return undefined;
   }
@@ -287,5 +291,8 @@ export function noNames(): Record<NameKind, string[]> {
     tag: [],
     loadout: [],
     condition: [],
+    kind: [],
+    'point value': [],
+    'direction value': [],
   };
 }

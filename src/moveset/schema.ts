@@ -1,10 +1,13 @@
 import { headings } from './directions/direction.js';
 import { point } from './directions/point.js';
+import { emitShape } from './effects/actions.js';
 import { EFFECTS } from './effects/index.js';
 import { markShape } from './effects/mark.js';
 import { moveShape } from './effects/move.js';
+import { PLACED, STILL_VOLUMES } from './effects/strike.js';
 import { walkShape } from './effects/walk.js';
 import { INPUTS } from './inputs/index.js';
+import { VALUE_TYPES } from './messages.js';
 import {
   condition,
   either,
@@ -70,6 +73,17 @@ const body = fields('the body', {
   stick: optional(name('stick')),
   slope: optional(number(0, 10)),
   step: optional(number(0, 1000)),
+  meets: optional(word('pass', 'push', 'block')),
+});
+
+const share = formula('number', { fixed: true, percent: true, min: 0, max: 100 });
+const hurt = fields('what hurts', {
+  pool: optional(name('pool')),
+  factors: optional(map('kind', share)),
+  damage: optional(formula('number', { min: 0, max: 1e6 })),
+  push: optional(number(0, 10_000)),
+  stop: optional(time(0)),
+  volumes: optional(map('shape', list(kinds('a hurt volume', STILL_VOLUMES, PLACED), { min: 1, max: 16 }))),
 });
 
 const boxOrBody = either({ plain: word('body'), list: list(number(0.01, 1000), { min: 2, max: 3 }) });
@@ -96,6 +110,11 @@ const probe = kinds('a probe', [
 
 const clip: Field = optional(either({ plain: text(), fields: map('new', text(), 1) }));
 
+const event = fields('an event', {
+  values: optional(map('new', either({ plain: word(...VALUE_TYPES), list: list(newName, { min: 1, max: 64 }) }))),
+  hears: optional(word('own')),
+});
+
 const beat = fields(
   'a beat',
   {
@@ -104,7 +123,7 @@ const beat = fields(
     place: optional(number(0, 1)),
     on: optional(word('begin', 'end')),
     gain: optional(map('pool', formula('number'))),
-    emit: optional(listOrOne(name('event'))),
+    emit: optional(emitShape),
     mark: optional(markShape),
   },
   ['at', 'every', 'place', 'on'],
@@ -232,7 +251,9 @@ export const MOVESET = fields('a moveset', {
   view: optional(word('side', 'open')),
   pools: optional(map('new', pool)),
   inputs: optional(map('new', input)),
-  events: optional(list(newName, { max: 256 })),
+  events: optional(either({ list: list(newName, { max: 256 }), fields: map('new', event) })),
+  kinds: optional(list(newName, { max: 30 })),
+  hurt: optional(hurt),
   places: optional(list(newName, { max: 1000 })),
   surfaces: optional(list(newName, { max: 30 })),
   marks: optional(map('new', fields('a mark', { saved: optional(truth()) }))),

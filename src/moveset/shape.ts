@@ -33,7 +33,12 @@ export type NameKind =
   | 'shape'
   | 'tag'
   | 'loadout'
-  | 'condition';
+  | 'condition'
+  /** A kind of damage. */
+  | 'kind'
+  /** Values of messages: `struck.from`, `struck.push`. */
+  | 'point value'
+  | 'direction value';
 
 export interface NumberShape {
   kind: 'number';
@@ -44,9 +49,11 @@ export interface NumberShape {
 /** A formula as text, a plain value, or (from TypeScript) a function. */
 export interface FormulaShape {
   kind: 'formula';
-  gives: 'number' | 'truth';
+  gives: 'number' | 'truth' | 'time';
   /** Also takes `40%`, a factor. */
   percent?: boolean;
+  /** Only a number or a percentage: nothing that changes. */
+  fixed?: boolean;
   /** A percentage is a share: at most 100%. */
   share?: boolean;
   min?: number;
@@ -132,7 +139,7 @@ export const number = (min: number, max: number, whole = false): NumberShape => 
   whole,
 });
 export const formula = (
-  gives: 'number' | 'truth',
+  gives: FormulaShape['gives'],
   more: Partial<Omit<FormulaShape, 'kind' | 'gives'>> = {},
 ): FormulaShape => ({ kind: 'formula', gives, ...more });
 export const condition = (): FormulaShape => formula('truth');

@@ -2,12 +2,14 @@ import type { Code } from '../report/diagnostic.js';
 import type { Ending } from '../report/events.js';
 import type { Heading } from './directions/direction.js';
 import type { Point } from './directions/point.js';
+import type { Guard, Kinds, Meets } from './effects/guard.js';
 import type { Facing } from './effects/look.js';
 import type { Marking } from './effects/mark.js';
 import type { Move } from './effects/move.js';
+import type { StillVolume, Strike } from './effects/strike.js';
 import type { Walk } from './effects/walk.js';
 import type { Warp } from './effects/warp.js';
-import type { Amount, Condition, NameTypes, NumberFormula, OneOrMore, Share, Time } from './name-types.js';
+import type { Amount, Condition, Facts, NameTypes, NumberFormula, OneOrMore, Share, Time } from './name-types.js';
 import type { Source } from './sources.js';
 
 export type { Facts, NameTypes } from './name-types.js';
@@ -123,7 +125,28 @@ export interface Body<N extends NameTypes> {
   slope?: number;
   /** Height of steps that it walks up without a jump. Default 0. */
   step?: number;
+  /** How it meets the bodies of others in an arena: passes (default), pushes them and is pushed, or gives no way. */
+  meets?: Meets;
 }
+
+/** What being struck does. */
+export interface Hurt<N extends NameTypes> {
+  /** The pool that damage goes to. Default: none. */
+  pool?: NoInfer<N['pool']>;
+  /** What each kind of damage is multiplied by. Default 1. */
+  factors?: Partial<Record<NoInfer<N['kind']>, number | `${number}%`>>;
+  /** How much a blow hurts: a formula that may read it as `blow.damage`, `blow.kind(...)`, and `hitsTaken`. Default `blow.damage`. */
+  damage?: NumberFormula<N>;
+  /** Fastest that a push makes it, per second. Default 50. */
+  push?: number;
+  /** Longest that a blow stops its clock. Default: as long as the strike says. */
+  stop?: Time;
+  /** Where it can be struck, by body shape. Default: the whole body. */
+  volumes?: Partial<Record<NoInfer<N['shape']>, readonly HurtVolume[]>>;
+}
+
+/** A part of the body that can be struck. */
+export type HurtVolume = StillVolume;
 
 /** A point that is remembered until it is set again or unset. */
 export interface Mark {
@@ -207,18 +230,28 @@ export interface Effects<N extends NameTypes> {
   passes?: OneOrMore<NoInfer<N['surface']>>;
   /** Words that hold while it lasts: `tagged(word)` is true, and `from`, `open`, `breaks` and `bars` take them like names. */
   tags?: OneOrMore<N['tag']>;
+  /** Strikes go through the body: all, or these kinds. */
+  immune?: Kinds<N>;
+  /** Strikes hurt, but neither stun nor push: all, or these kinds. */
+  armour?: Kinds<N>;
+  /** How the body meets those of others in an arena. */
+  meets?: Meets;
 }
 
 /** Effects that begin with an ability or phase. */
 export interface ActiveEffects<N extends NameTypes> extends Effects<N> {
   /** A jump in space, done once, as it begins. */
   warp?: Warp<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
+  /** Strikes who is in its volumes while it lasts. */
+  strike?: Strike<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
+  /** Takes blows from in front while it lasts. */
+  guard?: Guard<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
   /** Velocity given to the body while it lasts. */
   move?: Move<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
   /** Adds to pools once, as it begins, never past their limits. */
   gain?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
-  /** Emits these events to the host once, as it begins. */
-  emit?: OneOrMore<NoInfer<N['event']>>;
+  /** Emits these events once, as it begins, each with its values if it has any. */
+  emit?: Emitting<N>;
   /** Sets marks once, as it begins. */
   mark?: Marking<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
   /** Abilities or tags that may follow into this lane while it lasts. */
@@ -237,6 +270,19 @@ export interface Stance<N extends NameTypes> extends Effects<N> {
   beats?: readonly Beat<N>[];
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
+}
+
+/** Events by name, or each with its values: formulas, points, directions or words, as the event declares them. */
+export type Emitting<N extends NameTypes> =
+  | OneOrMore<NoInfer<N['event']>>
+  | Partial<Record<NoInfer<N['event']>, Readonly<Record<string, number | string | ((facts: Facts<N>) => number)>>>>;
+
+/** An event that comes in or goes out. */
+export interface MessageDeclaration {
+  /** What it carries, by name: a number, a time, a point, a direction, or one of some words. */
+  values?: Readonly<Record<string, 'number' | 'time' | 'point' | 'direction' | readonly string[]>>;
+  /** `own`: the character hears it, in the next tick, when it emits it itself. Default: only the host does. */
+  hears?: 'own';
 }
 
 /** Actions at certain times. */
@@ -272,8 +318,8 @@ export type Beat<N extends NameTypes> = (
 ) & {
   /** Adds to pools. */
   gain?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
-  /** Emits these events to the host. */
-  emit?: OneOrMore<NoInfer<N['event']>>;
+  /** Emits these events. */
+  emit?: Emitting<N>;
   /** Sets marks. */
   mark?: Marking<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
 };
@@ -523,8 +569,10 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   pools?: Record<N['pool'], Pool<N>>;
   /** Named buttons, sticks, aims and choices. */
   inputs?: Record<string, ButtonInput | StickInput | AimInput | ChoiceInput>;
-  /** Names of events that come in from the host or go out to it. */
-  events?: readonly N['event'][];
+  /** Events that come in or go out, by name; with the values that they carry, if any. */
+  events?: readonly N['event'][] | Record<N['event'], MessageDeclaration>;
+  /** Kinds of damage that it deals or tells apart, at most 30. */
+  kinds?: readonly N['kind'][];
   /** Named places of the world: the world knows where they are. */
   places?: readonly N['place'][];
   /** Words for surfaces of the world, at most 30: probes look for them, and bodies pass through them. */
@@ -535,6 +583,8 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   probes?: Record<N['probe'], Probe<N>>;
   /** Named conditions: formulas use them like facts, and refusals show their names. */
   conditions?: Record<N['condition'], Condition<N>>;
+  /** What being struck does; without it, it cannot be struck. */
+  hurt?: Hurt<N>;
   /** Its shapes and how it falls and walks. */
   body?: Body<N>;
   /** What it can be doing side by side. Default `[body]`. */

@@ -1,3 +1,4 @@
+import { COMBAT } from './combat.js';
 import {
   ABILITY,
   AIM,
@@ -8,11 +9,13 @@ import {
   HEAD,
   LANE,
   LAYER,
+  M_FIRST,
   MARK,
   MESSAGES,
   POOL,
   STICK,
   TRIGGER,
+  VALUED_MESSAGES,
 } from './slots.js';
 
 /** What a moveset needs places for, by name; counted before anything is compiled. */
@@ -25,16 +28,24 @@ export interface Needs {
   /** Layers of clips. */
   readonly layers: readonly string[];
   readonly pools: readonly string[];
-  readonly events: readonly string[];
+  readonly events: readonly EventNeeds[];
   readonly lanes: readonly LaneNeeds[];
   readonly abilities: readonly AbilityNeeds[];
   /** Names of cooldowns: of groups, or of abilities that share theirs with none. */
   readonly cooldowns: readonly string[];
   /** Per trigger: how many numbers of its own it owns. */
   readonly triggers: readonly number[];
+  /** It strikes, is struck, or meets the bodies of others. */
+  readonly combat: boolean;
   /** Numbers that the effects of the stance own, and those of the loadout. */
   readonly stanceOwn: number;
   readonly loadoutOwn: number;
+}
+
+export interface EventNeeds {
+  readonly name: string;
+  /** How many numbers its values take. */
+  readonly size: number;
 }
 
 export interface LaneNeeds {
@@ -53,6 +64,10 @@ export interface AbilityNeeds {
   readonly power: boolean;
   /** Waits for an event to begin its cooldown. */
   readonly waits: boolean;
+  /** It strikes, so that its strikes have a result. */
+  readonly strikes: boolean;
+  /** Messages with values that start it. */
+  readonly hears: readonly EventNeeds[];
 }
 
 /** Places of one ability that only some have; -1 for none. */
@@ -68,6 +83,16 @@ export interface AbilityPlaces {
   readonly power: number;
   /** 1 while its cooldown waits for its event. */
   readonly waits: number;
+  /** What became of its strikes: see HAS_HIT. */
+  readonly result: number;
+  /** Per message that starts it: the own tick in which it last did, and the values that it carried. */
+  readonly heard: readonly Heard[];
+}
+
+export interface Heard {
+  readonly event: string;
+  readonly size: number;
+  readonly at: number;
 }
 
 export interface LanePlaces {
@@ -103,10 +128,15 @@ export interface Layout {
   readonly triggers: number;
   /** Per trigger: its own numbers, -1 for none. */
   readonly triggerOwn: readonly number[];
-  /** Per event: the own tick at which it was last handled. */
-  readonly events: number;
-  /** How many messages wait, then MESSAGES indexes of events. */
+  /** Per event: the own tick at which it was last handled, and the values that it carried then. */
+  readonly events: readonly number[];
+  /** Messages that came in: see M_COUNT. */
   readonly messages: number;
+  /** Numbers that each of them takes, and how many there can be. */
+  readonly message: number;
+  readonly mostMessages: number;
+  /** What only those have who fight, -1 for none: see COMBAT. */
+  readonly combat: number;
   /** Per lane and pool: what the running ability paid. */
   readonly paid: number;
   /** The record ends here. */
@@ -150,7 +180,7 @@ export function layOut(needs: Needs): Layout {
   }));
   const stanceOwn = take('effects of the stance', needs.stanceOwn);
   const loadoutOwn = take('effects of the loadout', needs.loadoutOwn);
-  const abilities = needs.abilities.map(({ name, charges, grace, restart, toggle, power, waits }) => ({
+  const abilities = needs.abilities.map(({ name, charges, grace, restart, toggle, power, waits, strikes, hears }) => ({
     at: take(`ability ${name}`, ABILITY),
     charges: take(`charges of ${name}`, charges ? CHARGES : 0),
     eligible: take(`grace of ${name}`, grace ? 1 : 0),
@@ -158,6 +188,12 @@ export function layOut(needs: Needs): Layout {
     latched: take(`latch of ${name}`, toggle ? 1 : 0),
     power: take(`charge of ${name}`, power ? 1 : 0),
     waits: take(`waiting of ${name}`, waits ? 1 : 0),
+    result: take(`result of ${name}`, strikes ? 1 : 0),
+    heard: hears.map((event) => ({
+      event: event.name,
+      size: event.size,
+      at: take(`${event.name} to ${name}`, 1 + event.size),
+    })),
   }));
   const cooldowns = takeEach('cooldown', needs.cooldowns, COOLDOWN);
   const triggers = takeEach(
@@ -166,8 +202,12 @@ export function layOut(needs: Needs): Layout {
     TRIGGER,
   );
   const triggerOwn = needs.triggers.map((count, i) => take(`memory of trigger ${i}`, count));
-  const events = takeEach('event', needs.events, 1);
-  const messages = take('messages', needs.events.length > 0 ? 1 + MESSAGES : 0);
+  const events = needs.events.map(({ name, size }) => take(`event ${name}`, 1 + size));
+  const most = needs.events.reduce((size, event) => Math.max(size, event.size), 0);
+  const message = 1 + most;
+  const mostMessages = most === 0 ? MESSAGES : VALUED_MESSAGES;
+  const messages = take('messages', needs.events.length > 0 ? M_FIRST + mostMessages * message : 0);
+  const combat = take('combat', needs.combat ? COMBAT : 0);
   const paid = take('paid', needs.lanes.length * needs.pools.length);
   return {
     ranges,
@@ -187,7 +227,10 @@ export function layOut(needs: Needs): Layout {
     triggers,
     triggerOwn,
     events,
+    combat,
     messages,
+    message,
+    mostMessages,
     paid,
     end: next,
     fingerprint: hashText(ranges.map(({ label, count }) => `${label}:${count}`).join()),

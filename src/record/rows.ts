@@ -31,5 +31,24 @@ export class Rows {
   }
 }
 
+/** Numbers that go with rows, kept for one tick. */
+export class Numbers {
+  data: Float64Array = NONE;
+  count = 0;
+
+  /** Copies some numbers, and returns where they begin in `data`. */
+  add(from: Float64Array, at: number, size: number): number {
+    const { count } = this;
+    if (count + size > this.data.length) {
+      const larger = new Float64Array(Math.max(32, (count + size) * 2));
+      larger.set(this.data);
+      this.data = larger;
+    }
+    for (let i = 0; i < size; i++) this.data[count + i] = from[at + i];
+    this.count += size;
+    return count;
+  }
+}
+
 /** Most characters of a crowd never fill some of their rows. */
 const NONE = new Float64Array(0);

@@ -193,5 +193,10 @@ export const R_COUNT = 1;
 /** Signature of the reasons last told; 0 before any. */
 export const R_TOLD = 2;
 
-/** Events that came in and are not handled yet: how many, then the index of each. */
+/** How many messages there can be in a tick, and how many where they carry values. */
 export const MESSAGES = 16;
+export const VALUED_MESSAGES = 12;
+/** How many there are, how many of them are handled; then, for each, the index of the event and its values. */
+export const M_COUNT = 0;
+export const M_HANDLED = 1;
+export const M_FIRST = 2;

@@ -19,6 +19,7 @@ export const EVENT = {
   stuck: 14,
   fell: 15,
   warped: 16,
+  lost: 17,
 } as const;
 
 /** Why an ability ended. */
@@ -40,6 +41,19 @@ export const ENDED = Object.fromEntries(ENDINGS.map((why, i) => [why, i])) as Re
 
 /** What made a request: an input of the player, a rule of the moveset, an event, or code. */
 export type Via = 'input' | 'rule' | 'event' | 'code';
+
+/** A point or a direction. */
+export interface Vector {
+  /** In the world's units, or per second. */
+  readonly x: number;
+  /** Upwards. */
+  readonly y: number;
+  /** 0 seen from the side. */
+  readonly z: number;
+}
+
+/** Values of a message by name: numbers, times in seconds, points and directions, and words (null for none of them). */
+export type Values = Readonly<Record<string, number | string | null | Vector>>;
 
 /** Names that events carry; those of a moveset narrow them. */
 interface EventNames {
@@ -87,10 +101,12 @@ export type LoggiaEvent<N extends EventNames = EventNames> =
   | { readonly kind: 'fell' }
   /** A warp put the feet at x, y, z. */
   | { readonly kind: 'warped'; readonly x: number; readonly y: number; readonly z: number }
-  /** An effect emitted an event. */
-  | { readonly kind: 'emitted'; readonly event: N['event'] }
-  /** An event was received through the door. */
-  | { readonly kind: 'received'; readonly event: N['event'] }
+  /** An effect emitted an event; with the values that it declares, if any. */
+  | { readonly kind: 'emitted'; readonly event: N['event']; readonly values?: Values }
+  /** An event that came in, or that it hears of its own, was handled; with the values that it declares, if any. */
+  | { readonly kind: 'received'; readonly event: N['event']; readonly values?: Values }
+  /** Too many messages came in one tick: this one found no room. */
+  | { readonly kind: 'lost'; readonly event: N['event'] }
   /** Another clip is to be shown on a layer; null for none. */
   | { readonly kind: 'clip'; readonly clip: string | null; readonly layer: string }
   /** Another loadout is active. */

@@ -85,7 +85,7 @@ export const FAULTS = {
   'tag-does-nothing': (p: { tag: unknown; key: unknown; kind: unknown }) =>
     `No ${p.kind} has the tag ${describe(p.tag)}, so it does nothing in "${p.key}". Put the tag on the ${p.kind} itself.`,
   'event-unheard': (p: { event: unknown; ability: unknown }) =>
-    `${describe(p.ability)} emits ${describe(p.event)} and something here waits for it, but what is emitted goes to the host only. Let the host send it back with door.event, or use a rule.`,
+    `${describe(p.ability)} emits ${describe(p.event)} and something here waits for it, but what is emitted goes to the host only. Declare the event with "hears: own", or use a rule.`,
   'lane-kept': (p: { ability: unknown; lane: unknown; other: unknown }) =>
     `${describe(p.ability)} keeps the lane ${describe(p.lane)} until it falls or lands, and is "open" to nothing: ${describe(p.other)} cannot start before. Make the phase short, or give it an "open".`,
   'start-never': (p: { why: unknown }) => `This start can never happen: ${p.why}.`,

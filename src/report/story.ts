@@ -1,4 +1,4 @@
-import type { LoggiaEvent } from './events.js';
+import type { LoggiaEvent, Values } from './events.js';
 import { shortNumber, wordReason } from './reasons.js';
 
 const ENDS: Record<string, string> = {
@@ -11,6 +11,20 @@ const ENDS: Record<string, string> = {
   couldNotPay: 'ends: could not pay',
   unavailable: 'ends: no longer available',
 };
+
+/** `: loud 3, where 1, 2` */
+function wordValues(values: Values = {}): string {
+  const words = Object.entries(values).map(([name, value]) => `${name} ${wordValue(value)}`);
+  return words.length === 0 ? '' : `: ${words.join(', ')}`;
+}
+
+function wordValue(value: Values[string]): string {
+  if (value === null) return 'none';
+  if (typeof value === 'string') return value;
+  if (typeof value === 'number') return shortNumber(value);
+  const { x, y, z } = value;
+  return `(${[x, y, ...(z === 0 ? [] : [z])].map(shortNumber).join(', ')})`;
+}
 
 /** An event as people read it in the story of a run. */
 export function wordEvent(event: LoggiaEvent): string {
@@ -41,9 +55,11 @@ export function wordEvent(event: LoggiaEvent): string {
     case 'warped':
       return `warps to ${shortNumber(event.x)}, ${shortNumber(event.y)}${event.z === 0 ? '' : `, ${shortNumber(event.z)}`}`;
     case 'emitted':
-      return `emits ${event.event}`;
+      return `emits ${event.event}${wordValues(event.values)}`;
     case 'received':
-      return `receives ${event.event}`;
+      return `receives ${event.event}${wordValues(event.values)}`;
+    case 'lost':
+      return `loses ${event.event}: too many messages in one tick`;
     case 'clip':
       return `${event.clip === null ? 'no clip' : `clip ${event.clip}`}${event.layer === 'base' ? '' : ` on ${event.layer}`}`;
     case 'loadout':

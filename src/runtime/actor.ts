@@ -2,7 +2,7 @@ import type { Plan } from '../compile/plan.js';
 import type { FactFrame } from '../compile/readings.js';
 import type { Mover } from '../motion/mover.js';
 import type { AnswerProbe } from '../probes/probe.js';
-import type { Rows } from '../record/rows.js';
+import type { Numbers, Rows } from '../record/rows.js';
 import type { Roster } from './roster.js';
 
 /** What the steps of a tick see of a character. */
@@ -15,13 +15,15 @@ export interface Actor extends FactFrame {
   /** What happened in this tick, and the reasons of its refusals. */
   readonly events: Rows;
   readonly reasons: Rows;
+  /** Values of the messages of this tick: their events say where. */
+  readonly values: Numbers;
   /** What it can do now: derived from what it has learnt and its loadout, whenever these change. */
   readonly roster: Roster;
   changeRoster(): void;
   /** Derives the roster again, if it was changed. */
   updateRoster(): void;
   /** Writes down what comes in, if set. */
-  readonly tape: { write(tick: number, rows: Float64Array, at: number): void } | null;
+  readonly writer: { write(tick: number, rows: Float64Array, at: number): void } | null;
   /** What probes answered holds no more: the body, its facing or the world may have changed. */
   senseAgain(): void;
   /** Answers probes and warps: the world, or the function that the host of an engine gives; null for none. */

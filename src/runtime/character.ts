@@ -5,9 +5,9 @@ import { FOUND, findWarp, NO_ROOM } from '../motion/warp.js';
 import type { Facts, NameTypes } from '../moveset/name-types.js';
 import { type AnswerProbe, askProbe } from '../probes/probe.js';
 import type { Warping } from '../record/frame.js';
-import { Rows } from '../record/rows.js';
+import { Numbers, Rows } from '../record/rows.js';
 import { HOST } from '../record/slots.js';
-import { EVENT, type LoggiaEvent } from '../report/events.js';
+import type { LoggiaEvent } from '../report/events.js';
 import { mainReason, type Reason, wordRefusal } from '../report/reasons.js';
 import { checkNumber, UsageError } from '../report/usage-error.js';
 import { Cast, Hit, type Place, type World } from '../world/world.js';
@@ -19,6 +19,7 @@ import { Door } from './door.js';
 import { FactView } from './fact-view.js';
 import { initializeActor, initializeRecord } from './initialize.js';
 import { judge } from './judge.js';
+import { emitMessage } from './messages.js';
 import { indexOf } from './names.js';
 import { gain } from './pools.js';
 import { warpBody } from './put-body.js';
@@ -78,6 +79,8 @@ export class Character<N extends NameTypes = NameTypes> {
   /** @internal */
   readonly reasons = new Rows();
   /** @internal */
+  readonly values = new Numbers();
+  /** @internal */
   readonly mover: Mover | null;
   /** @internal */
   roster: Roster;
@@ -91,6 +94,8 @@ export class Character<N extends NameTypes = NameTypes> {
   private view: FactView | null = null;
   private own: Float64Array | null = null;
   private recording: Tape | null = null;
+  /** @internal */
+  writer: { write(tick: number, rows: Float64Array, at: number): void } | null = null;
 
   /**
    * Throws a {@link UsageError} for what is no plan or no place, and for a moveset that reads probes which
@@ -254,12 +259,13 @@ export class Character<N extends NameTypes = NameTypes> {
   }
   set tape(tape: Tape | null) {
     this.recording = tape;
+    this.writer = tape;
     tape?.begin(this);
   }
 
   /** @internal */
   readEvents(): LoggiaEvent[] {
-    return decodeEvents(this.plan, this.events, this.reasons);
+    return decodeEvents(this.plan, this.events, this.reasons, this.values);
   }
 
   /** @internal */
@@ -311,7 +317,7 @@ export class Character<N extends NameTypes = NameTypes> {
   }
   /** @internal */
   emit(event: number): void {
-    this.events.add(EVENT.emitted, event);
+    emitMessage(this, event);
     countFromOwnEvent(this, event);
   }
 }

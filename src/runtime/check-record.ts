@@ -11,7 +11,9 @@ import {
   LAYER,
   LAYOUT_ID,
   LOADOUT,
-  MESSAGES,
+  M_COUNT,
+  M_FIRST,
+  M_HANDLED,
   NEVER,
   R_COUNT,
   SHAPE,
@@ -87,8 +89,13 @@ function findStray(plan: Plan, r: Float64Array): number | undefined {
   }
   const { messages } = layout;
   if (messages < 0) return undefined;
-  if (!isIndex(r, messages, MESSAGES + 1, 0)) return messages;
-  for (let i = 1; i <= r[messages]; i++) if (!isIndex(r, messages + i, names.event.length, 0)) return messages + i;
+  const count = messages + M_COUNT;
+  if (!isIndex(r, count, layout.mostMessages + 1, 0)) return count;
+  if (!isIndex(r, messages + M_HANDLED, r[count] + 1, 0)) return messages + M_HANDLED;
+  for (let i = 0; i < r[count]; i++) {
+    const at = messages + M_FIRST + i * layout.message;
+    if (!isIndex(r, at, names.event.length, 0)) return at;
+  }
   return undefined;
 }
 

@@ -1,17 +1,17 @@
 import type { Plan, TriggerPlan } from '../compile/plan.js';
-import { Rows } from '../record/rows.js';
-import { ENDINGS, EVENT, type LoggiaEvent, type Via } from '../report/events.js';
+import { type Numbers, Rows } from '../record/rows.js';
+import { ENDINGS, EVENT, type LoggiaEvent, type Values, type Via } from '../report/events.js';
 import { mainReason, type Reason } from '../report/reasons.js';
 import { decodeReasons } from './reasons.js';
 
 /** The events of one tick as data that anyone may keep. */
-export function decodeEvents(plan: Plan, events: Rows, reasons: Rows): LoggiaEvent[] {
+export function decodeEvents(plan: Plan, events: Rows, reasons: Rows, values: Numbers): LoggiaEvent[] {
   const decoded: LoggiaEvent[] = [];
-  for (let i = 0; i < events.count; i++) decoded.push(decodeRow(plan, events.data, i * Rows.WIDTH, reasons));
+  for (let i = 0; i < events.count; i++) decoded.push(decodeRow(plan, events.data, i * Rows.WIDTH, reasons, values));
   return decoded;
 }
 
-function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: Rows): LoggiaEvent {
+function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: Rows, values: Numbers): LoggiaEvent {
   const { ability, event, pool, stance, loadout } = plan.names;
   const what = data[row + 1];
   const a = data[row + 2];
@@ -48,7 +48,9 @@ function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: Rows): 
     case EVENT.warped:
       return { kind: 'warped', x: what, y: a, z: b };
     case EVENT.emitted:
-      return { kind: 'emitted', event: event[what] };
+      return { kind: 'emitted', event: event[what], ...decodeValues(plan, what, a, values) };
+    case EVENT.lost:
+      return { kind: 'lost', event: event[what] };
     case EVENT.emptied:
       return { kind: 'emptied', pool: pool[what] };
     case EVENT.clip:
@@ -60,8 +62,21 @@ function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: Rows): 
     case EVENT.unlatched:
       return { kind: 'unlatched', ability: ability[what] };
     default:
-      return { kind: 'received', event: event[what] };
+      return { kind: 'received', event: event[what], ...decodeValues(plan, what, a, values) };
   }
+}
+
+/** The values of a message that has any. */
+function decodeValues(plan: Plan, event: number, from: number, { data }: Numbers): { values?: Values } {
+  if (from < 0) return {};
+  const values = plan.messages[event].values.map(({ name, type, words, at }) => {
+    const first = data[from + at];
+    if (type === 'word') return [name, words[first] ?? null];
+    if (type === 'time') return [name, first / plan.rate];
+    if (type === 'number') return [name, first];
+    return [name, { x: first, y: data[from + at + 1], z: data[from + at + 2] }];
+  });
+  return { values: Object.fromEntries(values) };
 }
 
 /** Who made a request: the player by an input, a rule of the moveset, an event, or code. */

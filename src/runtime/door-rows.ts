@@ -33,6 +33,8 @@ export const ROW = {
   aim: 24,
   aimAt: 25,
   choose: 26,
+  /** Values of the event in the row before: which three of them. */
+  values: 27,
 } as const;
 
 export interface RowShape {
@@ -76,7 +78,13 @@ export const SHAPES: Readonly<Record<number, RowShape>> = {
   [ROW.aimAt]: { of: 'aim', min: -LARGEST, max: LARGEST },
   [ROW.choose]: about('button'),
   [ROW.face]: { ...none, min: -1, max: 1 },
+  [ROW.values]: none,
 };
+
+/** Whether a row is part of an event that comes in. */
+export function isMessage(kind: number): boolean {
+  return kind === ROW.event || kind === ROW.values;
+}
 
 /** Whether a row tells what an engine did with the body. */
 export function isContact(kind: number): boolean {
@@ -93,7 +101,12 @@ export function faultOfRow(plan: Plan, row: readonly unknown[]): string | undefi
   const [kind, what, ...numbers] = row;
   const shape = typeof kind === 'number' ? SHAPES[kind] : undefined;
   if (!shape) return `there is no kind of row ${String(kind)}`;
-  const most = shape.of === null ? 3 : plan.names[shape.of].length - 1;
+  const most =
+    kind === ROW.values
+      ? Math.ceil((plan.layout.message - 1) / 3) - 1
+      : shape.of === null
+        ? 3
+        : plan.names[shape.of].length - 1;
   if (!Number.isInteger(what) || (what as number) < 0 || (what as number) > most)
     return `${String(what)} is not the index of ${shape.of === null ? 'anything' : `a ${shape.of}`} here`;
   if (numbers.length !== 3 || !numbers.every((n) => isGood(n, shape)))

@@ -7,6 +7,7 @@ import { B_DOWN, BUTTON } from '../record/slots.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
 import { isGood, ROW, type RowShape, SHAPES } from './door-rows.js';
 import { indexOf } from './names.js';
+import { type MessageInput, readValues } from './values.js';
 
 /** A pushed-over side counts as pressed beyond this. */
 const SIDE = 0.5;
@@ -90,9 +91,24 @@ export class Door<N extends NameTypes = NameTypes> {
     for (let i = 0; i < plan.sticks.length; i++) this.resolve(i);
   }
 
-  /** Sends an event in. */
-  event(name: N['event']): void {
-    this.put('event', ROW.event, this.index('event', 'event', name), 0, 0, 0);
+  /**
+   * Sends an event in, with its values: numbers; times in seconds; points and directions as [x, y] or [x, y, z]; words. What
+   * is left out is 0, or none of the words.
+   */
+  event(name: N['event'], values?: Readonly<Record<string, MessageInput>>): void {
+    const event = this.index('event', 'event', name);
+    const before = this.incoming.count;
+    this.put('event', ROW.event, event, 0, 0, 0);
+    const { size } = this.plan.messages[event];
+    if (size === 0 && values === undefined) return;
+    try {
+      const numbers = readValues(this.plan, name, values ?? {});
+      for (let i = 0; i < size; i += 3)
+        this.put('event', ROW.values, i / 3, numbers[i], numbers[i + 1] ?? 0, numbers[i + 2] ?? 0);
+    } catch (error) {
+      this.incoming.count = before;
+      throw error;
+    }
   }
 
   /** Requests an ability, as a press of its input would. A refusal is an event of the readout, never thrown. */

@@ -1,3 +1,4 @@
+import { C_ARMOUR, C_GUARD, C_GUARD_SINCE, C_IMMUNE, C_MEETS } from '../record/combat.js';
 import {
   ACCEL,
   BRAKE,
@@ -42,6 +43,13 @@ export function foldBase({ r, plan }: Actor): void {
   r[FACE_LOCK] = 0;
   r[PASSES] = 0;
   if (r[FORCED] !== 0) r.fill(0, FORCED, FORCED_VELOCITY + 3);
+  const { combatAt } = plan;
+  if (combatAt < 0) return;
+  r[combatAt + C_IMMUNE] = 0;
+  r[combatAt + C_ARMOUR] = 0;
+  r[combatAt + C_GUARD] = 0;
+  r[combatAt + C_GUARD_SINCE] = 0;
+  r[combatAt + C_MEETS] = plan.meets;
 }
 
 /** Lays the effects of all that is active over the base values: the stance, the loadout, then lane by lane. */

@@ -99,7 +99,9 @@ export function initializeRecord(plan: Plan, r: Float64Array, start: Start): voi
     if (cooldownAt >= 0) r[cooldownAt + C_READY] = -NEVER;
   }
   for (let i = 0; i < plan.triggers.length; i++) r[layout.triggers + i * TRIGGER + R_UNTIL] = -NEVER;
-  r.fill(-NEVER, layout.events, layout.events + names.event.length);
+  for (const at of layout.events) r[at] = -NEVER;
+  if (plan.combatAt >= 0) r[plan.blowAt] = -NEVER;
+  for (const { heard } of plan.abilities) for (const { at } of heard) r[at] = -NEVER;
 }
 
 /** What a character begins with that follows from its place and its formulas. */

@@ -4,6 +4,7 @@ import { L_ABILITY, PENDING, R_COUNT, R_TOLD, R_UNTIL, T } from '../record/slots
 import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 import { judge } from './judge.js';
+import { recallMessage } from './messages.js';
 import { dropRequests, usePress } from './presses.js';
 import { signatureOf, writeReasons } from './reasons.js';
 import { isAvailable } from './roster.js';
@@ -43,7 +44,13 @@ function evaluateWaiting(c: Actor, trigger: TriggerPlan): void {
     return;
   }
   const a = c.plan.abilities[trigger.ability];
-  for (let k = r[trigger.at + R_COUNT]; k > 0; k--) consider(c, a, trigger);
+  const { event } = trigger;
+  const count = r[trigger.at + R_COUNT];
+  for (let k = count; k > 0; k--) {
+    // Each is judged with its own values.
+    if (event >= 0 && count > 1) recallMessage(c, event, k);
+    consider(c, a, trigger);
+  }
 }
 
 function consider(c: Actor, a: AbilityPlan, trigger: TriggerPlan): void {

@@ -37,6 +37,7 @@ export function startAbility(c: Actor, a: AbilityPlan, trigger: TriggerPlan): vo
   forgetPaid(c, a);
   if (a.payPhase < 0) payPrice(c, a);
   if (a.powerAt >= 0) r[a.powerAt] = 0;
+  if (a.resultAt >= 0) r[a.resultAt] = 0;
   if (a.ranOutAt >= 0) r[a.ranOutAt] = 0;
   startCooldown(c, a);
   if (a.chargesAt >= 0) takeCharge(c, a);
@@ -50,11 +51,26 @@ export function startAbility(c: Actor, a: AbilityPlan, trigger: TriggerPlan): vo
   r[lane + L_DUE] = NEVER;
   r[lane + L_TRIGGER] = trigger.index;
   c.events.add(EVENT.started, a.index);
+  if (a.heard.length > 0) keepMessage(c, a, trigger.event);
   if (a.upkeeps.length > 0) updateDrains(c);
   openScope(c, a.scope);
   if (endAstray(c, lane)) return;
   if (a.firstPhase >= 0) enterPhase(c, lane, a.firstPhase);
   if (a.loadout >= 0) useLoadout(c);
+}
+
+/** What runs reads the message that started it, whatever comes later. */
+function keepMessage({ r, plan }: Actor, { heard }: AbilityPlan, event: number): void {
+  for (let i = 0; i < heard.length; i++) {
+    const { at, size, event: own } = heard[i];
+    if (own !== event) {
+      r[at] = -NEVER;
+      r.fill(0, at + 1, at + 1 + size);
+    } else {
+      const from = plan.layout.events[event];
+      for (let k = 0; k <= size; k++) r[at + k] = r[from + k];
+    }
+  }
 }
 
 /** Facing follows the stick before a move is aimed by it, unless what still runs locks it. */

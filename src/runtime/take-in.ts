@@ -24,7 +24,6 @@ import {
   MARK,
   MARK_SET,
   MARK_X,
-  MESSAGES,
   PLACED,
   STOP,
   T,
@@ -41,16 +40,17 @@ import {
   Y,
   Z,
 } from '../record/slots.js';
-import { ENDED, EVENT } from '../report/events.js';
+import { ENDED } from '../report/events.js';
 import type { Actor } from './actor.js';
-import { countFromEvent, resetAbility } from './cooldowns.js';
-import { isContact, ROW } from './door-rows.js';
+import { resetAbility } from './cooldowns.js';
+import { isContact, isMessage, ROW } from './door-rows.js';
 import { tellGround } from './ground.js';
 import { beginActor } from './initialize.js';
 import { useLoadout } from './loadout.js';
+import { addMessage, addValues, isFull } from './messages.js';
 import { endAbility, endUnavailable } from './phases.js';
 import { setPool } from './pools.js';
-import { choose, noteMoments, notePress, noteRequest, setLatch, takePress, takeRelease } from './presses.js';
+import { choose, notePress, noteRequest, setLatch, takePress, takeRelease } from './presses.js';
 import { putBody } from './put-body.js';
 
 const PLACE = new Float64Array(3);
@@ -64,11 +64,11 @@ export function takeRows(c: Actor): void {
   const stood = r[HOST] - 1 < r[STOP];
   let full = end;
   for (let at = 0; at < end; at += Rows.WIDTH) {
-    if (data[at] === ROW.event && (at > full || isFull(c))) {
+    if (isMessage(data[at]) && (at > full || (data[at] === ROW.event && isFull(c)))) {
       if (full === end) full = at;
       continue;
     }
-    c.tape?.write(r[HOST], data, at);
+    c.writer?.write(r[HOST], data, at);
     if (!isContact(data[at])) takeRow(c, data, at);
     else if (!stood) takeContacts(c, data, at);
   }
@@ -79,36 +79,17 @@ export function takeRows(c: Actor): void {
   keepEvents(incoming, full);
 }
 
-function isFull({ r, plan }: Actor): boolean {
-  return r[plan.layout.messages] >= MESSAGES;
-}
-
 /** Events that found no place wait for the next tick. */
 function keepEvents(incoming: Rows, full: number): void {
   const { data } = incoming;
   const end = incoming.count * Rows.WIDTH;
   let kept = 0;
   for (let at = full; at < end; at += Rows.WIDTH) {
-    if (data[at] !== ROW.event) continue;
+    if (!isMessage(data[at])) continue;
     data.copyWithin(kept * Rows.WIDTH, at, at + Rows.WIDTH);
     kept++;
   }
   incoming.count = kept;
-}
-
-/** Events that came in are handled, each occurrence by itself. */
-export function handleMessages(c: Actor): void {
-  const { r, plan } = c;
-  const { messages, events } = plan.layout;
-  const count = r[messages];
-  for (let i = 1; i <= count; i++) {
-    const event = r[messages + i];
-    r[messages + i] = 0;
-    r[events + event] = r[T];
-    countFromEvent(c, event);
-    noteMoments(c, c.roster.events[event], -1, 1);
-  }
-  r[messages] = 0;
 }
 
 function takeRow(c: Actor, data: Float64Array, at: number): void {
@@ -124,13 +105,12 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
     case ROW.stick:
       takeStick(c, id, data, at);
       break;
-    case ROW.event: {
-      const { messages } = plan.layout;
-      r[messages] += 1;
-      r[messages + r[messages]] = id;
-      c.events.add(EVENT.received, id | 0);
+    case ROW.event:
+      addMessage(c, id);
       break;
-    }
+    case ROW.values:
+      addValues(c, id, data, at + 2);
+      break;
     case ROW.request:
       noteRequest(r, plan.triggers[plan.abilities[id].codeTrigger], 1);
       break;

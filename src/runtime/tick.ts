@@ -3,17 +3,19 @@ import { faceStick } from '../motion/velocity.js';
 import { FACE_LOCK, FELL, GROUNDED, HOST, LACKING, RUNNING, STOP, STUCK, T } from '../record/slots.js';
 import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
+import { countHits, takePush } from './combat.js';
 import { refillCharges } from './cooldowns.js';
 import { foldClips, foldEffects } from './fold.js';
 import { noteGrace } from './grace.js';
 import { tellGround } from './ground.js';
 import { useLoadout } from './loadout.js';
+import { dropHandled, handleMessages } from './messages.js';
 import { checkEndings, endDuePhases, playBeats, playRestingBeats } from './phases.js';
 import { updatePools } from './pools.js';
 import { checkLatches, noteMoments } from './presses.js';
 import { evaluateRequests } from './requests.js';
 import { deriveStance } from './stance.js';
-import { handleMessages, takeRows } from './take-in.js';
+import { takeRows } from './take-in.js';
 
 /*
  * The order of a tick, in four stages. Whoever has several characters in one world calls each stage for all of them
@@ -25,15 +27,18 @@ export function takeIn(c: Actor): boolean {
   const { r } = c;
   c.events.count = 0;
   c.reasons.count = 0;
+  c.values.count = 0;
   c.senseAgain();
   r[HOST] += 1;
   // What comes in during a freeze belongs to the tick in which the clock goes on.
   r[T] += 1;
+  if (c.plan.names.event.length > 0) dropHandled(c);
   if (c.incoming.count > 0) takeRows(c);
   if (r[HOST] < r[STOP]) {
     r[T] -= 1;
     return false;
   }
+  if (c.plan.combatAt >= 0) takePush(c);
   if (c.plan.names.event.length > 0) handleMessages(c);
   return true;
 }
@@ -56,6 +61,7 @@ export function decide(c: Actor): void {
   if (roster.graced.length > 0) noteGrace(c);
   if (roster.ticking.length > 0) noteMoments(c, roster.ticking, -1, 1);
   evaluateRequests(c);
+  if (plan.combatAt >= 0) countHits(c);
 
   foldEffects(c);
   if (plan.layers.length > 0) foldClips(c);

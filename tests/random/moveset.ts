@@ -1,5 +1,8 @@
 import { checkMoveset, type Facts, type Plan } from '../../src/index.js';
 import { collectNames } from '../../src/moveset/collect-names.js';
+import { heading } from '../../src/moveset/directions/direction.js';
+import { point } from '../../src/moveset/directions/point.js';
+import { strikeShape } from '../../src/moveset/effects/strike.js';
 import { type Names, namesOf } from '../../src/moveset/read.js';
 import { MOVESET } from '../../src/moveset/schema.js';
 import type { FieldsShape, FormulaShape, Shape } from '../../src/moveset/shape.js';
@@ -10,6 +13,9 @@ export interface Wanted {
   readonly functions?: boolean;
   /** It may ask the world: probes, warps, and what bodies pass through. Default true. */
   readonly probes?: boolean;
+  readonly view?: 'side' | 'open';
+  /** It strikes and can be struck. Default false: as it comes. */
+  readonly fights?: boolean;
 }
 
 type Plain = Record<string, unknown>;
@@ -49,6 +55,8 @@ export function makeMoveset(random: Random, wanted: Wanted = {}): Plan {
 }
 
 const PADS = ['Space', 'KeyF', 'KeyJ', 'KeyE'];
+const BLOWS = ['struck', 'hit', 'blocked', 'guardBroken'];
+const VALUES = { loud: 'number', long: 'time', spot: 'point', way: 'direction', tone: ['high', 'low'] };
 const TAGS = ['floor', 'loud', 'bright'];
 
 class Maker {
@@ -81,11 +89,15 @@ class Maker {
     const skeleton: Plain = {
       loggia: 1,
       name: 'Pell',
-      rate: random.pick([60, 60, 60, 10, 30, 240]),
-      view: random.pick(['side', 'side', 'open']),
-      pools: of(some(['wind', 'oil', 'grit']), () => ({ max: random.whole(1, 20) })),
+      rate: this.wanted.fights ? 60 : random.pick([60, 60, 60, 10, 30, 240]),
+      view: this.wanted.view ?? random.pick(['side', 'side', 'open']),
+      pools: of(some(['wind', 'oil', 'grit'], this.wanted.fights ? 1 : 0), () => ({ max: random.whole(1, 20) })),
       inputs,
-      events: some(['bell', 'splash', 'tea'], 1),
+      kinds: some(['blunt', 'spark']),
+      events: of([...some(['bell', 'splash', 'tea'], 1), ...(this.wanted.fights ? some(BLOWS) : [])], () => ({
+        ...(random.chance(0.5) && { values: VALUES }),
+        ...(random.chance(0.3) && { hears: 'own' }),
+      })),
       conditions: of(some(['ready', 'tired'], 1), () => 'grounded'),
       body: { shapes: { tall: [0.6, 1.8], low: [0.6, 0.9] } },
       lanes: random.pick([['body'], ['body', 'legs'], ['body', 'legs', 'hands']]),
@@ -111,11 +123,13 @@ class Maker {
     this.findFacts();
     const made = this.fields(MOVESET, [
       ...['include', 'allow', 'rate', 'view', 'events', 'lanes', 'loggia', 'name'],
-      ...['places', 'surfaces', 'marks'],
+      ...['places', 'surfaces', 'marks', 'kinds'],
     ]);
     const moveset: Plain = { ...this.skeleton, ...made };
-    const { rate, view, events, lanes, loggia, name } = this.skeleton;
-    Object.assign(moveset, { rate, view, events, lanes, loggia, name });
+    const { rate, view, events, kinds, lanes, loggia, name } = this.skeleton;
+    Object.assign(moveset, { rate, view, events, kinds, lanes, loggia, name });
+    if (this.wanted.fights)
+      moveset.hurt = { ...this.fields(MOVESET.fields.hurt.shape as FieldsShape, []), pool: this.names.pool[0] };
     moveset.inputs = this.inputs();
     moveset.stances = this.stances();
     moveset.abilities = Object.fromEntries(this.names.ability.map((ability) => [ability, this.ability(ability)]));
@@ -226,6 +240,7 @@ class Maker {
     const shape = (ability.fields.phases.shape as { of: FieldsShape }).of;
     const phase = this.fields(shape, []);
     if (phase.name !== undefined) phase.name = `phase${i}`;
+    if (this.wanted.fights && this.random.chance(0.5)) phase.strike = this.fields(strikeShape, []);
     if (this.random.chance(0.7) || i === count - 1) phase.for = this.time(1);
     return phase;
   }
@@ -280,10 +295,30 @@ class Maker {
       const owners = Object.values(shape.together ?? {}).filter((keys) => keys.includes(key));
       if (only && owners.length > 0 && !shape.together?.[only].includes(key)) continue;
       if (!field.required && key !== only && !random.chance(0.16)) continue;
-      const value = this.value(field.shape);
+      const value = key === 'emit' ? this.emitted() : this.value(field.shape);
       if (value !== undefined) made[key] = value;
     }
     return made;
+  }
+
+  private emitted(): unknown {
+    const { random, names } = this;
+    const events = random.some([...names.event], 1);
+    if (random.chance(0.4)) return events;
+    const given = (): Plain => ({
+      loud: random.chance(0.5) ? random.whole(-3, 9) : this.number(-3, 9),
+      long: random.chance(0.5) ? this.time(0) : random.pick(this.facts.times),
+      spot: random.pick(namesOf(point, names)),
+      way: random.pick(namesOf(heading, names)),
+      tone: random.pick(VALUES.tone),
+    });
+    const declared = this.skeleton.events as Record<string, Plain>;
+    return Object.fromEntries(
+      events.map((event) => {
+        const all = Object.entries(given()).filter(() => random.chance(0.7));
+        return [event, declared[event].values ? Object.fromEntries(all) : {}];
+      }),
+    );
   }
 
   private canBe(shape: FieldsShape, key: string): boolean {
@@ -298,11 +333,12 @@ class Maker {
     return least === 0 && random.chance(0.2) ? '0f' : `${ticks}f`;
   }
 
-  private formula({ gives, percent, min = -20, max = 20 }: FormulaShape): unknown {
+  private formula({ gives, percent, fixed, min = -20, max = 20 }: FormulaShape): unknown {
     const { random } = this;
     if (gives === 'truth') return this.condition();
+    if (gives === 'time') return random.chance(0.5) ? this.time(0) : random.pick(this.facts.times);
     if (percent && random.chance(0.3)) return `${random.whole(0, 100)}%`;
-    if (random.chance(0.5)) return random.whole(Math.max(min, -20), Math.min(max, 20));
+    if (fixed || random.chance(0.5)) return random.whole(Math.max(min, -20), Math.min(max, 20));
     return this.number(Math.max(min, -20), Math.min(max, 20));
   }
 

@@ -86,7 +86,22 @@ export function makeScript(random: Random, plan: Plan, ticks: number, { place = 
     }
     if (kind < 4) {
       const name = random.pick(event);
-      return (c) => c.door.event(name);
+      if (plan.messages[plan.names.event.indexOf(name)].size === 0) return (c) => c.door.event(name);
+      const of = {
+        number: random.whole(-3, 9),
+        time: random.whole(0, 9) / 10,
+        point: [random.whole(-2, 9), 1] as const,
+        direction: [1, 2] as const,
+      };
+      const values = Object.fromEntries(
+        plan.messages[plan.names.event.indexOf(name)].values.flatMap(
+          ({ name: value, type, words }): [string, number | string | readonly [number, number]][] => {
+            if (type !== 'word') return random.chance(0.8) ? [[value, of[type]]] : [];
+            return words.length > 0 ? [[value, random.pick(words)]] : [];
+          },
+        ),
+      );
+      return (c) => c.door.event(name, values);
     }
     const name = random.pick(ability);
     if (kind === 4) return (c) => c.door.request(name);

@@ -18,7 +18,7 @@ import {
 } from '../../record/slots.js';
 import type { NameTypes } from '../name-types.js';
 import { list, type NameShape, name } from '../shape.js';
-import { compilePoint, type Point, type PointTools, point } from './point.js';
+import { compilePoint, known, type Point, type PointTools, point } from './point.js';
 
 /** A direction: the same words wherever one is expected. */
 export type Heading<N extends NameTypes = NameTypes> =
@@ -29,6 +29,7 @@ export type Heading<N extends NameTypes = NameTypes> =
   | 'camera'
   | N['stick']
   | N['aim']
+  | N['direction value']
   | `${'into' | 'out'}(${N['probe']})`
   | `${'toward' | 'away'}(${Point<N>})`;
 
@@ -37,7 +38,7 @@ export type Heading<N extends NameTypes = NameTypes> =
  * `toward(point)` leads from the middle of the body to a point, `away(point)` from there.
  */
 export const heading: NameShape = {
-  ...name('stick', 'aim'),
+  ...name('stick', 'aim', 'direction value'),
   words: ['facing', 'up', 'down', 'velocity', 'camera'],
   calls: { into: name('probe'), out: name('probe'), toward: point, away: point },
 };
@@ -140,7 +141,7 @@ function compileDirection(source: string, { flat = false, reach = 0.3 }: Directi
       // Seen from the side, the camera looks along no way that a body could go.
       return ({ r }, out) => open && unit(r[CAMERA_X], 0, r[CAMERA_Z], out, 0);
   }
-  const call = /^(\w+)\((\w+)\)$/.exec(source);
+  const call = /^(\w+)\(([\w.]+)\)$/.exec(source);
   if (call) {
     const sign = call[1] === 'into' || call[1] === 'away' ? -1 : 1;
     if (call[1] === 'toward' || call[1] === 'away') {
@@ -168,6 +169,12 @@ function compileDirection(source: string, { flat = false, reach = 0.3 }: Directi
       return unit(out[0], flat ? 0 : out[1], out[2], out, LEAST);
     };
   }
+  const value = tools.valueAt(source);
+  if (value)
+    return ({ r }, out) => {
+      const { at } = value;
+      return known(r, value) && unit(r[at], flat ? 0 : r[at + 1], r[at + 2], out, LEAST);
+    };
   const at = tools.stickAt(source);
   if (!open) return ({ r }, out) => unit(r[at], flat ? 0 : r[at + 1], 0, out, reach);
   return ({ r }, out) => {

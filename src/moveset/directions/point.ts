@@ -1,6 +1,6 @@
 import type { Frame } from '../../record/frame.js';
 import { Q_HIT, Q_POINT } from '../../record/layout.js';
-import { AIM_KIND, AIM_POINT, AIM_X, MARK_SET, MARK_X, SHAPE, X, Y, Z } from '../../record/slots.js';
+import { AIM_KIND, AIM_POINT, AIM_X, MARK_SET, MARK_X, NEVER, SHAPE, X, Y, Z } from '../../record/slots.js';
 import type { AnyMark, NameTypes } from '../name-types.js';
 import { type NameKind, type NameShape, name } from '../shape.js';
 
@@ -13,16 +13,31 @@ export type Point<N extends NameTypes = NameTypes> =
   | N['probe']
   | N['aim']
   | N['place']
-  | N['choice'];
+  | N['choice']
+  | N['point value'];
 
-/** A spot of the body, or what has a place: the hit of a probe, a mark, an aim that is a point, a place of the world or the one chosen. */
+/**
+ * A spot of the body, or what has a place: the hit of a probe, a mark, an aim that is a point, a place of the world or the
+ * one chosen, a value of a message.
+ */
 export const point: NameShape = {
-  ...name('mark', 'probe', 'aim', 'place', 'choice'),
+  ...name('mark', 'probe', 'aim', 'place', 'choice', 'point value'),
   words: ['feet', 'middle', 'head'],
 };
 
 /** Writes where a point is to `out`, or returns false when there is none now. */
 export type Spot = (c: Frame, out: Float64Array) => boolean;
+
+/** Where a value of a message stands in the record, and the slot that is above `-NEVER` once there is one. */
+export interface ValuePlace {
+  readonly at: number;
+  readonly since: number;
+}
+
+/** Whether a value of a message is there. */
+export function known(r: Float64Array, { since }: ValuePlace): boolean {
+  return r[since] > -NEVER;
+}
 
 export interface PointTools {
   index(kind: NameKind, name: string): number;
@@ -33,9 +48,14 @@ export interface PointTools {
   probe(name: string): { readonly index: number; readonly at: number };
   /** Slot of a choice, and for each of its options the index of the place that is called so, or -1. */
   choice(name: string): { readonly at: number; readonly places: readonly number[] };
+  /** Where a value of a message stands; undefined for what is none. */
+  valueAt(source: string): ValuePlace | undefined;
   /** Heights of the body's shapes. */
   readonly heights: readonly number[];
 }
+
+/** Who is struck now: where its middle is, for the push of a strike. */
+export const TARGET = new Float64Array(3);
 
 export function compilePoint(source: string, tools: PointTools): Spot {
   const { heights } = tools;
@@ -46,6 +66,7 @@ export function compilePoint(source: string, tools: PointTools): Spot {
   if (source === 'feet') return spotOfBody(0);
   if (source === 'middle') return spotOfBody(0.5);
   if (source === 'head') return spotOfBody(1);
+  if (source === 'target') return (_, out) => write(out, TARGET[0], TARGET[1], TARGET[2]);
   if (tools.index('mark', source) >= 0) {
     const at = tools.markAt(source);
     return ({ r }, out) => r[at + MARK_SET] === 1 && write(out, r[at + MARK_X], r[at + MARK_X + 1], r[at + MARK_X + 2]);
@@ -67,6 +88,8 @@ export function compilePoint(source: string, tools: PointTools): Spot {
     const { at, places } = tools.choice(source);
     return (c, out) => places[c.r[at]] >= 0 && c.place(places[c.r[at]], out);
   }
+  const value = tools.valueAt(source);
+  if (value) return ({ r }, out) => known(r, value) && write(out, r[value.at], r[value.at + 1], r[value.at + 2]);
   const place = tools.index('place', source);
   return (c, out) => place >= 0 && c.place(place, out);
 }

@@ -1,5 +1,5 @@
-import type { ParsedFormula } from '../read.js';
-import { formula, listOrOne, map, name } from '../shape.js';
+import type { Parsed, ParsedFormula } from '../read.js';
+import { either, formula, list, listOrOne, map, name } from '../shape.js';
 import { effect } from './effect.js';
 
 export const gain = effect<Record<string, ParsedFormula>>(
@@ -23,16 +23,37 @@ export const gain = effect<Record<string, ParsedFormula>>(
   { inStances: false },
 );
 
-export const emit = effect<string[]>(
+type Emitted = (string | undefined)[] | Record<string, Record<string, ParsedFormula | undefined> | undefined>;
+
+/** Events by name, or each with the values that it carries: formulas, points, directions or words, as the event declares them. */
+export const emitShape = either({
+  plain: listOrOne(name('event')),
+  list: list(name('event')),
+  fields: map('event', map('new', formula('number'))),
+});
+
+export const emit = effect<Emitted>(
   'emit',
-  listOrOne(name('event')),
+  emitShape,
   (value, tools) => {
-    const events = value.map((event) => tools.index('event', event));
+    const events = emitted({ emit: value }).map((event) => ({
+      event: tools.index('event', event),
+      write: tools.message(event, (!Array.isArray(value) && value[event]) || {}),
+    }));
     return {
       begin: (c) => {
-        for (let i = 0; i < events.length; i++) c.emit(events[i]);
+        for (let i = 0; i < events.length; i++) {
+          events[i].write(c);
+          c.emit(events[i].event);
+        }
       },
     };
   },
   { inStances: false },
 );
+
+/** The events that a scope, or a beat, emits. */
+export function emitted(scope: Parsed | undefined): string[] {
+  const { emit } = (scope ?? {}) as { emit?: Emitted };
+  return Array.isArray(emit) ? emit.filter((event) => event !== undefined) : Object.keys(emit ?? {});
+}

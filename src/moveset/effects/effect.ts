@@ -1,6 +1,7 @@
-import type { Frame, Operand, Warping } from '../../record/frame.js';
+import type { Guarding, Striking } from '../../record/combat.js';
+import type { Frame, Operand, Run, Warping } from '../../record/frame.js';
 import type { DirectionTools } from '../directions/direction.js';
-import { MOST, type ParsedFormula } from '../read.js';
+import { MOST, type Parsed, type ParsedFormula } from '../read.js';
 import type { Shape } from '../shape.js';
 
 export interface EffectTools extends DirectionTools {
@@ -10,6 +11,18 @@ export interface EffectTools extends DirectionTools {
   walkStick(): number;
   /** A number within the range that the formula's place declares; not a number where its function gives none. */
   number(parsed: ParsedFormula): Operand;
+  /** A time, in ticks; 0 where nothing is written. */
+  time(parsed: ParsedFormula | undefined): Operand;
+  /** Kinds of damage, in their order. */
+  readonly kinds: readonly string[];
+  /** First place of the part of the record that only those have who fight. */
+  readonly combatAt: number;
+  /** Slot of the result of the strikes of the ability that is compiled. */
+  resultAt(): number;
+  /** Lists a guard, and returns its index. */
+  addGuard(guard: Guarding): number;
+  /** Writes the values of a message to where `emit` takes them from. */
+  message(event: string, given: Record<string, ParsedFormula | undefined>): Run;
   /** The same, or a number where nothing is written. */
   amount(parsed: ParsedFormula | undefined, otherwise: number): Operand;
 }
@@ -28,6 +41,8 @@ export interface Piece {
   end?: (c: Frame, own: number) => void;
   /** A warp that it does as it begins: whether that is possible is judged before. */
   warp?: Warping;
+  /** What it strikes with while the scope is open. */
+  strike?: Striking;
 }
 
 /** Everything Loggia knows about one effect; listed once in index.ts. */
@@ -36,8 +51,8 @@ export interface Effect {
   readonly shape: Shape;
   /** Stances and loadouts have no beginning that an action could be done at. */
   readonly inStances: boolean;
-  /** How many numbers of the record each use of it owns. */
-  readonly owns: number;
+  /** How many numbers of the record a use of it owns. */
+  owns(value: Parsed): number;
   compile(value: never, tools: EffectTools): Piece;
 }
 
@@ -45,9 +60,9 @@ export function effect<T>(
   key: string,
   shape: Shape,
   compile: (value: T, tools: EffectTools) => Piece,
-  { inStances = true, owns = 0 }: { inStances?: boolean; owns?: number } = {},
+  { inStances = true, owns = 0 }: { inStances?: boolean; owns?: number | ((value: Parsed) => number) } = {},
 ): Effect {
-  return { key, shape, compile, inStances, owns };
+  return { key, shape, compile, inStances, owns: typeof owns === 'number' ? () => owns : owns };
 }
 
 /** A number replaces what is at `slot`; a percentage multiplies it, up to `most`. What is no number does nothing. */

@@ -1,10 +1,12 @@
 import { emit, gain } from './actions.js';
 import type { Effect } from './effect.js';
+import { armour, guard, immune, meets } from './guard.js';
 import { body, face, tags } from './look.js';
 import { mark } from './mark.js';
 import { move } from './move.js';
 import { passes } from './passes.js';
 import { fall, gravity, steer } from './physics.js';
+import { strike } from './strike.js';
 import { walk } from './walk.js';
 import { warp } from './warp.js';
 
@@ -21,6 +23,11 @@ export const EFFECTS: readonly Effect[] = [
   body,
   passes,
   tags,
+  strike,
+  guard,
+  immune,
+  armour,
+  meets,
   gain,
   emit,
 ];

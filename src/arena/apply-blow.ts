@@ -1,0 +1,196 @@
+import type { Plan } from '../compile/plan.js';
+import {
+  BLOW,
+  C_ARMOUR,
+  C_GUARD,
+  C_GUARD_SINCE,
+  C_HITS,
+  C_PUSH,
+  C_PUSHED,
+  type Guarding,
+  HAS_HIT,
+  W_BY,
+  W_DAMAGE,
+  W_FROM,
+  W_KIND,
+  W_PUSH,
+  W_STUN,
+  WAS_BLOCKED,
+  WAS_PARRIED,
+} from '../record/combat.js';
+import { updatePool } from '../record/pool-line.js';
+import { FX, FZ, HOST, NEVER, P_MIN, STOP, T, X, Z } from '../record/slots.js';
+import type { Actor } from '../runtime/actor.js';
+import { sendMessage } from '../runtime/messages.js';
+import { gain, spend } from '../runtime/pools.js';
+import { type Blow, kindBit, writeMiddle } from '../strikes/gather.js';
+
+/** What becomes of a blow: the message of who is struck, and that of the striker. */
+export const OUTCOMES = {
+  struck: 'hit',
+  armoured: 'hit',
+  blocked: 'hitBlocked',
+  parried: 'hitParried',
+  guardBroken: 'hit',
+} as const;
+export type Outcome = keyof typeof OUTCOMES;
+
+const VALUES = new Float64Array(64);
+const MIDDLE = new Float64Array(3);
+
+/** Applies a blow to who is struck, as their moveset says, and tells both. Says what became of it. */
+export function applyBlow(blow: Blow, by: Actor, to: Actor): Outcome {
+  const { plan, r } = to;
+  const { values } = blow;
+  const hurt = plan.hurt as NonNullable<Plan['hurt']>;
+  const kind = blow.plan.kind === null ? -1 : (plan.indexes.kind.get(blow.plan.kind) ?? -1);
+  values[W_DAMAGE] *= hurt.factors[kind < 0 ? hurt.factors.length - 1 : kind];
+  values[W_BY] = blow.by.id;
+  // Formulas of who is struck read the blow here.
+  const at = plan.blowAt + 1;
+  r[plan.blowAt] = r[T];
+  for (let i = 0; i < BLOW; i++) r[at + i] = values[i];
+  r[at + W_KIND] = kind;
+  if (hurt.damage !== null) {
+    hurt.damage.run?.(to);
+    if (!Number.isNaN(r[hurt.damage.at])) values[W_DAMAGE] = r[hurt.damage.at];
+    r[at + W_DAMAGE] = values[W_DAMAGE];
+  }
+  const outcome = judgeBlow(blow, to, kind);
+  r[plan.blowAt] = -NEVER;
+
+  if (values[W_DAMAGE] > 0 && hurt.pool >= 0) {
+    r[plan.scratchAt] = values[W_DAMAGE];
+    spend(to, hurt.pool, plan.scratchAt);
+  }
+  if (outcome === 'struck' || outcome === 'guardBroken') r[plan.combatAt + C_HITS] += 1;
+  stopClocks(blow, by, Math.min(blow.stop, hurt.stop), to);
+  push(to, values, hurt.push);
+  values[W_KIND] = kind;
+  tell(to, outcome, blow, values);
+  noteResult(blow, by, outcome);
+  tellStriker(blow, by, OUTCOMES[outcome]);
+  return outcome;
+}
+
+/** What the guard, the armour or nothing makes of a blow; changes its values to what is left of it. */
+function judgeBlow(blow: Blow, to: Actor, kind: number): Outcome {
+  const { plan, r } = to;
+  const { values } = blow;
+  const up = r[plan.combatAt + C_GUARD];
+  const guard = up > 0 ? plan.guards[up - 1] : null;
+  if (guard !== null && isInArc(guard, r, values)) {
+    const absorbs = guard.absorbs[kind < 0 ? guard.absorbs.length - 1 : kind];
+    if (absorbs > 0) return takeOnGuard(guard, absorbs, to, values);
+  }
+  if ((r[plan.combatAt + C_ARMOUR] & kindBit(plan, blow.plan.kind)) === 0) return 'struck';
+  values[W_STUN] = 0;
+  values.fill(0, W_PUSH, W_PUSH + 3);
+  return 'armoured';
+}
+
+function takeOnGuard(guard: Guarding, absorbs: number, to: Actor, values: Float64Array): Outcome {
+  const { plan, r } = to;
+  if (r[T] - r[plan.combatAt + C_GUARD_SINCE] < guard.parry) {
+    guard.parried.run?.(to);
+    values[W_STUN] = Math.round(r[guard.parried.at]);
+    values[W_DAMAGE] = 0;
+    values.fill(0, W_PUSH, W_PUSH + 3);
+    return 'parried';
+  }
+  if (!payGuard(guard, to)) {
+    guard.broken?.run?.(to);
+    if (guard.broken !== null) values[W_STUN] = Math.round(r[guard.broken.at]);
+    return 'guardBroken';
+  }
+  guard.stun.run?.(to);
+  values[W_STUN] = Math.round(r[guard.stun.at]);
+  values[W_DAMAGE] *= 1 - absorbs;
+  for (let i = 0; i < 3; i++) values[W_PUSH + i] *= guard.push;
+  return 'blocked';
+}
+
+/** Whether a blow comes from where the guard is: the level way to the striker, which may be none. */
+function isInArc({ cos }: Guarding, r: Float64Array, values: Float64Array): boolean {
+  const x = values[W_FROM] - r[X];
+  const z = values[W_FROM + 2] - r[Z];
+  return x * r[FX] + z * r[FZ] >= cos * Math.sqrt(x * x + z * z);
+}
+
+/** Pays what a blow costs who guards; where there is not enough of something, all of that is gone. */
+function payGuard({ costs }: Guarding, to: Actor): boolean {
+  const { plan, r } = to;
+  let holds = true;
+  for (let i = 0; i < costs.length; i++) {
+    const pool = plan.pools[costs[i].pool];
+    costs[i].amount.run?.(to);
+    const price = r[costs[i].amount.at];
+    if (!(price > 0)) continue;
+    updatePool(r, pool);
+    if (price > r[pool.value] - r[pool.at + P_MIN]) holds = false;
+    r[plan.scratchAt] = price;
+    spend(to, costs[i].pool, plan.scratchAt);
+  }
+  return holds;
+}
+
+/** The clocks of both stand still from the next tick on. */
+function stopClocks(blow: Blow, by: Actor, stop: number, to: Actor): void {
+  if (!(stop > 0)) return;
+  blow.stop = stop;
+  to.r[STOP] = Math.max(to.r[STOP], to.r[HOST] + 1 + stop);
+  by.r[STOP] = Math.max(by.r[STOP], by.r[HOST] + 1 + stop);
+}
+
+/** A push waits until the clock goes on; two of one tick add up. */
+function push({ plan, r }: Actor, values: Float64Array, limit: number): void {
+  const x = values[W_PUSH];
+  const y = values[W_PUSH + 1];
+  const z = plan.view === 'open' ? values[W_PUSH + 2] : 0;
+  if (x === 0 && y === 0 && z === 0) return;
+  const at = plan.combatAt + C_PUSH;
+  r[plan.combatAt + C_PUSHED] = 1;
+  r[at] += x;
+  r[at + 1] += y;
+  r[at + 2] += z;
+  const pace = Math.sqrt(r[at] * r[at] + r[at + 1] * r[at + 1] + r[at + 2] * r[at + 2]);
+  if (pace <= limit) return;
+  for (let i = 0; i < 3; i++) r[at + i] *= limit / pace;
+}
+
+/** Tells somebody of a blow, if their moveset has such an event; values that they do not declare are left out. */
+function tell(c: Actor, name: string, blow: Blow, values: Float64Array): void {
+  const { plan } = c;
+  const event = plan.indexes.event.get(name);
+  if (event === undefined) return;
+  const { values: declared, size } = plan.messages[event];
+  VALUES.fill(0, 0, size);
+  VALUES.set(values, 0);
+  for (let i = 0; i < blow.plan.values.length; i++)
+    for (let k = 0; k < declared.length; k++)
+      if (declared[k].name === blow.plan.values[i].name && declared[k].at >= BLOW && declared[k].type === 'number')
+        VALUES[declared[k].at] = blow.more[i];
+  sendMessage(c, event, VALUES, 0);
+}
+
+function noteResult({ plan, by }: Blow, { r }: Actor, outcome: Outcome): void {
+  if (plan.result < 0 || by === null) return;
+  r[plan.result] |= outcome === 'blocked' ? WAS_BLOCKED : outcome === 'parried' ? WAS_PARRIED : HAS_HIT;
+}
+
+/** The striker hears of it with its own kinds, and with where the other is. */
+function tellStriker(blow: Blow, by: Actor, name: string): void {
+  const { values, plan, to } = blow;
+  if (name === 'hit')
+    for (let i = 0; i < plan.gains.length; i++) {
+      const { pool, amount } = plan.gains[i];
+      amount.run?.(by);
+      gain(by, pool, amount.at);
+    }
+  if (by.plan.indexes.event.get(name) === undefined) return;
+  values[W_KIND] = plan.kind === null ? -1 : (by.plan.indexes.kind.get(plan.kind) ?? -1);
+  values[W_BY] = to.id;
+  writeMiddle(MIDDLE, to);
+  for (let i = 0; i < 3; i++) values[W_FROM + i] = MIDDLE[i];
+  tell(by, name, blow, values);
+}

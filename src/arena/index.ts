@@ -1,0 +1,6 @@
+export type { FindTargets } from '../strikes/gather.js';
+export type { Volume } from '../strikes/volume.js';
+export type { Outcome } from './apply-blow.js';
+export { Arena, type ArenaEvent, type ArenaOptions, type MemberOptions } from './arena.js';
+export { ArenaTape, type SavedArenaTape } from './arena-tape.js';
+export { Member } from './member.js';

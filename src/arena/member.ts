@@ -1,0 +1,35 @@
+import type { NameTypes } from '../moveset/name-types.js';
+import type { Character } from '../runtime/character.js';
+import type { Fighter } from '../strikes/fighter.js';
+import { Hurts } from '../strikes/fighter.js';
+
+/** Who takes part in an arena: a character, or a thing, which is a character with a small moveset. */
+export class Member<N extends NameTypes = NameTypes> implements Fighter {
+  /** @internal */
+  readonly hurts = new Hurts();
+  /** @internal */
+  awake = false;
+  /** Whether it is in the arena: neither removed nor, after a restore, not there yet. */
+  alive = true;
+
+  constructor(
+    /** No other member of this arena ever has it. */
+    readonly id: number,
+    /** No other living member has it. */
+    readonly name: string,
+    readonly character: Character<N>,
+    /** Its side, or null: then all others are its foes. */
+    readonly side: string | null,
+    /** Words by which strikes find it. */
+    readonly tags: readonly string[],
+    /** @internal */
+    readonly team: number,
+    /** @internal Indexes of its plan, name, side and tags in the arena's lists. */
+    readonly indexes: readonly [plan: number, name: number, tags: number],
+  ) {}
+
+  /** @internal */
+  get c(): Character {
+    return this.character as unknown as Character;
+  }
+}

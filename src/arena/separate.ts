@@ -1,0 +1,76 @@
+import type { Mover } from '../motion/mover.js';
+import { leaveRoom } from '../motion/rooms.js';
+import { askSweep, placeCast } from '../probes/ask-world.js';
+import { BLOCK, C_MEETS, PASS } from '../record/combat.js';
+import { SHAPE, VX, VZ, X, Y, Z } from '../record/slots.js';
+import type { Actor } from '../runtime/actor.js';
+
+/** Overlaps below this are touching. */
+const TOUCH = 1e-6;
+
+interface Body {
+  readonly c: Actor;
+  awake: boolean;
+}
+
+/** Takes bodies that have moved into each other apart: level, as far as the world lets them. Each pair in the order of the arena. */
+export function separateBodies(bodies: readonly Body[]): void {
+  for (let i = 0; i < bodies.length; i++) {
+    const a = bodies[i];
+    if (waysOf(a) === PASS) continue;
+    for (let k = i + 1; k < bodies.length; k++) if (waysOf(bodies[k]) !== PASS) separate(a, bodies[k]);
+  }
+}
+
+/** How a body meets others now: one whose clock stands still gives no way. */
+function waysOf({ c, awake }: Body): number {
+  const { combatAt } = c.plan;
+  const meets = combatAt < 0 ? PASS : c.r[combatAt + C_MEETS];
+  return meets !== PASS && !awake ? BLOCK : meets;
+}
+
+function separate(a: Body, b: Body): void {
+  const p = a.c.r;
+  const q = b.c.r;
+  const one = a.c.plan.shapes[p[SHAPE]];
+  const two = b.c.plan.shapes[q[SHAPE]];
+  const dx = q[X] - p[X];
+  const dz = q[Z] - p[Z];
+  const overX = one.hx + two.hx - Math.abs(dx);
+  if (overX <= TOUCH || p[Y] + one.height - q[Y] <= TOUCH || q[Y] + two.height - p[Y] <= TOUCH) return;
+  const overZ = one.hz + two.hz - Math.abs(dz);
+  if (overZ <= TOUCH) return;
+  const alongZ = a.c.plan.view === 'open' && overZ < overX;
+  // Bodies in the very same place go apart in the order of the arena.
+  const sign = (alongZ ? dz : dx) < 0 ? -1 : 1;
+  const over = alongZ ? overZ : overX;
+  const yields = waysOf(a) === waysOf(b) ? 0.5 : waysOf(a) === BLOCK ? 0 : 1;
+  const first = shift(a.c, -sign * over * yields, alongZ);
+  const second = shift(b.c, sign * (over - first), alongZ);
+  // Where the other one could not give way, the first does.
+  if (yields > 0 && first + second < over - TOUCH) shift(a.c, -sign * (over - first - second), alongZ);
+  if (waysOf(a) === BLOCK) stopInto(b.c, -sign, alongZ);
+  if (waysOf(b) === BLOCK) stopInto(a.c, sign, alongZ);
+}
+
+/** Moves a body aside as far as it goes, and says how far. */
+function shift(c: Actor, by: number, alongZ: boolean): number {
+  if (by === 0 || c.mover === null) return 0;
+  const { r, plan } = c;
+  const { world, cast, hit }: Mover = c.mover;
+  placeCast(cast, plan.shapes[r[SHAPE]], r);
+  cast.passes = null;
+  cast.dx = alongZ ? 0 : by;
+  cast.dy = 0;
+  cast.dz = alongZ ? by : 0;
+  const part = askSweep(world, cast, hit) ? hit.part : 1;
+  r[alongZ ? Z : X] += by * part;
+  leaveRoom(plan, r);
+  return Math.abs(by * part);
+}
+
+/** A body that ran into one that gives no way loses its pace towards it. */
+function stopInto({ r }: Actor, sign: number, alongZ: boolean): void {
+  const v = alongZ ? VZ : VX;
+  if (r[v] * sign > 0) r[v] = 0;
+}

@@ -1,0 +1,148 @@
+import {
+  ALL_KINDS,
+  BLOCK,
+  C_ARMOUR,
+  C_GUARD,
+  C_GUARD_SINCE,
+  C_IMMUNE,
+  C_MEETS,
+  type Guarding,
+  OTHER_KIND,
+  PASS,
+  PUSH,
+} from '../../record/combat.js';
+import { T } from '../../record/slots.js';
+import { cosine } from '../cosine.js';
+import type { NameTypes, NumberFormula, Time, TimeFormula } from '../name-types.js';
+import type { Parsed, ParsedFormula } from '../read.js';
+import { either, fields, formula, list, map, name, number, optional, time, truth, word } from '../shape.js';
+import { type EffectTools, effect } from './effect.js';
+
+/** Takes blows from in front while it lasts. Its formulas read `blow.damage` and the like: the blow as it would hurt without the guard. */
+export interface Guard<N extends NameTypes = NameTypes> {
+  /** How wide it is in degrees, its middle where the body faces. Default 180. */
+  arc?: number;
+  /** Share of the damage that it takes away. Default 100%. */
+  absorb?: number | `${number}%`;
+  /** The same for some kinds of damage. */
+  kinds?: Partial<Record<NoInfer<N['kind']>, number | `${number}%`>>;
+  /** What each blow costs. One that costs more than there is breaks the guard, and is taken whole. */
+  cost?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
+  /** How long a blow stuns who guards. Default 0f. */
+  stun?: TimeFormula<N>;
+  /** Share of the push that is left. Default 50%. */
+  push?: number | `${number}%`;
+  /** How long after it goes up it parries: a blow costs and hurts nothing, and its striker hears `hitParried`. Default: never. */
+  parry?: Time;
+  /** How long who was parried is stunned. Default 0f. */
+  parried?: TimeFormula<N>;
+  /** How long who guards is stunned when the guard breaks. Default: as by the blow. */
+  broken?: TimeFormula<N>;
+}
+
+const share = () => formula('number', { fixed: true, percent: true, share: true, min: 0, max: 1 });
+
+export const guardShape = fields('a guard', {
+  arc: optional(number(1, 360)),
+  absorb: optional(share()),
+  kinds: optional(map('kind', share())),
+  cost: optional(map('pool', formula('number', { min: 0 }))),
+  stun: optional(formula('time')),
+  push: optional(share()),
+  parry: optional(time()),
+  parried: optional(formula('time')),
+  broken: optional(formula('time')),
+});
+
+/** What a share says that is known beforehand: these are no formulas. */
+const fixed = (parsed: ParsedFormula | undefined, otherwise: number): number =>
+  typeof parsed?.source === 'number' ? parsed.source : otherwise;
+
+/** By kind: what is declared for it, or for all. */
+export function byKind(
+  declared: Record<string, ParsedFormula | undefined> | undefined,
+  all: number,
+  kinds: readonly string[],
+): number[] {
+  return [...kinds.map((kind) => fixed(declared?.[kind], all)), all];
+}
+
+export const guard = effect<Parsed>(
+  'guard',
+  guardShape,
+  (value, tools) => {
+    const plan: Guarding = {
+      cos: cosine((value.arc ?? 180) / 2),
+      absorbs: byKind(value.kinds, fixed(value.absorb, 1), tools.kinds),
+      costs: Object.entries((value.cost ?? {}) as Record<string, ParsedFormula>).map(([pool, parsed]) => ({
+        pool: tools.index('pool', pool),
+        amount: tools.number(parsed),
+      })),
+      stun: tools.time(value.stun),
+      push: fixed(value.push, 0.5),
+      parry: value.parry ?? 0,
+      parried: tools.time(value.parried),
+      broken: value.broken ? tools.time(value.broken) : null,
+    };
+    const index = tools.addGuard(plan);
+    const at = tools.combatAt;
+    return {
+      begin: ({ r }, own) => {
+        r[own] = r[T];
+      },
+      fold: ({ r }, own) => {
+        r[at + C_GUARD] = index + 1;
+        r[at + C_GUARD_SINCE] = r[own];
+      },
+    };
+  },
+  { owns: 1, inStances: false },
+);
+
+type Which = boolean | (string | undefined)[];
+const which = either({ plain: truth(), list: list(name('kind'), { max: 30 }) });
+
+/** The bits of some kinds, or of all. */
+function bitsOf(value: Which, tools: EffectTools): number {
+  if (value === true) return ALL_KINDS;
+  if (value === false) return 0;
+  return value.reduce((all, kind) => (kind === undefined ? all : all | bitOfKind(tools.index('kind', kind))), 0);
+}
+
+/** The bit of a kind by its index; -1 for one that the moveset does not tell apart. */
+export function bitOfKind(kind: number): number {
+  return kind < 0 ? OTHER_KIND : 1 << kind;
+}
+
+/** `true` for all, or a list of kinds of damage. */
+export type Kinds<N extends NameTypes> = boolean | readonly NoInfer<N['kind']>[];
+
+function layBits(key: string, slot: number) {
+  return effect<Which>(key, which, (value, tools) => {
+    const bits = bitsOf(value, tools);
+    const at = tools.combatAt + slot;
+    return {
+      fold: ({ r }) => {
+        r[at] |= bits;
+      },
+    };
+  });
+}
+
+/** Strikes of these kinds go through the body. */
+export const immune = layBits('immune', C_IMMUNE);
+/** Strikes of these kinds hurt, but neither stun nor push. */
+export const armour = layBits('armour', C_ARMOUR);
+
+/** How the body meets those of others in an arena. */
+export type Meets = 'pass' | 'push' | 'block';
+export const MEETS: Readonly<Record<Meets, number>> = { pass: PASS, push: PUSH, block: BLOCK };
+
+export const meets = effect<Meets>('meets', word('pass', 'push', 'block'), (value, tools) => {
+  const at = tools.combatAt + C_MEETS;
+  return {
+    fold: ({ r }) => {
+      r[at] = MEETS[value];
+    },
+  };
+});

@@ -1,0 +1,268 @@
+import { IS_OVER, S_TARGETS, type Striking, TARGET, type VolumePlan } from '../../record/combat.js';
+import type { Frame, Operand } from '../../record/frame.js';
+import { FX, FZ } from '../../record/slots.js';
+import { compileDirections, type Heading, heading } from '../directions/direction.js';
+import { point } from '../directions/point.js';
+import type { NameTypes, NumberFormula, OneOrMore, Time, TimeFormula } from '../name-types.js';
+import type { Parsed, ParsedFormula } from '../read.js';
+import {
+  either,
+  type Field,
+  fields,
+  formula,
+  kinds,
+  list,
+  listOrOne,
+  map,
+  name,
+  number,
+  optional,
+  text,
+  time,
+  truth,
+  word,
+} from '../shape.js';
+import { type EffectTools, effect } from './effect.js';
+
+type Spot3 = readonly [forward: number, up: number, side?: number];
+
+/** A volume around the body, relative to the feet's middle and always turned with facing. */
+export type StillVolume = (
+  | {
+      /** A box of this width, height and depth (default: the width), with its middle at `at`. */
+      box: readonly [width: number, height: number, depth?: number];
+    }
+  | {
+      /** A sphere of this radius, with its middle at `at`. */
+      sphere: number;
+    }
+  | {
+      /** All that is within this radius of the line from `at` to `to`. */
+      capsule: number;
+      /** Its other end. */
+      to: Spot3;
+    }
+) &
+  PlacedVolume;
+
+interface PlacedVolume {
+  /** Where: forward, up and to the side. Default [0, 0]. */
+  at?: Spot3;
+  /** What it multiplies the damage by. Default 1. */
+  factor?: number;
+}
+
+/** What a strike covers. */
+export type Volume<N extends NameTypes = NameTypes> =
+  | StillVolume
+  | ({
+      /** A ray from `at` along this way: it ends at the first solid, and at the last target that it may meet. */
+      ray: Spot3;
+      /** How thick it is. Default 0. */
+      radius?: number;
+    } & PlacedVolume)
+  | ({
+      /** A ray from `at` in the first of these directions that there is. */
+      along: OneOrMore<NoInfer<Heading<N>>>;
+      /** How far it goes. Default 1. */
+      reach?: NumberFormula<N>;
+      /** Takes only the level part of the direction. Default false. */
+      flat?: boolean;
+      /** How thick it is. Default 0. */
+      radius?: number;
+    } & PlacedVolume);
+
+/** The velocity that a blow gives: forward and up as the striker faces; or along a direction, in which `target` is a point. */
+export type Push<N extends NameTypes = NameTypes> =
+  | Spot3
+  | {
+      /** The first of these that there is; `toward(target)` and `away(target)` are about the middle of who is struck. */
+      along: OneOrMore<NoInfer<Heading<N>> | 'toward(target)' | 'away(target)'>;
+      /** Per second. */
+      speed: NumberFormula<N>;
+      /** Upwards besides, per second. Default 0. */
+      up?: NumberFormula<N>;
+      /** Takes only the level part of the direction. Default false. */
+      flat?: boolean;
+    };
+
+/** Strikes who is in its volumes while it lasts: each once, unless it says `again`. */
+export type Strike<N extends NameTypes = NameTypes> = (
+  | Volume<N>
+  | {
+      /** Several volumes of one strike. */
+      volumes: readonly Volume<N>[];
+    }
+) & {
+  /** How much it hurts. Default 0. */
+  damage?: NumberFormula<N>;
+  /** The kind of damage. */
+  kind?: NoInfer<N['kind']>;
+  /** The velocity that it gives. Default: none. */
+  push?: Push<N>;
+  /** How long it stuns: a value of the message. Default 0f. */
+  stun?: TimeFormula<N>;
+  /** How long the clocks of both stand still. Default 0f. */
+  stop?: TimeFormula<N>;
+  /** Strikes the same target again after this long. Default: once. */
+  again?: Time;
+  /** How many targets it may meet, 1 to 64. Default 8, of a ray 1. */
+  most?: number;
+  /** Whom it strikes, by their teams. Default `foes`. */
+  hits?: 'foes' | 'friends' | 'all';
+  /** Only who has one of these tags. */
+  on?: OneOrMore<string>;
+  /** Further values of the message that who is struck gets. */
+  values?: Readonly<Record<string, NumberFormula<N>>>;
+  /** Adds to the striker's pools for each that it hits. */
+  gain?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
+  /** Meets other strikes that have this, too: the one with less is lost, of equal ones both are. */
+  clash?: number;
+};
+
+const spot = list(number(-1000, 1000), { min: 2, max: 3 });
+const radius = optional(number(0.001, 1000));
+const place = { at: optional(spot), factor: optional(number(0, 100)) };
+const headings = (of: typeof heading) => list(of, { orOne: true, min: 1, max: 8 });
+
+/** Kinds of volumes that stand still around the body. */
+export const STILL_VOLUMES: { key: string; fields: Record<string, Field> }[] = [
+  { key: 'box', fields: { box: optional(list(number(0.001, 1000), { min: 2, max: 3 })) } },
+  { key: 'sphere', fields: { sphere: optional(number(0.001, 1000)) } },
+  { key: 'capsule', fields: { capsule: optional(number(0.001, 1000)), to: optional(spot) } },
+];
+const VOLUMES = [
+  ...STILL_VOLUMES,
+  { key: 'ray', fields: { ray: optional(spot), radius } },
+  {
+    key: 'along',
+    fields: {
+      along: optional(headings(heading)),
+      reach: optional(formula('number', { min: 0, max: 10_000 })),
+      flat: optional(truth()),
+      radius,
+    },
+  },
+];
+export const PLACED = place;
+
+const targeted = { ...point, words: [...(point.words ?? []), 'target'] };
+const speed = formula('number', { min: -10_000, max: 10_000 });
+const pushShape = either({
+  list: list(number(-10_000, 10_000), { min: 2, max: 3 }),
+  fields: fields('a push', {
+    along: optional(headings({ ...heading, calls: { ...heading.calls, toward: targeted, away: targeted } })),
+    speed: optional(speed),
+    up: optional(speed),
+    flat: optional(truth()),
+  }),
+});
+
+const aims = kinds('a volume', VOLUMES, place);
+export const strikeShape = kinds(
+  'a strike',
+  [...VOLUMES, { key: 'volumes', fields: { volumes: optional(list(aims, { min: 1, max: 16 })) } }],
+  {
+    ...place,
+    damage: optional(formula('number', { min: 0, max: 1e6 })),
+    kind: optional(name('kind')),
+    push: optional(pushShape),
+    stun: optional(formula('time')),
+    stop: optional(formula('time')),
+    again: optional(time()),
+    most: optional(number(1, 64, true)),
+    hits: optional(word('foes', 'friends', 'all')),
+    on: optional(listOrOne(text())),
+    values: optional(map('new', formula('number'))),
+    gain: optional(map('pool', formula('number'))),
+    clash: optional(number(0, 100)),
+  },
+);
+
+type Vector = [number, number, number];
+const vector = ([x = 0, y = 0, z = 0]: readonly number[] = []): Vector => [x, y, z];
+
+/** A volume as it was read. */
+export function compileVolume(value: Parsed, tools: EffectTools): VolumePlan {
+  const { box, sphere, capsule, ray, along, factor = 1 } = value;
+  const at = vector(value.at);
+  const [width = 0, height = 0, depth = width] = box ?? [];
+  const kind = box ? 'box' : ray || along ? 'ray' : 'round';
+  const to = ray ? vector([at[0] + ray[0], at[1] + ray[1], at[2] + (ray[2] ?? 0)]) : value.to ? vector(value.to) : at;
+  return {
+    kind,
+    at,
+    half: [width / 2, height / 2, depth / 2],
+    to,
+    radius: sphere ?? capsule ?? value.radius ?? 0,
+    factor,
+    aim: along ? compileDirections(known(along), { flat: value.flat }, tools) : null,
+    reach: along ? tools.amount(value.reach, 1) : null,
+  };
+}
+
+function known(sources: (string | undefined)[]): string[] {
+  return sources.filter((source) => source !== undefined);
+}
+
+function mostOf(value: Parsed): number {
+  const volumes: (Parsed | undefined)[] = value.volumes ?? [value];
+  return value.most ?? (volumes.every((volume) => volume?.ray || volume?.along) ? 1 : 8);
+}
+
+export const strike = effect<Parsed>(
+  'strike',
+  strikeShape,
+  (value, tools) => {
+    const volumes: (Parsed | undefined)[] = value.volumes ?? [value];
+    const amounts = (given: Record<string, ParsedFormula> = {}) =>
+      Object.entries(given).map(([name, parsed]) => ({ name, amount: tools.number(parsed) }));
+    const result = tools.resultAt();
+    const plan: Striking = {
+      volumes: volumes.flatMap((volume) => (volume ? compileVolume(volume, tools) : [])),
+      damage: tools.amount(value.damage, 0),
+      kind: value.kind ?? null,
+      push: value.push ? compilePush(value.push, tools) : null,
+      stun: tools.time(value.stun),
+      stop: tools.time(value.stop),
+      again: value.again ?? 0,
+      most: mostOf(value),
+      hits: value.hits ?? 'foes',
+      on: value.on ? known(value.on) : null,
+      values: amounts(value.values),
+      gains: amounts(value.gain).map(({ name, amount }) => ({ pool: tools.index('pool', name), amount })),
+      clash: value.clash ?? -1,
+      result,
+    };
+    return {
+      strike: plan,
+      end: ({ r }) => {
+        r[result] |= IS_OVER;
+      },
+    };
+  },
+  { inStances: false, owns: (value) => S_TARGETS + mostOf(value) * TARGET },
+);
+
+function compilePush(value: Parsed, tools: EffectTools): (c: Frame, out: Float64Array) => void {
+  if (Array.isArray(value)) {
+    const [forward, up, side] = vector(value);
+    return ({ r }, out) => {
+      out[0] = forward * r[FX] - side * r[FZ];
+      out[1] = up;
+      out[2] = forward * r[FZ] + side * r[FX];
+    };
+  }
+  const aim = compileDirections(known(value.along ?? []), value, tools);
+  const speed: Operand = tools.amount(value.speed, 0);
+  const up: Operand = tools.amount(value.up, 0);
+  return (c, out) => {
+    speed.run?.(c);
+    up.run?.(c);
+    const { r } = c;
+    const pace = Number.isNaN(r[speed.at]) || !aim(c, out) ? 0 : r[speed.at];
+    const rise = Number.isNaN(r[up.at]) ? 0 : r[up.at];
+    for (let i = 0; i < 3; i++) out[i] = pace === 0 ? 0 : out[i] * pace;
+    out[1] += rise;
+  };
+}

@@ -1,0 +1,127 @@
+import type { Frame, Operand } from './frame.js';
+
+/** Places of the part of a record that only those have who fight: see `combat` in layout.ts. */
+export const COMBAT = 11;
+/** Folded: kinds of damage that go through it, a bit each, and those that do not make it flinch; see {@link ALL_KINDS}. */
+export const C_IMMUNE = 0;
+export const C_ARMOUR = 1;
+/** Folded: the guard that is up, as its index plus 1, and the own tick in which it went up. */
+export const C_GUARD = 2;
+export const C_GUARD_SINCE = 3;
+/** Folded: how the body meets others. */
+export const C_MEETS = 4;
+/** How many blows it has taken since it was last free of their stun. */
+export const C_HITS = 5;
+/** 1 while a push waits for its own clock to go on, and its velocity. */
+export const C_PUSHED = 6;
+export const C_PUSH = 7;
+/** Folded: 1 where the body bounces off what it meets. */
+export const C_BOUNCE = 10;
+
+/** The bit for kinds of damage that the moveset does not tell apart, and all bits. */
+export const OTHER_KIND = 1 << 30;
+export const ALL_KINDS = OTHER_KIND | (OTHER_KIND - 1);
+
+/** How a body meets those of others. */
+export const PASS = 0;
+export const PUSH = 1;
+export const BLOCK = 2;
+
+/** Bits of the result of an ability's strikes: since its last start they have hit, were blocked, were parried; one is over. */
+export const HAS_HIT = 1;
+export const WAS_BLOCKED = 2;
+export const WAS_PARRIED = 4;
+export const IS_OVER = 8;
+
+/** Values of a blow as messages carry them, and where they stand. */
+export const BLOW = 13;
+export const W_DAMAGE = 0;
+export const W_KIND = 1;
+export const W_PUSH = 2;
+export const W_STUN = 5;
+export const W_FROM = 6;
+export const W_AT = 9;
+export const W_BY = 12;
+
+/** Numbers that a strike owns: where its ray ends, whether that is known, whether it is spent, how many it has met. */
+export const S_END = 0;
+export const S_ENDS = 3;
+export const S_SPENT = 4;
+export const S_COUNT = 5;
+export const S_TARGETS = 6;
+/** Per target that it has met: its id, and the own tick in which it last did. */
+export const TARGET = 2;
+
+/** A volume, relative to the feet's middle and turned with facing: x forward, y up, z to the side. */
+export interface VolumePlan {
+  readonly kind: 'box' | 'round' | 'ray';
+  /** Middle of a box; one end of a capsule or ray; the middle of a sphere. */
+  readonly at: readonly [number, number, number];
+  /** Half sizes of a box. */
+  readonly half: readonly [number, number, number];
+  /** The other end of a capsule or ray. */
+  readonly to: readonly [number, number, number];
+  readonly radius: number;
+  /** What it multiplies damage by. */
+  readonly factor: number;
+  /** A ray that is aimed, and how far it goes. */
+  readonly aim: ((c: Frame, out: Float64Array) => boolean) | null;
+  readonly reach: Operand | null;
+}
+
+/** A strike, compiled. */
+export interface Striking {
+  readonly volumes: readonly VolumePlan[];
+  readonly damage: Operand;
+  readonly kind: string | null;
+  /** Writes the velocity that it gives to who is struck. */
+  readonly push: ((c: Frame, out: Float64Array) => void) | null;
+  readonly stun: Operand;
+  readonly stop: Operand;
+  /** Ticks after which it meets the same target again; 0 for once. */
+  readonly again: number;
+  /** Most targets that it meets. */
+  readonly most: number;
+  readonly hits: 'foes' | 'friends' | 'all';
+  /** Only who has one of these tags; null for all. */
+  readonly on: readonly string[] | null;
+  readonly values: readonly { readonly name: string; readonly amount: Operand }[];
+  readonly gains: readonly { readonly pool: number; readonly amount: Operand }[];
+  /** Strikes that both have a level meet each other: the lower one is lost, equal ones both. -1 for none. */
+  readonly clash: number;
+  /** Slot of the result of its ability. */
+  readonly result: number;
+}
+
+/** A guard, compiled. */
+export interface Guarding {
+  /** Cosine of half its arc. */
+  readonly cos: number;
+  /** By kind, the last for those that are not told apart: the share of damage that it takes away. */
+  readonly absorbs: readonly number[];
+  readonly costs: readonly { readonly pool: number; readonly amount: Operand }[];
+  readonly stun: Operand;
+  /** Share of the push that is left. */
+  readonly push: number;
+  /** Ticks after it went up in which it parries. */
+  readonly parry: number;
+  /** Stun of who is parried, and of who guards when the guard breaks. */
+  readonly parried: Operand;
+  /** Null for that of the blow. */
+  readonly broken: Operand | null;
+}
+
+/** What a moveset says about what it takes. */
+export interface HurtPlan {
+  /** Index of the pool that damage goes to, or -1. */
+  readonly pool: number;
+  /** By kind, the last for those that are not told apart. */
+  readonly factors: readonly number[];
+  /** Reads the blow behind the record. */
+  readonly damage: Operand | null;
+  /** Fastest that a push makes it, and longest hitstop. */
+  readonly push: number;
+  readonly stop: number;
+  /** By body shape; null where the body itself is the volume. */
+  readonly volumes: readonly (readonly VolumePlan[] | null)[];
+}

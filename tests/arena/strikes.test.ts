@@ -1,0 +1,105 @@
+import { expect, test } from 'vitest';
+import { duel, FIGHTER, JAB, jab, ticks } from './duel.js';
+
+test('a strike meets each target once per swing, stuns it, and is told to both', () => {
+  const { arena, pell, sentry } = duel(FIGHTER + JAB);
+  pell.door.press('gaff');
+  // The press starts the windup in tick 0; three ticks later it is active.
+  expect(ticks(arena, 5)).toEqual(['3 pell sentry struck 4']);
+  expect(sentry.readout.pool('grit')).toBe(16);
+  expect(sentry.facts.fact('struck.damage')).toBe(4);
+  expect(sentry.facts.fact('struck.from.x')).toBe(0);
+  expect(pell.facts.fact('hit.by')).toBe(2);
+  expect(sentry.readout.ability()).toBe('flinch');
+  // The message is heard in tick 4, and the stun lasts ten ticks from there.
+  ticks(arena, 9);
+  expect(sentry.readout.isRunning('flinch')).toBe(true);
+  ticks(arena);
+  expect(sentry.readout.isRunning('flinch')).toBe(false);
+});
+
+test('simultaneous strikes trade; with levels they clash, and the lower one is lost', () => {
+  const trade = duel(FIGHTER + JAB);
+  trade.pell.door.press('gaff');
+  trade.sentry.door.press('gaff');
+  expect(ticks(trade.arena, 5)).toEqual(['3 pell sentry struck 4', '3 sentry pell struck 4']);
+
+  const strike = (clash: number) => jab('', `{ box: [1, 0.6], at: [0.8, 1.2], damage: 4, clash: ${clash} }`);
+  const lost = duel(FIGHTER + strike(1), FIGHTER + strike(2));
+  lost.pell.door.press('gaff');
+  lost.sentry.door.press('gaff');
+  expect(ticks(lost.arena, 6)).toEqual(['3 clash pell sentry', '3 sentry pell struck 4']);
+  expect(lost.pell.facts.fact('missed(jab)')).toBe(1);
+  const equal = duel(FIGHTER + strike(1));
+  equal.pell.door.press('gaff');
+  equal.sentry.door.press('gaff');
+  expect(ticks(equal.arena, 6)).toEqual(['3 clash pell sentry', '3 clash sentry pell']);
+});
+
+test('volumes and pushes turn with facing', () => {
+  const strike = '{ box: [1, 0.6], at: [0.8, 1.2], damage: 1, push: [3, 5] }';
+  const { arena, pell, sentry } = duel(FIGHTER + jab('', strike), undefined, { apart: -1.2 });
+  pell.door.press('gaff');
+  expect(ticks(arena, 9)).toEqual([]);
+  pell.door.release('gaff');
+  pell.door.press('move.left');
+  ticks(arena);
+  pell.door.release('move.left');
+  pell.door.press('gaff');
+  expect(ticks(arena, 5)).toEqual(['3 pell sentry struck 1']);
+  expect([sentry.readout.vx, sentry.readout.vy > 4, sentry.readout.grounded]).toEqual([-3, true, false]);
+});
+
+test('it may strike again after a time, no more than so many, and only whom it is for', () => {
+  const again = duel(FIGHTER + jab('', '{ sphere: 1.5, damage: 1, again: 1f }'));
+  again.pell.door.press('gaff');
+  expect(ticks(again.arena, 9)).toEqual(['3 pell sentry struck 1', '4 pell sentry struck 1']);
+
+  const many = (strike: string, options: object[] = []) => {
+    const made = duel(FIGHTER + jab('', strike), undefined, options[0]);
+    const { plan } = made.pell;
+    made.arena.add('dummy', plan, { at: [-1, 0], ...options[1] });
+    made.arena.add('mate', plan, { at: [0.5, 0], ...options[2] });
+    made.pell.door.press('gaff');
+    return ticks(made.arena, 9).map((line) => line.split(' ')[2]);
+  };
+  expect(many('{ sphere: 2 }')).toEqual(['sentry', 'dummy', 'mate']);
+  expect(many('{ sphere: 2, most: 2 }')).toEqual(['sentry', 'dummy']);
+  expect(many('{ sphere: 2, on: wooden }', [{}, { tags: ['wooden', 'old'] }])).toEqual(['dummy']);
+  expect(many('{ sphere: 2, hits: friends }')).toEqual([]);
+});
+
+test('a beam stops at the first thing, and shows where', () => {
+  const text = FIGHTER + jab('', '{ along: facing, reach: 9, at: [0, 1.2], damage: 2 }');
+  const { arena, pell } = duel(text, undefined, { apart: 3 });
+  arena.add('behind', pell.plan, { at: [5, 0] });
+  pell.door.press('gaff');
+  expect(ticks(arena, 9)).toEqual(['3 pell sentry struck 2']);
+  pell.door.release('gaff');
+  arena.find('sentry')?.character.door.place(4, 3);
+  ticks(arena, 20);
+  arena.remove('sentry');
+  pell.door.press('gaff');
+  ticks(arena, 4);
+  expect(arena.events).toMatchObject([{ to: 'behind', at: { x: expect.closeTo(4.7, 5) } }]);
+});
+
+test('hitstop stops the clocks of both, and the stun counts from its end', () => {
+  const { arena, pell, sentry } = duel(
+    FIGHTER + jab('', '{ sphere: 2, damage: 1, stun: 10f, stop: 6f, push: [3, 0] }'),
+  );
+  arena.add('other', pell.plan, { at: [30, 0] });
+  pell.door.press('gaff');
+  ticks(arena, 4);
+  const before = [pell.readout.tick, sentry.readout.tick];
+  ticks(arena, 6);
+  expect([pell.readout.tick, sentry.readout.tick]).toEqual(before);
+  expect(sentry.readout.vx).toBe(0);
+  expect(arena.find('other')?.character.readout.tick).toBe(9);
+  ticks(arena);
+  expect([sentry.readout.isRunning('flinch'), sentry.readout.vx]).toEqual([true, 3]);
+  ticks(arena, 9);
+  expect(sentry.readout.isRunning('flinch')).toBe(true);
+  ticks(arena);
+  expect(sentry.readout.isRunning('flinch')).toBe(false);
+});
