@@ -17,4 +17,6 @@ export type { Contacts, Door } from './runtime/door.js';
 export { type LoadedProgress, loadProgress, type Progress, saveProgress } from './runtime/progress.js';
 export type { Drive, Readout } from './runtime/readout.js';
 export { type SavedTape, Tape, type TapeEntry } from './runtime/tape.js';
+export type { MessageInput } from './runtime/values.js';
+export type { ShownVolume } from './strikes/show.js';
 export * from './world/index.js';

@@ -16,6 +16,8 @@ export const EVENT_WORDS: Record<LoggiaEvent['kind'], string> = {
   emitted: 'An `emit` of an ability, phase or beat: for the host. `values` are there if the event declares any.',
   received:
     'An event was handled: the host sent it in with `door.event`, an arena told it, or the character hears its own. `values` are there if the event declares any.',
+  summoned: 'It calls somebody into the arena.',
+  gone: 'It leaves the arena after this tick.',
   lost: 'More messages came in one tick than there is room for: this one is gone.',
   clip: 'Another clip is to be shown on a `layer`; `null` for none. Clips that name no layer are on `base`.',
   loadout: 'Another loadout is active.',

@@ -33,6 +33,9 @@ const message = (write: string, gives: FactDoc['gives'], doc: string, otherwise?
 /** Only where a moveset strikes or can be struck. */
 const blow = (write: string, gives: FactDoc['gives'], doc: string, otherwise?: string) =>
   fact('Blows', write, gives, doc, otherwise);
+/** As it was after the last tick. */
+const foe = (write: string, gives: FactDoc['gives'], doc: string, otherwise?: string) =>
+  fact('The nearest foe', write, gives, doc, otherwise);
 const TAKEN = 'In `hurt` and in a guard: the blow that is being taken.';
 const probe = (write: string, gives: FactDoc['gives'], doc: string, otherwise?: string) =>
   fact('Probes', write, gives, doc, otherwise);
@@ -89,7 +92,7 @@ export const FACT_DOCS: readonly FactDoc[] = [
     'Marks',
     'ahead({point})',
     'condition',
-    'A mark, the point of an aim, the hit of a probe or a point of a message is on the side that the body faces.',
+    'A mark, the point of an aim, the hit of a probe, a point of a message or the nearest foe is on the side that the body faces.',
     'not so while there is none',
   ),
   fact('Marks', '{mark}.x', 'number', 'Where the mark is.', '0 while it is not set'),
@@ -141,6 +144,14 @@ export const FACT_DOCS: readonly FactDoc[] = [
   probe('{probe}.normal.x', 'number', 'Normal of what it hits.', '0 on a miss'),
   probe('{probe}.normal.y', 'number', 'Normal of what it hits.', '0 on a miss'),
   probe('{probe}.normal.z', 'number', 'Normal of what it hits.', '0 on a miss'),
+  blow('summoned({summon})', 'number', 'How many of those that it called are in the arena.'),
+  foe('foe.there', 'condition', 'There is a foe in the arena.'),
+  foe('foe.distance', 'number', 'From the middle of the body to that of the nearest foe.', 'a million without one'),
+  ...['x', 'y', 'z'].map((axis) => foe(`foe.${axis}`, 'number', 'The middle of the nearest foe.', '0 without one')),
+  foe('foe.striking', 'condition', 'The nearest foe performs an ability that strikes.'),
+  foe('foe.guarding', 'condition', 'The nearest foe has its guard up.'),
+  foe('foe.stunned', 'condition', 'The nearest foe is stunned by a blow.'),
+  foe('foe.airborne', 'condition', 'The nearest foe is in the air.'),
   blow('hitsTaken', 'number', 'How many blows have struck it while it was stunned by one, the first included.', '0'),
   blow(
     'hit({ability})',

@@ -21,9 +21,9 @@ import {
 import { updatePool } from '../record/pool-line.js';
 import { FX, FZ, HOST, NEVER, P_MIN, STOP, T, X, Z } from '../record/slots.js';
 import type { Actor } from '../runtime/actor.js';
-import { sendMessage } from '../runtime/messages.js';
 import { gain, spend } from '../runtime/pools.js';
 import { type Blow, kindBit, writeMiddle } from '../strikes/gather.js';
+import { tell } from './tell.js';
 
 /** What becomes of a blow: the message of who is struck, and that of the striker. */
 export const OUTCOMES = {
@@ -35,7 +35,6 @@ export const OUTCOMES = {
 } as const;
 export type Outcome = keyof typeof OUTCOMES;
 
-const VALUES = new Float64Array(64);
 const MIDDLE = new Float64Array(3);
 
 /** Applies a blow to who is struck, as their moveset says, and tells both. Says what became of it. */
@@ -57,7 +56,9 @@ export function applyBlow(blow: Blow, by: Actor, to: Actor): Outcome {
     r[at + W_DAMAGE] = values[W_DAMAGE];
   }
   const outcome = judgeBlow(blow, to, kind);
+  // What is behind the record must not tell later formulas anything.
   r[plan.blowAt] = -NEVER;
+  r.fill(0, at, at + BLOW);
 
   if (values[W_DAMAGE] > 0 && hurt.pool >= 0) {
     r[plan.scratchAt] = values[W_DAMAGE];
@@ -67,7 +68,7 @@ export function applyBlow(blow: Blow, by: Actor, to: Actor): Outcome {
   stopClocks(blow, by, Math.min(blow.stop, hurt.stop), to);
   push(to, values, hurt.push);
   values[W_KIND] = kind;
-  tell(to, outcome, blow, values);
+  tell(to, outcome, blow);
   noteResult(blow, by, outcome);
   tellStriker(blow, by, OUTCOMES[outcome]);
   return outcome;
@@ -158,24 +159,16 @@ function push({ plan, r }: Actor, values: Float64Array, limit: number): void {
   for (let i = 0; i < 3; i++) r[at + i] *= limit / pace;
 }
 
-/** Tells somebody of a blow, if their moveset has such an event; values that they do not declare are left out. */
-function tell(c: Actor, name: string, blow: Blow, values: Float64Array): void {
-  const { plan } = c;
-  const event = plan.indexes.event.get(name);
-  if (event === undefined) return;
-  const { values: declared, size } = plan.messages[event];
-  VALUES.fill(0, 0, size);
-  VALUES.set(values, 0);
-  for (let i = 0; i < blow.plan.values.length; i++)
-    for (let k = 0; k < declared.length; k++)
-      if (declared[k].name === blow.plan.values[i].name && declared[k].at >= BLOW && declared[k].type === 'number')
-        VALUES[declared[k].at] = blow.more[i];
-  sendMessage(c, event, VALUES, 0);
-}
-
 function noteResult({ plan, by }: Blow, { r }: Actor, outcome: Outcome): void {
   if (plan.result < 0 || by === null) return;
   r[plan.result] |= outcome === 'blocked' ? WAS_BLOCKED : outcome === 'parried' ? WAS_PARRIED : HAS_HIT;
+}
+
+/** Tells who is touched, and who touched them. */
+export function applyTouch(blow: Blow, by: Actor, to: Actor): void {
+  blow.values[W_BY] = blow.by.id;
+  if (!tell(to, blow.plan.tells ?? '', blow)) return;
+  tellStriker(blow, by, 'touched');
 }
 
 /** The striker hears of it with its own kinds, and with where the other is. */
@@ -192,5 +185,5 @@ function tellStriker(blow: Blow, by: Actor, name: string): void {
   values[W_BY] = to.id;
   writeMiddle(MIDDLE, to);
   for (let i = 0; i < 3; i++) values[W_FROM + i] = MIDDLE[i];
-  tell(by, name, blow, values);
+  tell(by, name, blow);
 }

@@ -56,6 +56,8 @@ export interface RecordedArena {
   leave(id: number): void;
   characterOf(id: number): Character | undefined;
   readonly ids: readonly number[];
+  /** What comes in next was recorded: opponents do not play. */
+  fed: boolean;
 }
 
 /** What came into an arena, by its ticks: enough to do the whole run again. */
@@ -125,6 +127,7 @@ export class ArenaTape {
 
   /** Gives an arena what was recorded for its next tick. Call it before each tick of one that `rewindTo` has put at the beginning. */
   feed(arena: RecordedArena): void {
+    arena.fed = true;
     const tick = arena.tickCount + 1;
     const entry = this.entries.find((one) => one.tick === tick);
     for (const change of entry?.changes ?? [])

@@ -1,18 +1,23 @@
 import type { Plan } from '../compile/plan.js';
 import type { NameTypes } from '../moveset/name-types.js';
-import { BLOW, W_AT, W_DAMAGE, W_PUSH, W_STUN } from '../record/combat.js';
+import { BLOW, type Summoning, W_AT, W_DAMAGE, W_PUSH, W_STUN } from '../record/combat.js';
+import { FX, FZ, R_UNTIL, T, VX, VY, VZ, X, Y, Z } from '../record/slots.js';
 import type { Vector } from '../report/events.js';
 import { checkNumber, indexOfName, UsageError } from '../report/usage-error.js';
 import { Character, type CharacterOptions } from '../runtime/character.js';
 import { checksumOf } from '../runtime/checksum.js';
 import { sendMessage } from '../runtime/messages.js';
+import { noteRequest } from '../runtime/presses.js';
 import { decide, move, settle, takeIn } from '../runtime/tick.js';
-import { type FindTargets, Gathering } from '../strikes/gather.js';
+import { type Blow, type FindTargets, Gathering } from '../strikes/gather.js';
 import { Cast, Hit, type World } from '../world/world.js';
-import { applyBlow, type Outcome } from './apply-blow.js';
+import { applyBlow, applyTouch, type Outcome } from './apply-blow.js';
 import type { ArenaTape, Join, Lists } from './arena-tape.js';
+import { lookForFoe } from './look-for-foe.js';
 import { Member } from './member.js';
+import type { Opponent } from './opponent.js';
 import { separateBodies } from './separate.js';
+import { tell } from './tell.js';
 
 /** What an arena is made of. */
 export interface ArenaOptions {
@@ -23,6 +28,8 @@ export interface ArenaOptions {
    * each volume of each strike that lasts, and calls `found` for everybody in it.
    */
   finds?: FindTargets;
+  /** Movesets of those who may be called, by the names of `summons`. */
+  summons?: Readonly<Record<string, Plan>>;
 }
 
 /** How somebody joins. */
@@ -31,6 +38,8 @@ export interface MemberOptions extends Omit<CharacterOptions, 'world' | 'into'> 
   team?: string;
   /** Words by which strikes find it. */
   tags?: string | readonly string[];
+  /** What plays it: its presses come in besides those of its door. */
+  plays?: Opponent;
 }
 
 /** What happened between members in a tick. */
@@ -48,6 +57,8 @@ export type ArenaEvent =
       readonly push: Vector;
       readonly at: Vector;
     }
+  /** A touch told its event. */
+  | { readonly kind: 'touch'; readonly event: string; readonly by: string; readonly to: string }
   /** A strike met another one, and was lost. */
   | { readonly kind: 'clash'; readonly by: string; readonly to: string };
 
@@ -56,15 +67,16 @@ const H_TICK = 0;
 const H_NEXT = 1;
 const H_COUNT = 2;
 const H_SIZE = 3;
-/** Per member, before its record: id, plan, name, tags, team. */
-const ENTRY = 5;
+/** Per member, before its record: id, plan, name, tags, team, id of its caller, how many numbers of its opponent come after its record. */
+const ENTRY = 7;
 
 /** Several characters and things in one world: they tick together, stage by stage, and strike each other. */
 export class Arena {
   private readonly list: Member[] = [];
   private readonly world: World | undefined;
+  private readonly summons: Readonly<Record<string, Plan>>;
   private readonly gathering: Gathering;
-  private readonly outcomes: Outcome[] = [];
+  private readonly outcomes: (Outcome | 'touched')[] = [];
   private readonly plans: Plan[] = [];
   private readonly names: string[] = [];
   private readonly teams: string[] = [];
@@ -74,10 +86,13 @@ export class Arena {
   private nextId = 1;
   private ticks = 0;
   private ticking = false;
+  /** @internal What comes in next was recorded: opponents do not play. */
+  fed = false;
   private recording: ArenaTape | null = null;
 
   constructor(options: ArenaOptions = {}) {
     this.world = options.world;
+    this.summons = options.summons ?? {};
     const asks = { cast: new Cast(), hit: new Hit() };
     this.gathering = new Gathering(options.world ?? null, asks, options.finds ?? null);
   }
@@ -109,13 +124,18 @@ export class Arena {
         `add: ${plan.name} has ${plan.rate} ticks per second, and this arena has ${rate}; all of its movesets need the same.`,
         'out-of-range',
       );
-    const { team, tags = [], ...more } = options;
+    for (const who of plan.names.summon) this.checkSummon(plan, who);
+    const { team, tags = [], plays, ...more } = options;
+    if (plays && plays.plan !== (plan as unknown as Plan))
+      throw new UsageError(`add: this opponent was made for another moveset than ${plan.name}.`, 'wrong-record');
     const indexes = [
       intern(this.plans, plan as unknown as Plan),
       intern(this.names, name),
       this.internTags(typeof tags === 'string' ? [tags] : tags),
     ] as const;
-    const member = this.make(this.nextId++, indexes, team === undefined ? -1 : intern(this.teams, team), more);
+    const side = team === undefined ? -1 : intern(this.teams, team);
+    const member = this.make(this.nextId++, indexes, side, 0, more);
+    if (plays) setOpponent(member, plays);
     this.list.push(member);
     const { at = [0, 0], facing = 1 }: MemberOptions = options;
     this.recording?.noteJoin(this.ticks + 1, {
@@ -124,7 +144,7 @@ export class Arena {
       at: at.map((n) => n ?? 0),
       facing,
       team: team ?? null,
-      tags: member.tags,
+      tags: this.tagLists[indexes[2]],
     });
     return member as unknown as Member<N>;
   }
@@ -134,10 +154,9 @@ export class Arena {
     this.checkIdle('remove');
     const at = typeof member === 'string' ? this.indexOf('remove', member) : this.list.indexOf(member);
     if (at < 0) throw new UsageError('remove: this is no member of this arena.', 'unknown-name');
-    const [left] = this.list.splice(at, 1);
-    left.alive = false;
-    this.gone.set(left.id, left);
-    this.recording?.noteLeave(this.ticks + 1, left.id);
+    this.recording?.noteLeave(this.ticks + 1, this.list[at].id);
+    this.takeOut(at);
+    this.countCalled();
   }
 
   /** The member of this name, or undefined. */
@@ -152,7 +171,13 @@ export class Arena {
     const { list, gathering } = this;
     this.ticking = true;
     this.ticks++;
-    for (let i = 0; i < list.length; i++) list[i].awake = takeIn(list[i].c);
+    for (let i = 0; i < list.length; i++) if (list[i].c.plan.readsFoe || list[i].plays) lookForFoe(list[i], list);
+    if (!this.fed) for (let i = 0; i < list.length; i++) list[i].plays?.play(list[i].c, list[i].state);
+    this.fed = false;
+    for (let i = 0; i < list.length; i++) {
+      list[i].c.calls.length = 0;
+      list[i].awake = takeIn(list[i].c);
+    }
     for (let i = 0; i < list.length; i++) if (list[i].awake) decide(list[i].c);
     for (let i = 0; i < list.length; i++) if (list[i].awake) move(list[i].c);
     separateBodies(list);
@@ -166,10 +191,17 @@ export class Arena {
     }
     for (let i = 0; i < blows.count; i++) {
       const blow = blows.all[i];
-      this.outcomes.push(applyBlow(blow, (blow.by as Member).c, (blow.to as Member).c));
+      const by = (blow.by as Member).c;
+      const to = (blow.to as Member).c;
+      if (blow.plan.tells === null) this.strike(blow, by, to);
+      else {
+        applyTouch(blow, by, to);
+        this.outcomes.push('touched');
+      }
     }
     for (let i = 0; i < list.length; i++) if (list[i].awake) settle(list[i].c);
     this.ticking = false;
+    this.comeAndGo();
     this.recording?.noteTick(this);
   }
 
@@ -181,6 +213,94 @@ export class Arena {
     this.recording = tape;
     for (const member of this.list) this.listen(member);
     tape?.begin(this);
+  }
+
+  private strike(blow: Blow, by: Character, to: Character): void {
+    const outcome = applyBlow(blow, by, to);
+    this.outcomes.push(outcome);
+    if (outcome !== 'struck' && outcome !== 'guardBroken') return;
+    const { list } = this;
+    for (let i = 0; i < list.length; i++) if (list[i].caller === blow.to.id) tell(list[i].c, 'callerStruck', blow);
+  }
+
+  /** Who was called comes, and who leaves goes. */
+  private comeAndGo(): void {
+    const { list } = this;
+    let changed = false;
+    const count = list.length;
+    for (let i = 0; i < count; i++) {
+      const { calls, plan } = list[i].c;
+      for (let k = 0; k < calls.length; k++) this.call(list[i], plan.summonings[calls[k]]);
+      changed ||= calls.length > 0;
+    }
+    for (let i = list.length - 1; i >= 0; i--) {
+      if (!list[i].c.leaving) continue;
+      list[i].c.leaving = false;
+      this.takeOut(i);
+      changed = true;
+    }
+    if (changed) this.countCalled();
+  }
+
+  private call(caller: Member, { who, at, velocity, does }: Summoning): void {
+    const { c } = caller;
+    const { r, names } = { r: c.r, names: c.plan.names };
+    const name = names.summon[who];
+    const plan = this.checkSummon(c.plan, name);
+    const id = this.nextId++;
+    const place = [r[X] + at[0] * r[FX] - at[2] * r[FZ], r[Y] + at[1], r[Z] + at[0] * r[FZ] + at[2] * r[FX]] as const;
+    const indexes = [intern(this.plans, plan), intern(this.names, `${name} ${id}`), this.internTags([])] as const;
+    const member = this.make(id, indexes, caller.team, caller.id, { at: place, facing: r[FX] < 0 ? -1 : 1 });
+    const own = member.c.r;
+    own[FX] = r[FX];
+    own[FZ] = r[FZ];
+    if (velocity !== null) {
+      velocity(c, OUT);
+      own[VX] = OUT[0];
+      own[VY] = OUT[1];
+      own[VZ] = OUT[2];
+    }
+    const ability = does === null ? undefined : plan.abilities[plan.indexes.ability.get(does) ?? -1];
+    if (ability) {
+      const trigger = plan.triggers[ability.codeTrigger];
+      noteRequest(own, trigger, 1);
+      // It is judged in the next tick, the first of whom was called.
+      own[trigger.at + R_UNTIL] = Math.max(own[trigger.at + R_UNTIL], own[T] + 1);
+    }
+    this.list.push(member);
+  }
+
+  /** How many of each kind that somebody has called are there. */
+  private countCalled(): void {
+    const { list } = this;
+    for (let i = 0; i < list.length; i++) {
+      const { plan, r } = list[i].c;
+      if (plan.names.summon.length > 0) r.fill(0, plan.summonedAt, plan.summonedAt + plan.names.summon.length);
+    }
+    for (let i = 0; i < list.length; i++) {
+      const { caller, character } = list[i];
+      const owner = caller === 0 ? undefined : list.find((member) => member.id === caller)?.c;
+      if (!owner) continue;
+      const who = owner.plan.names.summon.findIndex((name) => this.summons[name] === character.plan);
+      if (who >= 0) owner.r[owner.plan.summonedAt + who] += 1;
+    }
+  }
+
+  private takeOut(at: number): void {
+    const [left] = this.list.splice(at, 1);
+    left.alive = false;
+    this.gone.set(left.id, left);
+    if (this.gone.size > MOST_GONE) this.gone.delete(this.gone.keys().next().value as number);
+  }
+
+  private checkSummon(plan: Plan, who: string): Plan {
+    const known = this.summons[who];
+    if (!known)
+      throw new UsageError(
+        `add: ${plan.name} may call ${JSON.stringify(who)}, and this arena does not know its moveset: give it in the option "summons".`,
+        'unknown-name',
+      );
+    return known;
   }
 
   private listen({ id, c }: Member): void {
@@ -203,10 +323,12 @@ export class Arena {
         .map(({ by, to }): ArenaEvent => ({ kind: 'clash', by: nameOf(by), to: nameOf(to) })),
       ...blows.all.slice(0, blows.count).map(({ by, to, plan, values, stop }, i): ArenaEvent => {
         const { rate } = to.c.plan;
+        const outcome = this.outcomes[i];
+        if (outcome === 'touched') return { kind: 'touch', event: plan.tells ?? '', by: nameOf(by), to: nameOf(to) };
         const vector = (at: number): Vector => ({ x: values[at], y: values[at + 1], z: values[at + 2] });
         return {
           kind: 'blow',
-          outcome: this.outcomes[i],
+          outcome,
           by: nameOf(by),
           to: nameOf(to),
           damage: values[W_DAMAGE],
@@ -223,7 +345,8 @@ export class Arena {
   /** How many numbers a snapshot of it takes now. */
   get snapshotSize(): number {
     let size = HEADER;
-    for (let i = 0; i < this.list.length; i++) size += ENTRY + this.list[i].character.plan.recordSize;
+    for (let i = 0; i < this.list.length; i++)
+      size += ENTRY + this.list[i].character.plan.recordSize + extraOf(this.list[i]);
     return size;
   }
 
@@ -241,14 +364,17 @@ export class Arena {
     to[H_SIZE] = size;
     let at = HEADER;
     for (let i = 0; i < list.length; i++) {
-      const { id, indexes, team, character } = list[i];
+      const { id, indexes, team, caller, character } = list[i];
       to[at] = id;
       to[at + 1] = indexes[0];
       to[at + 2] = indexes[1];
       to[at + 3] = indexes[2];
       to[at + 4] = team;
+      to[at + 5] = caller;
+      to[at + 6] = extraOf(list[i]);
       to.set(character.record, at + ENTRY);
       at += ENTRY + character.plan.recordSize;
+      if (list[i].plays) at = saveOpponent(list[i], to, at);
     }
     return to;
   }
@@ -266,13 +392,16 @@ export class Arena {
       const id = snapshot[at];
       const known = before.find((member) => member.id === id) ?? this.gone.get(id);
       const member =
-        known ?? this.make(id, [snapshot[at + 1], snapshot[at + 2], snapshot[at + 3]], snapshot[at + 4], {});
+        known ??
+        this.make(id, [snapshot[at + 1], snapshot[at + 2], snapshot[at + 3]], snapshot[at + 4], snapshot[at + 5], {});
       const end = at + ENTRY + plan.recordSize;
+      const extra = snapshot[at + 6];
+      if (extra > 0 && extra === extraOf(member)) restoreOpponent(member, snapshot, end);
       member.character.restore(snapshot.subarray(at + ENTRY, end));
       member.alive = true;
       this.gone.delete(id);
       list.push(member);
-      at = end;
+      at = end + extra;
     }
     for (const member of before)
       if (!list.includes(member)) {
@@ -354,6 +483,7 @@ export class Arena {
     id: number,
     indexes: readonly [plan: number, name: number, tags: number],
     team: number,
+    caller: number,
     options: CharacterOptions,
   ): Member {
     const character = new Character(this.plans[indexes[0]], { ...options, world: this.world });
@@ -362,9 +492,10 @@ export class Arena {
       this.names[indexes[1]],
       character,
       this.teams[team] ?? null,
-      this.tagLists[indexes[2]],
+      [...this.tagLists[indexes[2]], ...this.plans[indexes[0]].tags],
       team,
       indexes,
+      caller,
     );
     this.listen(member);
     return member;
@@ -400,13 +531,40 @@ export class Arena {
       const plan = this.plans[snapshot[at + 1]];
       if (!plan || !(snapshot[at + 2] in this.names) || !(snapshot[at + 3] in this.tagLists))
         throw fail('it has a member that this arena never had; add the same members in the same order first.');
-      at += ENTRY + plan.recordSize;
+      at += ENTRY + plan.recordSize + snapshot[at + 6];
     }
     if (at !== snapshot[H_SIZE]) throw fail('this is no snapshot of an arena with these movesets.');
   }
 }
 
 const NOTHING = new Float64Array(BLOW);
+const OUT = new Float64Array(3);
+/** How many of those who have left are kept for a restore: whoever left before is made anew. */
+const MOST_GONE = 256;
+
+/** An opponent plays a member from the next tick on. */
+function setOpponent(member: Member, plays: Opponent): void {
+  member.plays = plays;
+  member.state = plays.begin(member.id);
+}
+
+/** Numbers of a snapshot that only who is played by an opponent has: those of the opponent, and what it holds. */
+function extraOf({ plays, c }: Member): number {
+  return plays ? plays.size + c.plan.roomAt - c.plan.devicesAt : 0;
+}
+
+function saveOpponent({ state, c }: Member, to: Float64Array, at: number): number {
+  to.set(state, at);
+  const devices = c.r.subarray(c.plan.devicesAt, c.plan.roomAt);
+  to.set(devices, at + state.length);
+  return at + state.length + devices.length;
+}
+
+function restoreOpponent({ state, c }: Member, from: Float64Array, at: number): void {
+  state.set(from.subarray(at, at + state.length));
+  const devices = c.plan.roomAt - c.plan.devicesAt;
+  c.r.set(from.subarray(at + state.length, at + state.length + devices), c.plan.devicesAt);
+}
 
 /** The place of something in a list, to which it is added if it is not there. */
 function intern<T>(list: T[], item: T): number {

@@ -4,3 +4,4 @@ export type { Outcome } from './apply-blow.js';
 export { Arena, type ArenaEvent, type ArenaOptions, type MemberOptions } from './arena.js';
 export { ArenaTape, type SavedArenaTape } from './arena-tape.js';
 export { Member } from './member.js';
+export { type Act, checkOpponent, compileOpponent, type Opponent, type OpponentSource } from './opponent.js';

@@ -2,6 +2,9 @@ import type { NameTypes } from '../moveset/name-types.js';
 import type { Character } from '../runtime/character.js';
 import type { Fighter } from '../strikes/fighter.js';
 import { Hurts } from '../strikes/fighter.js';
+import type { Opponent } from './opponent.js';
+
+const NONE = new Float64Array(0);
 
 /** Who takes part in an arena: a character, or a thing, which is a character with a small moveset. */
 export class Member<N extends NameTypes = NameTypes> implements Fighter {
@@ -9,6 +12,10 @@ export class Member<N extends NameTypes = NameTypes> implements Fighter {
   readonly hurts = new Hurts();
   /** @internal */
   awake = false;
+  /** @internal What plays it, and the numbers of that. */
+  plays: Opponent | null = null;
+  /** @internal */
+  state: Float64Array = NONE;
   /** Whether it is in the arena: neither removed nor, after a restore, not there yet. */
   alive = true;
 
@@ -24,8 +31,10 @@ export class Member<N extends NameTypes = NameTypes> implements Fighter {
     readonly tags: readonly string[],
     /** @internal */
     readonly team: number,
-    /** @internal Indexes of its plan, name, side and tags in the arena's lists. */
+    /** @internal Indexes of its plan, name and tags in the arena's lists. */
     readonly indexes: readonly [plan: number, name: number, tags: number],
+    /** @internal Id of who called it, or 0. */
+    readonly caller: number,
   ) {}
 
   /** @internal */

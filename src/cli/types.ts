@@ -65,6 +65,7 @@ const KINDS: Record<keyof NameTypes, true> = {
   phase: true,
   condition: true,
   kind: true,
+  summon: true,
   value: true,
   'point value': true,
   'direction value': true,

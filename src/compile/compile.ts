@@ -9,7 +9,17 @@ import { optionsOf } from '../moveset/inputs/choice.js';
 import { type Message, type MessageValue, messagesOf } from '../moveset/messages.js';
 import { type Names, type Parsed, type ParsedFormula, read } from '../moveset/read.js';
 import type { NameKind } from '../moveset/shape.js';
-import { BLOW, type Guarding, type HurtPlan, W_AT, W_FROM, W_PUSH } from '../record/combat.js';
+import {
+  BLOW,
+  FOE,
+  type Guarding,
+  type HurtPlan,
+  type Striking,
+  type Summoning,
+  W_AT,
+  W_FROM,
+  W_PUSH,
+} from '../record/combat.js';
 import type { Run, Test, Warping } from '../record/frame.js';
 import { layOut, PROBE, ROOM } from '../record/layout.js';
 import { A_ENDED, AIM, CHOICE, COOLDOWN, LANE, MARK, NEVER, POOL, STICK } from '../record/slots.js';
@@ -61,6 +71,8 @@ class PlanCompiler {
   private readonly outAt: number;
   private readonly blowAt: number;
   private readonly guards: Guarding[] = [];
+  private readonly summonings: Summoning[] = [];
+  private readonly foeAt: number;
   private readonly effects: EffectTools;
   private readonly plans = {
     stances: [] as StancePlan[],
@@ -82,6 +94,10 @@ class PlanCompiler {
   /** Probes that directions read. */
   private readonly aimedBy = new Set<string>();
   private readonly members = new Map<string, Map<string, number[]>>();
+
+  private readonly tagTests = new Map<string, Test | null>();
+  /** Some direction or point is the nearest foe. */
+  private aimsAtFoe = false;
 
   /** Choices that stand for a point. */
   private readonly pointing = new Set<string>();
@@ -107,7 +123,8 @@ class PlanCompiler {
     this.roomAt = this.devicesAt + (names.button.length + names.stick.length) * 2;
     this.outAt = this.roomAt + ROOM;
     this.blowAt = this.outAt + layout.message;
-    this.formulas = new FormulaCompiler(rate, sink, this.blowAt + (layout.combat < 0 ? 0 : 1 + BLOW));
+    this.foeAt = this.blowAt + 1 + BLOW;
+    this.formulas = new FormulaCompiler(rate, sink, this.blowAt + (layout.combat < 0 ? 0 : 1 + BLOW + FOE));
     const { plans } = this;
     this.formulas.conditionsByName = new Map(
       names.condition.flatMap((name) => {
@@ -131,6 +148,7 @@ class PlanCompiler {
       phasesOf: (ability) => [...new Set(phaseNames(this.parsed.abilities?.[ability]))],
       heights,
       blowAt: this.blowAt,
+      foeAt: this.foeAt,
       optionsOf: (choice) => optionsOf(parsed.inputs?.[choice] ?? {}),
       levelsOf: (ability) => levelsOf(this.parsed.abilities?.[ability]),
       cooldownAt: (ability) => this.cooldownAt(names.ability[ability]),
@@ -149,12 +167,17 @@ class PlanCompiler {
     this.effects = {
       markAt,
       aimAt,
+      noteFoe: () => {
+        this.aimsAtFoe = true;
+      },
       valueAt: (source) => this.valueAt(source),
       message: (event, given) => this.compileMessage(event, given),
       time: (formula) => (formula ? this.formulas.time(formula) : this.formulas.constant(0)),
       kinds: names.kind,
       combatAt: layout.combat,
       resultAt: () => layout.abilities[this.indexOf('ability', this.formulas.own ?? '')]?.result ?? -1,
+      addSummoning: (summoning) => this.summonings.push(summoning) - 1,
+      foeAt: layout.combat < 0 ? -1 : this.foeAt,
       addGuard: (guard) => this.guards.push(guard) - 1,
       choice: (name) => ({
         at: layout.choices + this.indexOf('choice', name) * CHOICE,
@@ -243,6 +266,17 @@ class PlanCompiler {
       combatAt: layout.combat,
       stuns: Uint8Array.from(names.event, (event) => (event === 'struck' || event === 'guardBroken' ? 1 : 0)),
       guards: this.guards,
+      summonings: this.summonings,
+      summonedAt: layout.summoned,
+      foeAt: this.foeAt,
+      readsFoe:
+        layout.combat >= 0 &&
+        (readFacts === null ||
+          this.aimsAtFoe ||
+          readFacts.some((fact) => fact.startsWith('foe.') || fact === 'ahead(foe)')),
+      forgets: [...plans.abilities, ...plans.phases].some(({ scope }) => scope.forgets),
+      tags: ((parsed.tags ?? []) as (string | undefined)[]).filter((tag) => tag !== undefined),
+      tagged: (tag) => this.tagged(tag),
       hurt,
       meets: MEETS[(body.meets ?? 'pass') as Meets],
       strikes: plans.abilities.some(({ strikes }) => strikes),
@@ -427,7 +461,7 @@ class PlanCompiler {
       keepsCharge: (a.phases ?? []).some((phase: Parsed | undefined) => phase?.charge?.keep),
       waitsAt,
       resultAt: places.result,
-      strikes: [scope, ...own.map((phase) => phase.scope)].some((one) => one.strike !== null),
+      strikes: [scope, ...own.map((phase) => phase.scope)].some((one) => one.strikes.length > 0),
       heard: places.heard.map(({ event, ...one }) => ({ ...one, event: this.indexOf('event', event) })),
       cooldownAt: this.cooldownAt(name),
       firstPhase,
@@ -515,7 +549,7 @@ class PlanCompiler {
   private compileScope(scope: Parsed, ownAt: number, ability = -1, lasting = ability < 0): ScopePlan {
     const [begins, eachs, folds, scales, ends]: Action[][] = [[], [], [], [], []];
     let warp: Warping | null = null;
-    let strike: ScopePlan['strike'] = null;
+    const strikes: { plan: Striking; own: number }[] = [];
     const beats: BeatPlan[] = [];
     let own = ownAt;
     for (const effect of EFFECTS) {
@@ -527,7 +561,8 @@ class PlanCompiler {
       if (piece.scale) scales.push({ run: piece.scale, own });
       if (piece.end) ends.push({ run: piece.end, own });
       warp ??= piece.warp ?? null;
-      if (piece.strike) strike = { plan: piece.strike, own };
+      const striking = piece.strike ?? piece.touch;
+      if (striking) strikes.push({ plan: striking, own });
       own += effect.owns(scope[effect.key]);
     }
     for (const beat of (scope.beats ?? []) as (Parsed | undefined)[]) {
@@ -544,7 +579,8 @@ class PlanCompiler {
       scales,
       ends,
       warp,
-      strike,
+      strikes,
+      forgets: scope.forget !== undefined,
       ownAt,
       owns: countOwned(scope),
       tags: (scope.tags ?? []).filter((tag: string | undefined) => tag !== undefined),
@@ -631,6 +667,15 @@ class PlanCompiler {
         return declared ? declared.flatMap((one) => (one ? compileVolume(one, this.effects) : [])) : null;
       }),
     };
+  }
+
+  /** Whether something active has a tag, made once for each. */
+  private tagged(tag: string): Test | null {
+    const known = this.tagTests.get(tag);
+    if (known !== undefined) return known;
+    const test = this.names.tag.includes(tag) ? this.formulas.testOf(`tagged(${tag})`) : null;
+    this.tagTests.set(tag, test);
+    return test;
   }
 
   /** What writes the values of a message behind the record, for `emit`; what is not given is 0 or, of words, none. */

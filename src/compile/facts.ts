@@ -3,6 +3,13 @@ import type { Message } from '../moveset/messages.js';
 import type { Names } from '../moveset/read.js';
 import {
   C_HITS,
+  E_AIRBORNE,
+  E_AT,
+  E_DISTANCE,
+  E_GUARDING,
+  E_STRIKING,
+  E_STUNNED,
+  E_THERE,
   HAS_HIT,
   IS_OVER,
   W_AT,
@@ -78,6 +85,8 @@ export interface FactTools {
   readonly messages: readonly Message[];
   /** Behind the record: the blow that is taken; see Plan. */
   readonly blowAt: number;
+  /** Behind the record: the nearest foe; see FOE. */
+  readonly foeAt: number;
   /** Where a point is. */
   spot(source: string): Spot;
   readonly names: Names;
@@ -430,7 +439,7 @@ function probeFacts(add: Add, tools: FactTools): void {
 }
 
 /** What a character that fights knows of blows: the one that it takes, how many it has taken, what became of its own. */
-function blowFacts(add: Add, { names, layout, blowAt }: FactTools): void {
+function blowFacts(add: Add, { names, layout, blowAt, foeAt }: FactTools): void {
   if (layout.combat < 0) return;
   const at = blowAt + 1;
   add('blow.damage', () => numberAt(at + W_DAMAGE));
@@ -442,6 +451,21 @@ function blowFacts(add: Add, { names, layout, blowAt }: FactTools): void {
     AXES.forEach((axis, i) => {
       add(`blow.${name}.${axis}`, () => numberAt(at + from + i));
     });
+  names.summon.forEach((name, i) => {
+    add(`summoned(${name})`, () => numberAt(layout.summoned + i));
+  });
+  for (const [name, place] of Object.entries({
+    there: E_THERE,
+    striking: E_STRIKING,
+    guarding: E_GUARDING,
+    stunned: E_STUNNED,
+    airborne: E_AIRBORNE,
+  }))
+    add(`foe.${name}`, () => truthAt(foeAt + place));
+  add('foe.distance', () => numberAt(foeAt + E_DISTANCE));
+  AXES.forEach((axis, i) => {
+    add(`foe.${axis}`, () => numberAt(foeAt + E_AT + i));
+  });
   add('hitsTaken', () => numberAt(layout.combat + C_HITS));
   names.ability.forEach((name, i) => {
     const { result } = layout.abilities[i];
@@ -457,7 +481,8 @@ function blowFacts(add: Add, { names, layout, blowAt }: FactTools): void {
 function aheadFacts(add: Add, tools: FactTools): void {
   const { names } = tools;
   const out = new Float64Array(3);
-  for (const name of [...names.mark, ...names.aim, ...names.probe, ...names['point value']])
+  const foe = tools.layout.combat >= 0 ? ['foe'] : [];
+  for (const name of [...names.mark, ...names.aim, ...names.probe, ...names['point value'], ...foe])
     add(`ahead(${name})`, () => {
       const spot = tools.spot(name);
       return truth((c) => {

@@ -47,6 +47,7 @@ export function countNeeds(
     }),
     cooldowns: cooldownNames(parsed, names),
     combat: fights(parsed),
+    summons: names.summon,
     triggers: starts.map(({ kind }) => kind.owns),
     stanceOwn: mostOwned(names.stance.map((name) => parsed.stances?.[name])),
     loadoutOwn: mostOwned(names.loadout.map((name) => parsed.loadouts?.[name])),
@@ -65,9 +66,10 @@ export function fights(parsed: Parsed): boolean {
     ...Object.values((parsed.loadouts ?? {}) as Parsed),
     ...(Object.values(parsed.abilities ?? {}) as Parsed[]).flatMap((a) => scopesOf(a ?? {})),
   ];
-  const keys = ['strike', 'guard', 'immune', 'armour', 'meets'];
+  const keys = ['strike', 'touch', 'guard', 'immune', 'armour', 'meets', 'bounce', 'summon', 'leave'];
   return (
     parsed.hurt !== undefined ||
+    parsed.summons !== undefined ||
     parsed.body?.meets !== undefined ||
     scopes.some((scope) => keys.some((key) => scope?.[key] !== undefined))
   );

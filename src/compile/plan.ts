@@ -4,7 +4,7 @@ import type { Message } from '../moveset/messages.js';
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
 import type { Moment, MomentTest } from '../moveset/starts/start.js';
 import type { Moveset, NameTypes } from '../moveset/types.js';
-import type { Guarding, HurtPlan, Striking } from '../record/combat.js';
+import type { Guarding, HurtPlan, Striking, Summoning } from '../record/combat.js';
 import type { Frame, Operand, Test, Warping } from '../record/frame.js';
 import type { Layout } from '../record/layout.js';
 import type { PoolPlaces } from '../record/pool-line.js';
@@ -27,7 +27,9 @@ export interface ScopePlan {
   /** What it begins with, if that is a warp. */
   readonly warp: Warping | null;
   /** What strikes while it lasts, and the first of the numbers that the strike owns. */
-  readonly strike: { readonly plan: Striking; readonly own: number } | null;
+  readonly strikes: readonly { readonly plan: Striking; readonly own: number }[];
+  /** It forgets abilities as it begins. */
+  readonly forgets: boolean;
   /** Numbers that its effects own: from where on, and how many. */
   readonly ownAt: number;
   readonly owns: number;
@@ -301,6 +303,20 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly blowAt: number;
   /** @internal First place of the part of the record that only those have who fight, or -1. */
   readonly combatAt: number;
+  /** @internal */
+  readonly summonings: readonly Summoning[];
+  /** @internal First place of how many of each kind that it has called are there. */
+  readonly summonedAt: number;
+  /** @internal Behind the record: the nearest foe; only where `combatAt` is not -1. */
+  readonly foeAt: number;
+  /** @internal Whether something reads that. */
+  readonly readsFoe: boolean;
+  /** @internal Whether some effect forgets abilities. */
+  readonly forgets: boolean;
+  /** @internal Words by which others find it. */
+  readonly tags: readonly string[];
+  /** @internal Whether something active has a tag; null for one that nothing has. */
+  tagged(tag: string): Test | null;
   /** @internal */
   readonly guards: readonly Guarding[];
   /** @internal What it takes; null for what cannot be struck. */

@@ -72,6 +72,7 @@ export function toJsonSchema(shape: Shape, names?: Names): Schema {
         additionalProperties: toJsonSchema(shape.of, names),
         ...keySchema(shape.keys, names),
         ...(shape.min && { minProperties: shape.min }),
+        ...(shape.max && { maxProperties: shape.max }),
       };
     case 'fields':
       return {

@@ -17,6 +17,7 @@ export function collectNames(source: Record<string, unknown>): Names {
   names.ability = keys(source.abilities);
   names.loadout = keys(source.loadouts);
   names.kind = texts(source.kinds);
+  names.summon = texts(source.summons);
   const messages = messagesOf(source);
   names.event = messages.map(({ name }) => name);
   const valuesOf = (type: string) =>
@@ -61,11 +62,11 @@ const INPUT_KINDS: readonly NameKind[] = ['button', 'stick', 'aim', 'choice'];
 /** Where the names of a kind stand, other than in a map that is called after them. */
 const ROOMS: Partial<Record<NameKind, string>> = { ability: 'abilities' };
 /** Kinds whose names are declared by a list. */
-const LISTED: readonly NameKind[] = ['event', 'lane', 'place', 'surface', 'kind'];
+const LISTED: readonly NameKind[] = ['event', 'lane', 'place', 'surface', 'kind', 'summon'];
 
-const FACTS = ['pool', 'stance', 'air', 'ground', 'facing', 'blow'];
+const FACTS = ['pool', 'stance', 'air', 'ground', 'facing', 'blow', 'foe'];
 const DIRECTION_WORDS = ['facing', 'up', 'down', 'velocity', 'camera'];
-const POINT_WORDS = ['feet', 'middle', 'head', 'none'];
+const POINT_WORDS = ['feet', 'middle', 'head', 'foe', 'none'];
 
 /** Words that mean something by themselves where a name of this kind could stand, so that the name would be hidden. */
 const TAKEN: readonly [kinds: readonly NameKind[], words: readonly string[], meaning: string][] = [

@@ -42,6 +42,7 @@ export function defineMoveset<
   const OwnMark extends string = never,
   const Surface extends string = never,
   const Kind extends string = never,
+  const Summon extends string = never,
   const E extends Record<string, MessageDeclaration> = Record<never, never>,
 >(
   moveset: Moveset<{
@@ -77,6 +78,7 @@ export function defineMoveset<
     phase: Phase;
     condition: Named;
     kind: Kind;
+    summon: Summon;
     value: ValueOf<E, 'number' | 'time' | readonly string[]> | `${Blow<Event>}.${'damage' | 'kind' | 'stun' | 'by'}`;
     'point value': ValueOf<E, 'point'> | `${Blow<Event>}.${'from' | 'at'}` | 'blow.from' | 'blow.at';
     'direction value': ValueOf<E, 'direction'> | `${Blow<Event>}.push` | 'blow.push';

@@ -20,6 +20,12 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     immune: '`true`, or a list of kinds of damage: such strikes go through the body while it lasts.',
     armour: '`true`, or a list of kinds of damage: such strikes hurt while it lasts, but neither stun nor push.',
     meets: 'How the body meets those of others while it lasts: `pass`, `push` or `block`.',
+    bounce: 'The body bounces off what it meets while it lasts, and keeps this share of its pace.',
+    touch: 'Tells an event to who is in its volumes while it lasts, in an arena, if they have such an event.',
+    summon: 'Calls somebody into the arena once, as the ability or phase begins.',
+    leave: '`true` leaves the arena, once the tick is over in which the ability or phase begins.',
+    learn: 'Learns locked abilities once, as the ability or phase begins.',
+    forget: 'Forgets abilities once, as the ability or phase begins.',
     box: 'A box of this width and height (and depth, where it is not the width), with its middle at `at`.',
     sphere: 'A sphere of this radius, with its middle at `at`.',
     capsule: 'All that is within this radius of the line from `at` to `to`.',
@@ -45,6 +51,8 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     inputs: 'Named buttons, sticks, aims and choices.',
     events: 'Events that come in or go out: a list of names, or each with the values that it carries.',
     kinds: 'Kinds of damage that it deals or tells apart.',
+    summons: 'Who may be called into an arena: names of which the arena knows the movesets.',
+    tags: 'Words by which strikes and touches of others find it, besides the tags that are active.',
     hurt: 'What being struck does; without it, it cannot be struck.',
     places: 'Named places of the world; the world knows where they are.',
     surfaces: 'Words for surfaces of the world: probes look for them, bodies pass through them.',
@@ -60,7 +68,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
   },
   'an event': {
     values:
-      'What it carries, by name: a `number`, a `time`, a `point`, a `direction`, or one of a list of words; at most 8. `struck`, `armoured`, `blocked`, `parried`, `guardBroken`, `hit`, `hitBlocked`, `hitParried` and `clashed`, which an arena tells, carry `damage`, `kind`, `push`, `stun`, `from`, `at` and `by` besides.',
+      'What it carries, by name: a `number`, a `time`, a `point`, a `direction`, or one of a list of words; at most 8. `struck`, `armoured`, `blocked`, `parried`, `guardBroken`, `hit`, `hitBlocked`, `hitParried`, `clashed`, `touched` and `callerStruck`, which an arena tells, carry `damage`, `kind`, `push`, `stun`, `from`, `at` and `by` besides.',
     hears: '`own`: the character hears it, in the next tick, when it emits it itself. Default: only the host does.',
   },
   'what hurts': {
@@ -86,7 +94,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     volumes: 'Several volumes of one strike.',
     damage: 'How much it hurts. Default 0.',
     kind: 'The kind of damage, one of `kinds`.',
-    push: 'The velocity that it gives who is struck: [forward, up] as the striker faces, or along a direction.',
+    push: 'The velocity that it gives who is struck: [forward, up] as the striker faces, or along a direction, in which `toward(target)` and `away(target)` are about the middle of who is struck.',
     stun: 'How long it stuns: a value of the message. Default 0f.',
     stop: 'How long the clocks of both stand still. Default 0f.',
     again: 'Strikes the same target again after this long. Default: once.',
@@ -98,9 +106,30 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     clash:
       'It meets other strikes that have this, too: the one with less is lost, of equal ones both are. Default: it meets none.',
   },
+  'a touch': {
+    ray: 'A ray from `at` along this way: it ends at the first solid, or at the last target that it may meet.',
+    along: 'A ray from `at` in the first of these directions that there is.',
+    reach: 'With `along`: how far it goes. Default 1.',
+    flat: 'With `along`: takes only the level part of the direction. Default false.',
+    volumes: 'Several volumes of one touch.',
+    again: 'Touches the same target again after this long. Default: once.',
+    most: 'How many targets it may meet. Default 8, of a ray 1.',
+    hits: 'Whom it touches, by their teams. Default all.',
+    on: 'Only who has one of these tags.',
+    values: 'Values of the event, by their names there; `from`, `at` and `by` are known where it declares them.',
+  },
+  'a summon': {
+    who: 'Whom it calls: one of `summons`.',
+    at: "Where its feet are, from the caller's: [forward, up]. Default [0, 0].",
+    velocity: 'Its velocity: [forward, up], or along a direction. Default: none.',
+    does: 'The ability that it is to perform at once.',
+  },
+  'a velocity': {
+    speed: 'Along that, per second.',
+    up: 'Upwards besides, per second. Default 0.',
+    flat: 'Takes only the level part of the direction. Default false.',
+  },
   'a push': {
-    along:
-      'The first of these directions that there is; `toward(target)` and `away(target)` are about the middle of who is struck.',
     speed: 'Along that, per second.',
     up: 'Upwards besides, per second. Default 0.',
     flat: 'Takes only the level part of the direction. Default false.',

@@ -38,6 +38,8 @@ export const BLOWS = [
   'hitBlocked',
   'hitParried',
   'clashed',
+  'touched',
+  'callerStruck',
 ] as const;
 
 /** The values that each of them carries, before those that a moveset adds. */

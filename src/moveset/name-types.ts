@@ -22,6 +22,8 @@ export interface NameTypes {
   condition: string;
   /** Kinds of damage. */
   kind: string;
+  /** Who may be called into an arena. */
+  summon: string;
   /** Values of messages: `rung.loud` for numbers and times, and points and directions apart. */
   value: string;
   'point value': string;
@@ -66,6 +68,7 @@ export type TruthFact<N extends NameTypes> =
   | N['condition']
   | `known(${AnyMark<N> | N['aim']})`
   | `blow.kind(${N['kind']})`
+  | `foe.${'there' | 'striking' | 'guarding' | 'stunned' | 'airborne'}`
   | `${'hit' | 'blocked' | 'parried' | 'missed'}(${N['ability']})`
   | `ahead(${AnyMark<N> | N['aim'] | N['probe'] | N['point value']})`
   | `${N['value']}(${string})`
@@ -95,6 +98,8 @@ export type NumberFact<N extends NameTypes> =
   | `${N['aim'] | AnyMark<N>}.${'x' | 'y' | 'z'}`
   | `distance(${AnyMark<N>})`
   | 'hitsTaken'
+  | `summoned(${N['summon']})`
+  | `foe.${'distance' | 'x' | 'y' | 'z'}`
   | 'blow.damage'
   | `blow.${'push' | 'from' | 'at'}.${'x' | 'y' | 'z'}`
   | N['value']

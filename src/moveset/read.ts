@@ -83,9 +83,9 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
             expectOf(shape.keys === 'new' || shape.keys === 'code' ? undefined : shape.keys),
           );
         const out: Record<string, unknown> = {};
-        const { min = 0 } = shape;
+        const { min = 0, max = MOST_ENTRIES } = shape;
         const count = Object.keys(value).length;
-        if (count < min) sink.add('wrong-count', path, { count, min, max: MOST_ENTRIES });
+        if (count < min || count > max) sink.add('wrong-count', path, { count, min, max });
         for (const key of Object.keys(value)) {
           const at = [...path, key];
           const isKnown =
@@ -292,6 +292,7 @@ export function noNames(): Record<NameKind, string[]> {
     loadout: [],
     condition: [],
     kind: [],
+    summon: [],
     'point value': [],
     'direction value': [],
   };

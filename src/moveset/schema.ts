@@ -7,7 +7,7 @@ import { moveShape } from './effects/move.js';
 import { PLACED, STILL_VOLUMES } from './effects/strike.js';
 import { walkShape } from './effects/walk.js';
 import { INPUTS } from './inputs/index.js';
-import { VALUE_TYPES } from './messages.js';
+import { MOST_VALUES, VALUE_TYPES } from './messages.js';
 import {
   condition,
   either,
@@ -111,7 +111,9 @@ const probe = kinds('a probe', [
 const clip: Field = optional(either({ plain: text(), fields: map('new', text(), 1) }));
 
 const event = fields('an event', {
-  values: optional(map('new', either({ plain: word(...VALUE_TYPES), list: list(newName, { min: 1, max: 64 }) }))),
+  values: optional(
+    map('new', either({ plain: word(...VALUE_TYPES), list: list(newName, { min: 1, max: 64 }) }), 0, MOST_VALUES),
+  ),
   hears: optional(word('own')),
 });
 
@@ -254,6 +256,8 @@ export const MOVESET = fields('a moveset', {
   events: optional(either({ list: list(newName, { max: 256 }), fields: map('new', event) })),
   kinds: optional(list(newName, { max: 30 })),
   hurt: optional(hurt),
+  summons: optional(list(newName, { max: 64 })),
+  tags: optional(listOrOne(newName)),
   places: optional(list(newName, { max: 1000 })),
   surfaces: optional(list(newName, { max: 30 })),
   marks: optional(map('new', fields('a mark', { saved: optional(truth()) }))),

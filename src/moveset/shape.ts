@@ -36,6 +36,8 @@ export type NameKind =
   | 'condition'
   /** A kind of damage. */
   | 'kind'
+  /** Who may be called into an arena. */
+  | 'summon'
   /** Values of messages: `struck.from`, `struck.push`. */
   | 'point value'
   | 'direction value';
@@ -101,8 +103,9 @@ export interface MapShape {
   of: Shape;
   /** The keys are names of this kind, or new names. */
   keys: NameKind | 'new' | 'code';
-  /** How many there must be. Default 0. */
+  /** How many there must be, and how many there may be. Default 0, and ten thousand. */
   min?: number;
+  max?: number;
   doc?: string;
 }
 export interface FieldsShape {
@@ -154,11 +157,12 @@ export const list = (of: Shape, more: Partial<Omit<ListShape, 'kind' | 'of'>> = 
   ...more,
 });
 export const listOrOne = (of: Shape): ListShape => list(of, { orOne: true });
-export const map = (keys: NameKind | 'new' | 'code', of: Shape, min?: number): MapShape => ({
+export const map = (keys: NameKind | 'new' | 'code', of: Shape, min?: number, max?: number): MapShape => ({
   kind: 'map',
   keys,
   of,
   min,
+  max,
 });
 export const fields = (
   title: string,

@@ -6,7 +6,7 @@ import type { Guard, Kinds, Meets } from './effects/guard.js';
 import type { Facing } from './effects/look.js';
 import type { Marking } from './effects/mark.js';
 import type { Move } from './effects/move.js';
-import type { StillVolume, Strike } from './effects/strike.js';
+import type { Push, StillVolume, Strike, Touch } from './effects/strike.js';
 import type { Walk } from './effects/walk.js';
 import type { Warp } from './effects/warp.js';
 import type { Amount, Condition, Facts, NameTypes, NumberFormula, OneOrMore, Share, Time } from './name-types.js';
@@ -129,6 +129,18 @@ export interface Body<N extends NameTypes> {
   meets?: Meets;
 }
 
+/** Who comes, where, and how fast. */
+export interface Summon<N extends NameTypes> {
+  /** Whom it calls: a name of `summons`. */
+  who: N['summon'];
+  /** Where its feet are, from the caller's: forward, up and to the side. Default [0, 0]. */
+  at?: readonly [forward: number, up: number, side?: number];
+  /** Its velocity, per second. Default: none. */
+  velocity?: Push<N>;
+  /** The ability that it is to perform at once. */
+  does?: string;
+}
+
 /** What being struck does. */
 export interface Hurt<N extends NameTypes> {
   /** The pool that damage goes to. Default: none. */
@@ -236,6 +248,8 @@ export interface Effects<N extends NameTypes> {
   armour?: Kinds<N>;
   /** How the body meets those of others in an arena. */
   meets?: Meets;
+  /** The body bounces off what it meets and keeps this share of its pace, in an arena or not. */
+  bounce?: number | `${number}%`;
 }
 
 /** Effects that begin with an ability or phase. */
@@ -244,6 +258,16 @@ export interface ActiveEffects<N extends NameTypes> extends Effects<N> {
   warp?: Warp<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
   /** Strikes who is in its volumes while it lasts. */
   strike?: Strike<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
+  /** Tells an event to who is in its volumes while it lasts, in an arena. */
+  touch?: Touch<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
+  /** Calls somebody into the arena once, as it begins. */
+  summon?: Summon<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
+  /** Leaves the arena, as it begins. */
+  leave?: boolean;
+  /** Learns locked abilities once, as it begins. */
+  learn?: OneOrMore<NoInfer<N['ability']>>;
+  /** Forgets abilities once, as it begins. */
+  forget?: OneOrMore<NoInfer<N['ability']>>;
   /** Takes blows from in front while it lasts. */
   guard?: Guard<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
   /** Velocity given to the body while it lasts. */
@@ -583,6 +607,10 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   probes?: Record<N['probe'], Probe<N>>;
   /** Named conditions: formulas use them like facts, and refusals show their names. */
   conditions?: Record<N['condition'], Condition<N>>;
+  /** Who may be called into an arena, by name: the arena knows their movesets. */
+  summons?: readonly N['summon'][];
+  /** Words by which the strikes and touches of others find it. */
+  tags?: OneOrMore<string>;
   /** What being struck does; without it, it cannot be struck. */
   hurt?: Hurt<N>;
   /** Its shapes and how it falls and walks. */

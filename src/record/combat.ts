@@ -15,7 +15,7 @@ export const C_HITS = 5;
 /** 1 while a push waits for its own clock to go on, and its velocity. */
 export const C_PUSHED = 6;
 export const C_PUSH = 7;
-/** Folded: 1 where the body bounces off what it meets. */
+/** Folded: the share of its pace that the body keeps as it bounces off what it meets; below 0 where it does not. */
 export const C_BOUNCE = 10;
 
 /** The bit for kinds of damage that the moveset does not tell apart, and all bits. */
@@ -89,9 +89,30 @@ export interface Striking {
   readonly gains: readonly { readonly pool: number; readonly amount: Operand }[];
   /** Strikes that both have a level meet each other: the lower one is lost, equal ones both. -1 for none. */
   readonly clash: number;
+  /** For a touch: the event that is told instead of a blow. */
+  readonly tells: string | null;
   /** Slot of the result of its ability. */
   readonly result: number;
 }
+
+/** Who is called into an arena, compiled. */
+export interface Summoning {
+  readonly who: number;
+  readonly at: readonly [number, number, number];
+  readonly velocity: ((c: Frame, out: Float64Array) => void) | null;
+  /** The ability that it is to perform. */
+  readonly does: string | null;
+}
+
+/** What a character knows of its nearest foe, behind the record: whether there is one, where, how far, and what it does. */
+export const FOE = 9;
+export const E_THERE = 0;
+export const E_AT = 1;
+export const E_DISTANCE = 4;
+export const E_STRIKING = 5;
+export const E_GUARDING = 6;
+export const E_STUNNED = 7;
+export const E_AIRBORNE = 8;
 
 /** A guard, compiled. */
 export interface Guarding {

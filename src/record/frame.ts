@@ -14,6 +14,12 @@ export interface Frame {
   /** Adds the number at `r[at]` to a pool. */
   gain(pool: number, at: number): void;
   emit(event: number): void;
+  /** Calls somebody: the index of a summon. */
+  summon(index: number): void;
+  /** Leaves the arena. */
+  leave(): void;
+  /** Learns an ability (1) or forgets it (0). */
+  learn(ability: number, known: number): void;
   /** Puts the body where a warp leads; where that is nowhere, what the warp belongs to ends. */
   warp(warp: Warping): void;
   /** Writes where a place of the world is; false where the world knows none of that name. */

@@ -37,6 +37,7 @@ export interface Needs {
   readonly triggers: readonly number[];
   /** It strikes, is struck, or meets the bodies of others. */
   readonly combat: boolean;
+  readonly summons: readonly string[];
   /** Numbers that the effects of the stance own, and those of the loadout. */
   readonly stanceOwn: number;
   readonly loadoutOwn: number;
@@ -137,6 +138,8 @@ export interface Layout {
   readonly mostMessages: number;
   /** What only those have who fight, -1 for none: see COMBAT. */
   readonly combat: number;
+  /** Per name of who may be called: how many of those that it called are there. */
+  readonly summoned: number;
   /** Per lane and pool: what the running ability paid. */
   readonly paid: number;
   /** The record ends here. */
@@ -208,6 +211,7 @@ export function layOut(needs: Needs): Layout {
   const mostMessages = most === 0 ? MESSAGES : VALUED_MESSAGES;
   const messages = take('messages', needs.events.length > 0 ? M_FIRST + mostMessages * message : 0);
   const combat = take('combat', needs.combat ? COMBAT : 0);
+  const summoned = takeEach('summoned', needs.summons, 1);
   const paid = take('paid', needs.lanes.length * needs.pools.length);
   return {
     ranges,
@@ -228,6 +232,7 @@ export function layOut(needs: Needs): Layout {
     triggerOwn,
     events,
     combat,
+    summoned,
     messages,
     message,
     mostMessages,

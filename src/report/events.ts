@@ -20,6 +20,8 @@ export const EVENT = {
   fell: 15,
   warped: 16,
   lost: 17,
+  summoned: 18,
+  gone: 19,
 } as const;
 
 /** Why an ability ended. */
@@ -62,6 +64,7 @@ interface EventNames {
   event: string;
   loadout: string;
   pool: string;
+  summon: string;
 }
 
 /** What happened in a tick, as the host reads it. Plain data; whoever reads it may keep it. */
@@ -105,6 +108,10 @@ export type LoggiaEvent<N extends EventNames = EventNames> =
   | { readonly kind: 'emitted'; readonly event: N['event']; readonly values?: Values }
   /** An event that came in, or that it hears of its own, was handled; with the values that it declares, if any. */
   | { readonly kind: 'received'; readonly event: N['event']; readonly values?: Values }
+  /** It calls somebody into the arena. */
+  | { readonly kind: 'summoned'; readonly who: N['summon'] }
+  /** It leaves the arena. */
+  | { readonly kind: 'gone' }
   /** Too many messages came in one tick: this one found no room. */
   | { readonly kind: 'lost'; readonly event: N['event'] }
   /** Another clip is to be shown on a layer; null for none. */

@@ -58,6 +58,10 @@ export function wordEvent(event: LoggiaEvent): string {
       return `emits ${event.event}${wordValues(event.values)}`;
     case 'received':
       return `receives ${event.event}${wordValues(event.values)}`;
+    case 'summoned':
+      return `calls ${event.who}`;
+    case 'gone':
+      return 'leaves the arena';
     case 'lost':
       return `loses ${event.event}: too many messages in one tick`;
     case 'clip':

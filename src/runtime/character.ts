@@ -6,8 +6,8 @@ import type { Facts, NameTypes } from '../moveset/name-types.js';
 import { type AnswerProbe, askProbe } from '../probes/probe.js';
 import type { Warping } from '../record/frame.js';
 import { Numbers, Rows } from '../record/rows.js';
-import { HOST } from '../record/slots.js';
-import type { LoggiaEvent } from '../report/events.js';
+import { A_KNOWN, HOST } from '../record/slots.js';
+import { EVENT, type LoggiaEvent } from '../report/events.js';
 import { mainReason, type Reason, wordRefusal } from '../report/reasons.js';
 import { checkNumber, UsageError } from '../report/usage-error.js';
 import { Cast, Hit, type Place, type World } from '../world/world.js';
@@ -310,6 +310,25 @@ export class Character<N extends NameTypes = NameTypes> {
   /** @internal */
   senseAgain(): void {
     this.moment++;
+  }
+  /** @internal Calls of this tick: the index of each summon. */
+  readonly calls: number[] = [];
+  /** @internal It leaves the arena after this tick. */
+  leaving = false;
+  /** @internal */
+  summon(index: number): void {
+    this.calls.push(index);
+    this.events.add(EVENT.summoned, this.plan.summonings[index].who);
+  }
+  /** @internal */
+  leave(): void {
+    this.leaving = true;
+    this.events.add(EVENT.gone);
+  }
+  /** @internal */
+  learn(ability: number, known: number): void {
+    this.r[this.plan.abilities[ability].at + A_KNOWN] = known;
+    this.rosterChanged = true;
   }
   /** @internal */
   gain(pool: number, at: number): void {

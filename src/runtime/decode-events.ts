@@ -49,6 +49,10 @@ function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: Rows, v
       return { kind: 'warped', x: what, y: a, z: b };
     case EVENT.emitted:
       return { kind: 'emitted', event: event[what], ...decodeValues(plan, what, a, values) };
+    case EVENT.summoned:
+      return { kind: 'summoned', who: plan.names.summon[what] };
+    case EVENT.gone:
+      return { kind: 'gone' };
     case EVENT.lost:
       return { kind: 'lost', event: event[what] };
     case EVENT.emptied:

@@ -1,4 +1,4 @@
-import { C_ARMOUR, C_GUARD, C_GUARD_SINCE, C_IMMUNE, C_MEETS } from '../record/combat.js';
+import { C_ARMOUR, C_BOUNCE, C_GUARD, C_GUARD_SINCE, C_IMMUNE, C_MEETS } from '../record/combat.js';
 import {
   ACCEL,
   BRAKE,
@@ -50,6 +50,7 @@ export function foldBase({ r, plan }: Actor): void {
   r[combatAt + C_GUARD] = 0;
   r[combatAt + C_GUARD_SINCE] = 0;
   r[combatAt + C_MEETS] = plan.meets;
+  r[combatAt + C_BOUNCE] = -1;
 }
 
 /** Lays the effects of all that is active over the base values: the stance, the loadout, then lane by lane. */

@@ -49,6 +49,7 @@ import {
 } from '../record/slots.js';
 import type { LoggiaEvent } from '../report/events.js';
 import { indexOfName } from '../report/usage-error.js';
+import { type ShownVolume, showVolumes } from '../strikes/show.js';
 import { indexOf } from './names.js';
 
 /**
@@ -355,6 +356,18 @@ export class Readout<N extends NameTypes = NameTypes> extends BodyView<N> {
     const at = plan.choicesAt + indexOf(plan, 'choice', 'choice', name);
     const button = plan.choiceOf.findIndex((one) => one.at === at && one.option === r[at]);
     return plan.names.button[button].slice(name.length + 1);
+  }
+
+  /** Every volume of it, for drawing: what it strikes and touches with, and where it can be struck; a new list in each call. */
+  get volumes(): ShownVolume[] {
+    return showVolumes(this.c.plan, this.c.r);
+  }
+  /** Abilities that may cancel what runs in a lane (default: the first) now, by `open`; a new list in each call. */
+  opens(lane?: N['lane']): N['ability'][] {
+    const { plan, r } = this.c;
+    const at = this.lane('opens', lane);
+    const parts = [plan.abilities[r[at + L_ABILITY]], plan.phases[r[at + L_PHASE]]];
+    return plan.names.ability.filter((_, i) => parts.some((part) => part?.scope.open?.[i] === 1));
   }
 
   private find(call: string, ability: string): AbilityPlan {

@@ -1,3 +1,4 @@
+import { moveAndBounce } from '../motion/bounce.js';
 import { driveBody, moveBody } from '../motion/move-body.js';
 import { faceStick } from '../motion/velocity.js';
 import { FACE_LOCK, FELL, GROUNDED, HOST, LACKING, RUNNING, STOP, STUCK, T } from '../record/slots.js';
@@ -10,7 +11,7 @@ import { noteGrace } from './grace.js';
 import { tellGround } from './ground.js';
 import { useLoadout } from './loadout.js';
 import { dropHandled, handleMessages } from './messages.js';
-import { checkEndings, endDuePhases, playBeats, playRestingBeats } from './phases.js';
+import { checkEndings, endDuePhases, endUnavailable, playBeats, playRestingBeats } from './phases.js';
 import { updatePools } from './pools.js';
 import { checkLatches, noteMoments } from './presses.js';
 import { evaluateRequests } from './requests.js';
@@ -33,6 +34,9 @@ export function takeIn(c: Actor): boolean {
   // What comes in during a freeze belongs to the tick in which the clock goes on.
   r[T] += 1;
   if (c.plan.names.event.length > 0) dropHandled(c);
+  // What effects have taught or taken away in the last tick counts from here on.
+  c.updateRoster();
+  if (c.plan.forgets) endUnavailable(c);
   if (c.incoming.count > 0) takeRows(c);
   if (r[HOST] < r[STOP]) {
     r[T] -= 1;
@@ -79,7 +83,8 @@ export function move(c: Actor): void {
   const grounded = r[GROUNDED];
   const stuck = r[STUCK];
   const fell = r[FELL];
-  moveBody(plan, r, mover);
+  if (plan.combatAt >= 0) moveAndBounce(plan, r, mover);
+  else moveBody(plan, r, mover);
   tellGround(c, grounded);
   if (r[STUCK] > stuck) c.events.add(EVENT.stuck);
   if (r[FELL] > fell) c.events.add(EVENT.fell);

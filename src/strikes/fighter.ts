@@ -33,13 +33,12 @@ export class Hurts {
     this.placed = true;
     const shape = r[SHAPE];
     const declared = plan.hurt?.volumes[shape] ?? null;
-    this.count = plan.hurt === null ? 0 : (declared?.length ?? 1);
+    // Who cannot be struck can be touched all the same.
+    this.count = declared?.length ?? 1;
     while (this.volumes.length < this.count) this.volumes.push(new Volume());
     if (declared === null) {
-      if (this.count > 0) {
-        const { hx, hy, hz } = plan.shapes[shape];
-        placeBody(this.volumes[0], hx, hy, hz, r);
-      }
+      const { hx, hy, hz } = plan.shapes[shape];
+      placeBody(this.volumes[0], hx, hy, hz, r);
     } else for (let i = 0; i < declared.length; i++) placeVolume(this.volumes[i], declared[i], r);
     this.surround();
   }

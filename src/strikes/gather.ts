@@ -105,8 +105,11 @@ export class Gathering {
     }
   }
 
-  private add(by: Fighter, { strike }: ScopePlan): void {
-    if (strike === null) return;
+  private add(by: Fighter, { strikes }: ScopePlan): void {
+    for (let i = 0; i < strikes.length; i++) this.addOne(by, strikes[i]);
+  }
+
+  private addOne(by: Fighter, strike: ScopePlan['strikes'][number]): void {
     const { c } = by;
     const active = this.strikes.next();
     active.by = by;
@@ -258,7 +261,7 @@ export class Gathering {
   private tryMeet(strike: ActiveStrike, volume: Volume, to: Fighter, factor: number): void {
     if (!canStrike(strike, to)) return;
     const { by, plan } = strike;
-    if (isImmune(to, plan.kind)) return;
+    if (plan.tells === null && isImmune(to, plan.kind)) return;
     noteTarget(strike, to);
     const blow = this.blows.next();
     blow.by = by;
@@ -271,6 +274,7 @@ export class Gathering {
     to.hurts.place(to.c);
     const { around } = to.hurts;
     writeMiddle(STRUCK, to);
+    STRUCK[3] = 1;
     plan.damage.run?.(c);
     plan.stun.run?.(c);
     plan.stop.run?.(c);
@@ -281,6 +285,7 @@ export class Gathering {
     blow.stop = Math.round(r[plan.stop.at]);
     plan.push?.(c, OUT);
     for (let i = 0; i < 3; i++) values[W_PUSH + i] = plan.push === null ? 0 : OUT[i];
+    STRUCK[3] = 0;
     writeMiddle(OUT, by);
     for (let i = 0; i < 3; i++) values[W_FROM + i] = OUT[i];
     values[W_AT] = (Math.max(volume.x0, around.x0) + Math.min(volume.x1, around.x1)) / 2;
@@ -312,7 +317,8 @@ export function areFoes(a: Fighter, b: Fighter): boolean {
 /** Whether a strike is for somebody, and may meet them now. */
 function canStrike(strike: ActiveStrike, target: Fighter): boolean {
   const { by, plan, own } = strike;
-  if (target === by || target.c.plan.hurt === null) return false;
+  if (target === by) return false;
+  if (plan.tells === null ? target.c.plan.hurt === null : !target.c.plan.indexes.event.has(plan.tells)) return false;
   if (plan.hits !== 'all' && areFoes(by, target) !== (plan.hits === 'foes')) return false;
   if (plan.on !== null && !sharesAny(plan.on, target)) return false;
   const { r } = by.c;
@@ -326,7 +332,11 @@ function hasMet(strike: ActiveStrike, target: Fighter): boolean {
 }
 
 function sharesAny(tags: readonly string[], target: Fighter): boolean {
-  for (let i = 0; i < tags.length; i++) if (target.tags.includes(tags[i])) return true;
+  for (let i = 0; i < tags.length; i++) {
+    if (target.tags.includes(tags[i])) return true;
+    const active = target.c.plan.tagged(tags[i]);
+    if (active?.(target.c)) return true;
+  }
   return false;
 }
 

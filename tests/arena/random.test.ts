@@ -1,10 +1,10 @@
 import { expect, test } from 'vitest';
 import { Arena, ArenaTape } from '../../src/arena/index.js';
-import type { Character, Plan, World } from '../../src/index.js';
+import { type Character, compileMoveset, type Plan, type World } from '../../src/index.js';
 import { HOST, P_MAX, P_MIN, T } from '../../src/record/slots.js';
 import { forRandom } from '../random/for-random.js';
 import { makeMoveset } from '../random/moveset.js';
-import { makeScript, type Script, worldOf } from '../random/play.js';
+import { difference, makeScript, type Script, worldOf } from '../random/play.js';
 import type { Random } from '../random/random.js';
 
 const TICKS = 90;
@@ -39,6 +39,18 @@ function makeDuel(random: Random): Duel {
   };
 }
 
+/** Who may be called: it strikes what is near, and leaves soon. */
+const GULL = compileMoveset({
+  loggia: 1,
+  name: 'Gull',
+  hurt: {},
+  stances: { fly: {} },
+  abilities: {
+    dive: { start: { rule: 'true', once: true }, phases: [{ for: '6f', strike: { sphere: 1, damage: 1 } }] },
+    flyOff: { start: { after: 'dive' }, phases: [{ for: '1f', leave: true }] },
+  },
+});
+
 const NAMES = ['pell', 'skerry', 'sentry'];
 const places = (name: string) => (name === 'slip' ? { x: 4, y: 1 } : { x: 6, y: 1 });
 
@@ -50,8 +62,8 @@ function join(arena: Arena, { plans, joins }: Duel, i: number): void {
 function play(arena: Arena, duel: Duel, from: number, look?: (tick: number) => void): string[] {
   const told: string[] = [];
   for (let tick = from; tick < TICKS; tick++) {
-    if (tick === duel.leaves) arena.remove('sentry');
-    if (tick === duel.leaves + duel.back) join(arena, duel, 2);
+    if (tick === duel.leaves && arena.find('sentry')) arena.remove('sentry');
+    if (tick === duel.leaves + duel.back && !arena.find('sentry')) join(arena, duel, 2);
     NAMES.forEach((name, i) => {
       const c = arena.find(name)?.character;
       if (c) for (const deed of duel.scripts[i].actions[tick]) deed(c);
@@ -68,7 +80,7 @@ test('random duels: pools keep their limits, clocks go right, and restoring anyw
   let blows = 0;
   forRandom(DUELS, (random) => {
     const duel = makeDuel(random);
-    const arena = new Arena({ world: duel.world });
+    const arena = new Arena({ world: duel.world, summons: { gull: GULL } });
     for (let i = 0; i < 3; i++) join(arena, duel, i);
     const tape = new ArenaTape();
     arena.tape = tape;
@@ -93,9 +105,9 @@ test('random duels: pools keep their limits, clocks go right, and restoring anyw
     });
 
     // Played again from a tape that went through JSON, in another arena.
-    const copy = new Arena({ world: duel.world });
+    const copy = new Arena({ world: duel.world, summons: { gull: GULL } });
     const saved = ArenaTape.from(JSON.parse(JSON.stringify(tape)));
-    saved.rewindTo(copy, duel.plans);
+    saved.rewindTo(copy, [...duel.plans, GULL]);
     for (const { character } of copy.members) character.door.releaseAll();
     const again: number[] = [];
     while (copy.tickCount < saved.end) {
@@ -104,13 +116,14 @@ test('random duels: pools keep their limits, clocks go right, and restoring anyw
       again.push(copy.checksum());
     }
     if (!duel.plans.some((plan) => plan.names.place.length > 0))
-      expect(again).toEqual(told.map((line) => Number(line.split(' ')[0])));
+      expect(again.findIndex((sum, i) => sum !== Number(told[i].split(' ')[0]))).toBe(-1);
 
     // Taken back to any tick, with the devices as they were then.
     arena.tape = null;
     for (const [c, devices] of held) c.r.set(devices, c.plan.devicesAt);
     arena.restore(snapshot);
-    expect(play(arena, duel, at + 1)).toEqual(told.slice(at + 1));
+    const after = play(arena, duel, at + 1);
+    expect(difference(after, told.slice(at + 1))).toBeUndefined();
   });
   expect(blows).toBeGreaterThan(DUELS);
 });

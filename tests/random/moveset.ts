@@ -94,6 +94,7 @@ class Maker {
       pools: of(some(['wind', 'oil', 'grit'], this.wanted.fights ? 1 : 0), () => ({ max: random.whole(1, 20) })),
       inputs,
       kinds: some(['blunt', 'spark']),
+      ...(this.wanted.fights && { summons: ['gull'] }),
       events: of([...some(['bell', 'splash', 'tea'], 1), ...(this.wanted.fights ? some(BLOWS) : [])], () => ({
         ...(random.chance(0.5) && { values: VALUES }),
         ...(random.chance(0.3) && { hears: 'own' }),
@@ -123,7 +124,7 @@ class Maker {
     this.findFacts();
     const made = this.fields(MOVESET, [
       ...['include', 'allow', 'rate', 'view', 'events', 'lanes', 'loggia', 'name'],
-      ...['places', 'surfaces', 'marks', 'kinds'],
+      ...['places', 'surfaces', 'marks', 'kinds', 'summons'],
     ]);
     const moveset: Plain = { ...this.skeleton, ...made };
     const { rate, view, events, kinds, lanes, loggia, name } = this.skeleton;
@@ -291,6 +292,7 @@ class Maker {
     const made: Plain = {};
     for (const [key, field] of Object.entries(shape.fields)) {
       if (this.wanted.probes === false && (key === 'warp' || key === 'passes')) continue;
+      if (key === 'summon' && this.names.summon.length === 0) continue;
       if (without.includes(key) || (shape.oneOf?.includes(key) && key !== only)) continue;
       const owners = Object.values(shape.together ?? {}).filter((keys) => keys.includes(key));
       if (only && owners.length > 0 && !shape.together?.[only].includes(key)) continue;

@@ -9,6 +9,7 @@ export type Point<N extends NameTypes = NameTypes> =
   | 'feet'
   | 'middle'
   | 'head'
+  | 'foe'
   | AnyMark<N>
   | N['probe']
   | N['aim']
@@ -17,12 +18,12 @@ export type Point<N extends NameTypes = NameTypes> =
   | N['point value'];
 
 /**
- * A spot of the body, or what has a place: the hit of a probe, a mark, an aim that is a point, a place of the world or the
+ * A spot of the body, the middle of the nearest foe in the arena, or what has a place: the hit of a probe, a mark, an aim that is a point, a place of the world or the
  * one chosen, a value of a message.
  */
 export const point: NameShape = {
   ...name('mark', 'probe', 'aim', 'place', 'choice', 'point value'),
-  words: ['feet', 'middle', 'head'],
+  words: ['feet', 'middle', 'head', 'foe'],
 };
 
 /** Writes where a point is to `out`, or returns false when there is none now. */
@@ -50,12 +51,16 @@ export interface PointTools {
   choice(name: string): { readonly at: number; readonly places: readonly number[] };
   /** Where a value of a message stands; undefined for what is none. */
   valueAt(source: string): ValuePlace | undefined;
+  /** Behind the record: the nearest foe, or -1. */
+  readonly foeAt: number;
+  /** Something asks for it. */
+  noteFoe(): void;
   /** Heights of the body's shapes. */
   readonly heights: readonly number[];
 }
 
-/** Who is struck now: where its middle is, for the push of a strike. */
-export const TARGET = new Float64Array(3);
+/** Who is struck: where its middle is, and 1 while the push of the strike is worked out. */
+export const TARGET = new Float64Array(4);
 
 export function compilePoint(source: string, tools: PointTools): Spot {
   const { heights } = tools;
@@ -66,7 +71,12 @@ export function compilePoint(source: string, tools: PointTools): Spot {
   if (source === 'feet') return spotOfBody(0);
   if (source === 'middle') return spotOfBody(0.5);
   if (source === 'head') return spotOfBody(1);
-  if (source === 'target') return (_, out) => write(out, TARGET[0], TARGET[1], TARGET[2]);
+  if (source === 'foe') {
+    const { foeAt: at } = tools;
+    tools.noteFoe();
+    return ({ r }, out) => at >= 0 && r[at] === 1 && write(out, r[at + 1], r[at + 2], r[at + 3]);
+  }
+  if (source === 'target') return (_, out) => TARGET[3] === 1 && write(out, TARGET[0], TARGET[1], TARGET[2]);
   if (tools.index('mark', source) >= 0) {
     const at = tools.markAt(source);
     return ({ r }, out) => r[at + MARK_SET] === 1 && write(out, r[at + MARK_X], r[at + MARK_X + 1], r[at + MARK_X + 2]);

@@ -1,4 +1,4 @@
-import type { Guarding, Striking } from '../../record/combat.js';
+import type { Guarding, Striking, Summoning } from '../../record/combat.js';
 import type { Frame, Operand, Run, Warping } from '../../record/frame.js';
 import type { DirectionTools } from '../directions/direction.js';
 import { MOST, type Parsed, type ParsedFormula } from '../read.js';
@@ -19,6 +19,8 @@ export interface EffectTools extends DirectionTools {
   readonly combatAt: number;
   /** Slot of the result of the strikes of the ability that is compiled. */
   resultAt(): number;
+  /** Lists who is called, and returns the index of that. */
+  addSummoning(summoning: Summoning): number;
   /** Lists a guard, and returns its index. */
   addGuard(guard: Guarding): number;
   /** Writes the values of a message to where `emit` takes them from. */
@@ -43,6 +45,8 @@ export interface Piece {
   warp?: Warping;
   /** What it strikes with while the scope is open. */
   strike?: Striking;
+  /** What it touches with. */
+  touch?: Striking;
 }
 
 /** Everything Loggia knows about one effect; listed once in index.ts. */

@@ -3,10 +3,11 @@ import type { Effect } from './effect.js';
 import { armour, guard, immune, meets } from './guard.js';
 import { body, face, tags } from './look.js';
 import { mark } from './mark.js';
+import { bounce, forget, learn, leave, summon } from './meeting.js';
 import { move } from './move.js';
 import { passes } from './passes.js';
 import { fall, gravity, steer } from './physics.js';
-import { strike } from './strike.js';
+import { strike, touch } from './strike.js';
 import { walk } from './walk.js';
 import { warp } from './warp.js';
 
@@ -28,6 +29,12 @@ export const EFFECTS: readonly Effect[] = [
   immune,
   armour,
   meets,
+  bounce,
+  touch,
+  learn,
+  forget,
+  summon,
+  leave,
   gain,
   emit,
 ];

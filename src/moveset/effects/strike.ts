@@ -17,6 +17,7 @@ import {
   name,
   number,
   optional,
+  required,
   text,
   time,
   truth,
@@ -120,6 +121,28 @@ export type Strike<N extends NameTypes = NameTypes> = (
   clash?: number;
 };
 
+/** Touches who is in its volumes while it lasts: each once, unless it says `again`. */
+export type Touch<N extends NameTypes = NameTypes> = (
+  | Volume<N>
+  | {
+      /** Several volumes of one touch. */
+      volumes: readonly Volume<N>[];
+    }
+) & {
+  /** The event that is told to who is touched; who has no such event is not touched. */
+  tells: string;
+  /** Touches the same target again after this long. Default: once. */
+  again?: Time;
+  /** How many targets it may meet, 1 to 64. Default 8, of a ray 1. */
+  most?: number;
+  /** Whom it touches, by their teams. Default `all`. */
+  hits?: 'foes' | 'friends' | 'all';
+  /** Only who has one of these tags. */
+  on?: OneOrMore<string>;
+  /** Values of the event, by their names there. */
+  values?: Readonly<Record<string, NumberFormula<N>>>;
+};
+
 const spot = list(number(-1000, 1000), { min: 2, max: 3 });
 const radius = optional(number(0.001, 1000));
 const place = { at: optional(spot), factor: optional(number(0, 100)) };
@@ -147,16 +170,21 @@ const VOLUMES = [
 export const PLACED = place;
 
 const targeted = { ...point, words: [...(point.words ?? []), 'target'] };
+/** Directions in which `target` is a point: who is struck. */
+const pushHeading = { ...heading, calls: { ...heading.calls, toward: targeted, away: targeted } };
 const speed = formula('number', { min: -10_000, max: 10_000 });
-const pushShape = either({
-  list: list(number(-10_000, 10_000), { min: 2, max: 3 }),
-  fields: fields('a push', {
-    along: optional(headings({ ...heading, calls: { ...heading.calls, toward: targeted, away: targeted } })),
-    speed: optional(speed),
-    up: optional(speed),
-    flat: optional(truth()),
-  }),
-});
+/** A velocity by its parts, or along a direction. */
+export const velocityShape = (title: string, along = heading) =>
+  either({
+    list: list(number(-10_000, 10_000), { min: 2, max: 3 }),
+    fields: fields(title, {
+      along: required(headings(along), 'where to: the first of these directions that there is.'),
+      speed: optional(speed),
+      up: optional(speed),
+      flat: optional(truth()),
+    }),
+  });
+const pushShape = velocityShape('a push', pushHeading);
 
 const aims = kinds('a volume', VOLUMES, place);
 export const strikeShape = kinds(
@@ -232,6 +260,7 @@ export const strike = effect<Parsed>(
       values: amounts(value.values),
       gains: amounts(value.gain).map(({ name, amount }) => ({ pool: tools.index('pool', name), amount })),
       clash: value.clash ?? -1,
+      tells: null,
       result,
     };
     return {
@@ -244,7 +273,54 @@ export const strike = effect<Parsed>(
   { inStances: false, owns: (value) => S_TARGETS + mostOf(value) * TARGET },
 );
 
-function compilePush(value: Parsed, tools: EffectTools): (c: Frame, out: Float64Array) => void {
+export const touchShape = kinds(
+  'a touch',
+  [...VOLUMES, { key: 'volumes', fields: { volumes: optional(list(aims, { min: 1, max: 16 })) } }],
+  {
+    at: place.at,
+    tells: required(text(/^[A-Za-z]\w{0,63}$/, 'the name of an event'), 'the event that is told to who is touched.'),
+    again: optional(time()),
+    most: optional(number(1, 64, true)),
+    hits: optional(word('foes', 'friends', 'all')),
+    on: optional(listOrOne(text())),
+    values: optional(map('new', formula('number'))),
+  },
+);
+
+/** Tells an event to who is in its volumes while it lasts, and has such an event: a strike without a blow. */
+export const touch = effect<Parsed>(
+  'touch',
+  touchShape,
+  (value, tools) => {
+    const zero = tools.amount(undefined, 0);
+    const volumes: (Parsed | undefined)[] = value.volumes ?? [value];
+    const plan: Striking = {
+      volumes: volumes.flatMap((volume) => (volume ? compileVolume(volume, tools) : [])),
+      damage: zero,
+      kind: null,
+      push: null,
+      stun: zero,
+      stop: zero,
+      again: value.again ?? 0,
+      most: mostOf(value),
+      hits: value.hits ?? 'all',
+      on: value.on ? known(value.on) : null,
+      values: Object.entries((value.values ?? {}) as Record<string, ParsedFormula>).map(([name, parsed]) => ({
+        name,
+        amount: tools.number(parsed),
+      })),
+      gains: [],
+      clash: -1,
+      tells: value.tells ?? '',
+      result: -1,
+    };
+    return { touch: plan };
+  },
+  { inStances: false, owns: (value) => S_TARGETS + mostOf(value) * TARGET },
+);
+
+/** What gives a velocity, relative to facing or along a direction. */
+export function compilePush(value: Parsed, tools: EffectTools): (c: Frame, out: Float64Array) => void {
   if (Array.isArray(value)) {
     const [forward, up, side] = vector(value);
     return ({ r }, out) => {

@@ -1,0 +1,45 @@
+import type { Plan } from '../compile/plan.js';
+import { W_AT, W_BY, W_DAMAGE, W_FROM, W_KIND, W_PUSH, W_STUN } from '../record/combat.js';
+import type { Actor } from '../runtime/actor.js';
+import { sendMessage } from '../runtime/messages.js';
+import type { Blow } from '../strikes/gather.js';
+
+/** Where the values that an arena knows stand among those of a blow, by their names. */
+const KNOWN: ReadonlyMap<string, number> = new Map([
+  ['damage', W_DAMAGE],
+  ['kind', W_KIND],
+  ['push', W_PUSH],
+  ['stun', W_STUN],
+  ['from', W_FROM],
+  ['at', W_AT],
+  ['by', W_BY],
+]);
+
+const VALUES = new Float64Array(64);
+
+/** Tells somebody what a strike or touch says, if their moveset has such an event: the values that it declares, by their names. */
+export function tell(c: Actor, name: string, blow: Blow): boolean {
+  const event = c.plan.indexes.event.get(name);
+  if (event === undefined) return false;
+  writeValues(c.plan, event, blow);
+  sendMessage(c, event, VALUES, 0);
+  return true;
+}
+
+function writeValues(plan: Plan, event: number, { values, plan: { values: more }, more: amounts }: Blow): void {
+  const declared = plan.messages[event].values;
+  for (let i = 0; i < declared.length; i++) {
+    const { name, type, at, size } = declared[i];
+    const own = indexOfMore(more, name);
+    const known = KNOWN.get(name);
+    for (let k = 0; k < size; k++) {
+      if (own >= 0) VALUES[at + k] = k === 0 && type === 'number' ? amounts[own] : 0;
+      else VALUES[at + k] = known === undefined ? (type === 'word' ? -1 : 0) : values[known + k];
+    }
+  }
+}
+
+function indexOfMore(more: Blow['plan']['values'], name: string): number {
+  for (let i = 0; i < more.length; i++) if (more[i].name === name) return i;
+  return -1;
+}

@@ -1,0 +1,66 @@
+import { C_BOUNCE } from '../../record/combat.js';
+import type { Parsed } from '../read.js';
+import { fields, formula, list, listOrOne, name, number, optional, required, truth } from '../shape.js';
+import { effect } from './effect.js';
+import { compilePush, velocityShape } from './strike.js';
+
+/** Who comes, where, and how fast. */
+export const summonShape = fields('a summon', {
+  who: required(name('summon'), 'whom it calls, one of "summons".'),
+  at: optional(list(number(-1000, 1000), { min: 2, max: 3 })),
+  velocity: optional(velocityShape('a velocity')),
+  does: optional({ kind: 'text', pattern: /^[A-Za-z]\w{0,63}$/, expected: 'the name of an ability' }),
+});
+
+/** Calls somebody into the arena, beside the body, once as it begins. */
+export const summon = effect<Parsed>(
+  'summon',
+  summonShape,
+  (value, tools) => {
+    const [x = 0, y = 0, z = 0] = value.at ?? [];
+    const index = tools.addSummoning({
+      who: tools.index('summon', value.who),
+      at: [x, y, z],
+      velocity: value.velocity ? compilePush(value.velocity, tools) : null,
+      does: value.does ?? null,
+    });
+    return { begin: (c) => c.summon(index) };
+  },
+  { inStances: false },
+);
+
+/** Leaves the arena, once as it begins. */
+export const leave = effect<boolean>('leave', truth(), (value) => ({ begin: value ? (c) => c.leave() : undefined }), {
+  inStances: false,
+});
+
+const abilities = listOrOne(name('ability'));
+const teach = (key: string, known: 0 | 1) =>
+  effect<(string | undefined)[]>(
+    key,
+    abilities,
+    (value, tools) => {
+      const indexes = value.flatMap((ability) => (ability === undefined ? [] : tools.index('ability', ability)));
+      return {
+        begin: (c) => {
+          for (let i = 0; i < indexes.length; i++) c.learn(indexes[i], known);
+        },
+      };
+    },
+    { inStances: false },
+  );
+/** Learns abilities that are locked, or forgets them, once as it begins. */
+export const learn = teach('learn', 1);
+export const forget = teach('forget', 0);
+
+export const bounceShape = formula('number', { fixed: true, percent: true, share: true, min: 0, max: 1 });
+
+/** The body bounces off what it meets, and keeps this share of its pace. */
+export const bounce = effect<{ source: number }>('bounce', bounceShape, ({ source }, tools) => {
+  const at = tools.combatAt + C_BOUNCE;
+  return {
+    fold: ({ r }) => {
+      r[at] = source;
+    },
+  };
+});
