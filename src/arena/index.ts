@@ -5,3 +5,4 @@ export { Arena, type ArenaEvent, type ArenaOptions, type MemberOptions } from '.
 export { ArenaTape, type SavedArenaTape } from './arena-tape.js';
 export { Member } from './member.js';
 export { type Act, checkOpponent, compileOpponent, type Opponent, type OpponentSource } from './opponent.js';
+export { wordMeeting } from './word-meeting.js';

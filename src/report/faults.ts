@@ -124,6 +124,11 @@ export const FAULTS = {
     `The letter ${describe(p.letter)} means nothing in this world. Add it to the "legend", or use one of ${p.known.map(describe).join(', ')}.`,
   'unknown-surface': (p: { tag: unknown; known?: readonly unknown[] }) =>
     `The moveset declares no surface ${describe(p.tag)}${tail(p.tag, p.known, 'It declares')}`,
+  'wrong-values': (p: { why: unknown }) => `These values do not fit the event: ${p.why}`,
+  'no-summon': (p: { who: unknown; by: unknown; known: readonly unknown[] }) =>
+    `${p.by} may call ${describe(p.who)}, and this scenario does not say who that is. Add it to "summons", with the file of its moveset.`,
+  'unknown-tag': (p: { tag: unknown; by: unknown; known?: readonly unknown[] }) =>
+    `${p.by} strikes or touches who has the tag ${describe(p.tag)}, and nobody here has it${tail(p.tag, p.known, 'There are')}`,
   'unread-input': (p: { input: unknown }) =>
     `The input ${describe(p.input)} is never used. Use it in a start, a formula or a move, or remove it.`,
   'unknown-version': (p: { known: unknown; value: unknown }) =>

@@ -1,18 +1,25 @@
 import type { Plan } from '../compile/plan.js';
 import type { Parsed } from '../moveset/read.js';
 import type { Path, Sink } from '../report/diagnostic.js';
+import { readValues } from '../runtime/values.js';
 import type { SolidWorld } from '../world/solid-world.js';
+import { type Cast, planOf } from './cast.js';
+import { eventsOf } from './script.js';
 
 /** How many presses and the like one scenario may script. */
 const MOST_ACTIONS = 100_000;
 
 /** Letters of the world that mean nothing, and surface tags that no probe asks for. */
-export function checkWorld(plan: Plan, { world, start }: Parsed, tiles: SolidWorld, sink: Sink): void {
+export function checkWorld(cast: Cast, { world, start, others = {} }: Parsed, tiles: SolidWorld, sink: Sink): void {
   const meant = new Set(['@', '#', '-', '.', ' ', typeof start?.at === 'string' ? start.at : '@']);
+  for (const other of Object.values(others as Record<string, Parsed>))
+    if (typeof other?.at === 'string') meant.add(other.at);
+  const plans = [cast.plan, ...cast.others.values()];
+  const namesOf = (kind: 'surface' | 'place') => [...new Set(plans.flatMap((plan) => plan.names[kind]))];
   for (const place of Object.values((world.places ?? {}) as Record<string, unknown>))
     if (typeof place === 'string') meant.add(place);
   for (const { letter } of Object.values((world.legend ?? {}) as Record<string, Parsed>)) meant.add(letter);
-  const asked = plan.names.surface;
+  const asked = namesOf('surface');
   for (const [name, tile] of Object.entries((world.legend ?? {}) as Record<string, Parsed>))
     (tile.tags as string[] | undefined)?.forEach((tag, i) => {
       const path = ['world', 'legend', name, 'tags', i];
@@ -25,11 +32,11 @@ export function checkWorld(plan: Plan, { world, start }: Parsed, tiles: SolidWor
     });
   });
   for (const name of Object.keys(world.places ?? {}))
-    if (!plan.names.place.includes(name))
+    if (!namesOf('place').includes(name))
       sink.add(
         'unknown-name',
         ['world', 'places', name],
-        { value: name, what: 'place', known: plan.names.place },
+        { value: name, what: 'place', known: namesOf('place') },
         { on: 'key' },
       );
   const strange = new Set<string>();
@@ -43,10 +50,10 @@ export function checkWorld(plan: Plan, { world, start }: Parsed, tiles: SolidWor
 }
 
 /** Inputs that do nothing: after the end, pressed while held, or with a key that belongs to another one. */
-export function checkScript({ inputs = [], run }: Parsed, sink: Sink): void {
+export function checkScript(cast: Cast, { inputs = [], run }: Parsed, sink: Sink): void {
   const rows = inputs as Parsed[];
   let actions = 0;
-  const presses: { tick: number; down: boolean; input: string; path: Path }[] = [];
+  const presses: { tick: number; down: boolean; input: string; of: string; path: Path }[] = [];
   rows.forEach((row, i) => {
     const path = ['inputs', i];
     if (row.at >= run)
@@ -60,22 +67,42 @@ export function checkScript({ inputs = [], run }: Parsed, sink: Sink): void {
       if (row[key] !== undefined && row[owner] === undefined)
         sink.add('pointless-key', [...path, key], { key, why: `it belongs to "${owner}"` });
     actions += row.mash ? (row.times ?? 5) : 1;
+    for (const [event, values] of eventsOf(row.event))
+      checkValues(planOf(cast, row.of) ?? cast.plan, event, values, [...path, 'event'], sink);
     const press = (input: string, key: string, length?: number) => {
-      presses.push({ tick: row.at, down: true, input, path: [...path, key] });
-      if (length !== undefined) presses.push({ tick: row.at + length, down: false, input, path: [...path, key] });
+      presses.push({ tick: row.at, down: true, input, of: row.of ?? '', path: [...path, key] });
+      if (length !== undefined)
+        presses.push({ tick: row.at + length, down: false, input, of: row.of ?? '', path: [...path, key] });
     };
     for (const input of row.press ?? []) press(input, 'press');
     for (const input of row.tap ?? []) press(input, 'tap', 1);
     for (const input of row.hold ?? []) press(input, 'hold', row.for);
     for (const input of row.release ?? [])
-      presses.push({ tick: row.at, down: false, input, path: [...path, 'release'] });
+      presses.push({ tick: row.at, down: false, input, of: row.of ?? '', path: [...path, 'release'] });
   });
   if (actions > MOST_ACTIONS) sink.add('wrong-count', ['inputs'], { count: actions, min: 0, max: MOST_ACTIONS });
   const since = new Map<string, number>();
-  for (const { tick, down, input, path } of presses.sort((a, b) => a.tick - b.tick)) {
-    const held = since.get(input);
+  for (const { tick, down, input, of, path } of presses.sort((a, b) => a.tick - b.tick)) {
+    const key = `${of} ${input}`;
+    const held = since.get(key);
     if (down && held !== undefined) sink.add('pressed-twice', path, { input, since: `${held}f` });
-    if (down) since.set(input, tick);
-    else since.delete(input);
+    if (down) since.set(key, tick);
+    else since.delete(key);
+  }
+}
+
+/** Values that the event does not have, or that are none. */
+function checkValues(
+  plan: Plan,
+  event: string,
+  values: Parameters<typeof readValues>[2] | undefined,
+  path: Path,
+  sink: Sink,
+) {
+  if (values === undefined || !plan.names.event.includes(event)) return;
+  try {
+    readValues(plan, event, values);
+  } catch (error) {
+    sink.add('wrong-values', [...path, event], { why: (error as Error).message.replace(/^event: /, '') });
   }
 }

@@ -1,3 +1,4 @@
+import { type Arena, type ArenaEvent, wordMeeting } from '../arena/index.js';
 import type { Plan } from '../compile/plan.js';
 import type { Condition, Reading } from '../compile/readings.js';
 import type { Parsed, ParsedFormula } from '../moveset/read.js';
@@ -18,25 +19,29 @@ export interface Failure {
   /** Where it happened instead, or what came nearest; empty when there is nothing to tell. */
   readonly instead: string;
   readonly tick: number;
+  /** The member that it is about. */
+  readonly of: string;
 }
 
 /** One thing that an expectation asks of a tick. */
 interface Check {
   readonly text: string;
-  holds(c: Character, events: readonly LoggiaEvent[]): boolean;
+  holds(c: Character, events: readonly LoggiaEvent[], arena: Arena): boolean;
   /** What there was instead. */
-  was(c: Character, events: readonly LoggiaEvent[]): string;
+  was(c: Character, events: readonly LoggiaEvent[], arena: Arena): string;
   /** How much like what is expected an event is: 0 for not at all. */
   near?(event: LoggiaEvent): number;
+  /** It is not about a character, so that it holds or not where there is none. */
+  readonly ofAll?: boolean;
 }
 
 export interface Expect {
-  look(c: Character, tick: number, events: readonly LoggiaEvent[]): void;
+  look(arena: Arena, tick: number): void;
   judge(): Failure | undefined;
 }
 
 /** Keys whose expectation is a moment: without a time, it may come anywhere in the run. */
-const MOMENTS = ['started', 'refused', 'ended', 'event', 'landed', 'warped', 'fell'] as const;
+const MOMENTS = ['started', 'refused', 'ended', 'event', 'landed', 'warped', 'takes', 'fell'] as const;
 
 /** Prepares an expectation of a run of so many ticks; its faults go to `sink`. */
 export function prepareExpect(plan: Plan, row: Parsed, index: number, run: number, sink: Sink): Expect {
@@ -49,13 +54,17 @@ export function prepareExpect(plan: Plan, row: Parsed, index: number, run: numbe
       doc: 'or another key that says what is expected.',
     });
   const { from, by } = findWindow(plan, row, run, path, sink);
-  const text = checks.map((check) => check.text).join(', ');
+  const whom = row.of === undefined ? '' : `${row.of}: `;
+  const text = whom + checks.map((check) => check.text).join(', ');
+  const name: string = row.of ?? plan.name;
   const sightings = new Sightings();
   let met = 0;
   let missed: { text: string; was: string; tick: number } | undefined;
   return {
-    look(c, tick, events) {
-      const failed = checks.find((check) => !check.holds(c, events));
+    look(arena, tick) {
+      const c = arena.find(name)?.c;
+      const events = c && c.readout.eventCount > 0 ? c.readout.events : [];
+      const failed = checks.find((check) => (c || check.ofAll ? !check.holds(c as Character, events, arena) : true));
       if (!failed) sightings.note(tick);
       else
         for (const event of events) {
@@ -64,12 +73,15 @@ export function prepareExpect(plan: Plan, row: Parsed, index: number, run: numbe
         }
       if (tick < from || tick > by) return;
       if (!failed) met++;
-      else if (!missed || !row.always) missed = { text: failed.text, was: failed.was(c, events), tick };
+      else if (!missed || !row.always) {
+        const was = c || failed.ofAll ? failed.was(c as Character, events, arena) : `${name} is not in the arena`;
+        missed = { text: whom + failed.text, was, tick };
+      }
     },
     judge() {
       const instead = sightings.tell();
       const where = from === by || (from === 0 && by === run - 1) ? '' : ` between ${from}f and ${by}f`;
-      const fail = (expected: string, was: string, tick: number) => ({ index, expected, was, instead, tick });
+      const fail = (expected: string, was: string, tick: number) => ({ index, expected, was, instead, tick, of: name });
       if (row.times !== undefined) {
         if (met === row.times) return undefined;
         const expected = `${text}, ${count(row.times, 'time')}${where}`;
@@ -211,7 +223,12 @@ function collectChecks(plan: Plan, row: Parsed, path: Path, sink: Sink): Check[]
       holds: (c) => Math.abs(c.readout.charge(ability) - charge) < 1e-9,
       was: (c) => `charge ${exactly(c.readout.charge(ability), [charge])}`,
     });
+  if (row.members) add(membersCheck(row.members));
   addMoments(row, path, sink, add);
+  if (row.takes) add(takesCheck(row, plan.rate));
+  else
+    for (const key of ['damage', 'stun', 'other'])
+      if (row[key] !== undefined) pointless(sink, path, key, 'it belongs to "takes"');
   return checks;
 }
 
@@ -269,6 +286,43 @@ function addMoments(row: Parsed, path: Path, sink: Sink, add: (check: Check) => 
       (e) => e.kind === 'landed',
       (e) => Number(e.kind === 'left'),
     );
+}
+
+/** Who is in the arena. */
+function membersCheck(members: string[]): Check {
+  const now = (arena: Arena) => arena.members.map(({ name }) => name).join(', ') || 'nobody';
+  const text = members.join(', ') || 'nobody';
+  return {
+    text: `${text} in the arena`,
+    holds: (_, __, arena) => now(arena) === text,
+    was: (_, __, arena) => `${now(arena)} in the arena`,
+    ofAll: true,
+  };
+}
+
+/** A blow that it takes, a touch, or a clash of its own strike. */
+function takesCheck({ takes, damage, stun, other, of }: Parsed, rate: number): Check {
+  const isIt = (event: ArenaEvent, name: string): boolean => {
+    const [mine, theirs] = event.kind === 'clash' ? [event.by, event.to] : [event.to, event.by];
+    if (mine !== name || (other !== undefined && theirs !== other)) return false;
+    if (event.kind !== 'blow') return takes === (event.kind === 'clash' ? 'clashed' : 'touched');
+    if (event.outcome !== takes) return false;
+    return (
+      (damage === undefined || Math.abs(event.damage - damage) < 1e-9) &&
+      (stun === undefined || Math.round(event.stun * rate) === stun)
+    );
+  };
+  const parts = [
+    takes,
+    ...(damage === undefined ? [] : [`damage ${damage}`]),
+    ...(stun === undefined ? [] : [`stun ${stun}f`]),
+    ...(other === undefined ? [] : [`from ${other}`]),
+  ];
+  return {
+    text: `takes ${parts.join(', ')}`,
+    holds: (c, _, arena) => arena.eventCount > 0 && arena.events.some((event) => isIt(event, of ?? c.plan.name)),
+    was: (_, __, arena) => arena.events.map(wordMeeting).join('; ') || 'nobody met anybody',
+  };
 }
 
 function pointless(sink: Sink, path: Path, key: string, why: string): void {

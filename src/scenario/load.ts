@@ -7,6 +7,8 @@ import { findRoot, isInFolder, realPath } from '../format/root.js';
 import { YamlFile } from '../format/yaml-file.js';
 import { isPlain, noNames, type Parsed, read } from '../moveset/read.js';
 import { Sink } from '../report/diagnostic.js';
+import { CastFiles, castOf } from './load-cast.js';
+import { readScenario } from './read-scenario.js';
 import { type Keep, type RunResult, runScenario } from './run.js';
 import { SCENARIO } from './shape.js';
 
@@ -65,21 +67,30 @@ export async function runScenarioFile(file: string, options: RunOptions = {}): P
 
   const sink = new Sink();
   const known = options.plan && isPlain(data) ? { moveset: plan.name, ...data } : data;
-  const parsed = read(SCENARIO, known, [], plan.names, plan.rate, sink) as Parsed;
+  const files = new CastFiles(source, options);
+  const cast = await files.load(plan, isPlain(known) ? known : {}, sink);
+  const parsed = readScenario(cast, known, sink);
   const keep = options.keep ?? 'story';
-  const result = sink.failed ? undefined : runScenario(plan, parsed, sink, keep);
+  const result = sink.failed || files.diagnostics.length > 0 ? undefined : runScenario(cast, parsed, sink, keep);
   source.add(sink.list);
   const { name, rate, names } = plan;
   const ran = { file, scenario, moveset: name, rate, pools: names.pool };
-  return { ...ran, result, diagnostics: place(source), lines: linesOf(source) };
+  return { ...ran, result, diagnostics: [...place(source), ...files.diagnostics], lines: linesOf(source) };
 }
 
 /** Runs a scenario that is data, with a moveset that is compiled; its faults are diagnostics without a place. */
-export function runScenarioData(plan: Plan, scenario: unknown, keep: Keep = 'story') {
+export function runScenarioData(
+  plan: Plan,
+  scenario: unknown,
+  keep: Keep = 'story',
+  /** Movesets of others and of those who may be called, by what the scenario calls their files. */
+  movesets: Readonly<Record<string, Plan>> = {},
+) {
   const sink = new Sink();
   const known = isPlain(scenario) ? { loggia: 1, moveset: plan.name, ...scenario } : scenario;
-  const parsed = read(SCENARIO, known, [], plan.names, plan.rate, sink) as Parsed;
-  const result = sink.failed ? undefined : runScenario(plan, parsed, sink, keep);
+  const cast = castOf(plan, isPlain(known) ? known : {}, movesets, sink);
+  const parsed = readScenario(cast, known, sink);
+  const result = sink.failed ? undefined : runScenario(cast, parsed, sink, keep);
   return { result, diagnostics: sink.list };
 }
 

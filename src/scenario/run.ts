@@ -1,8 +1,7 @@
-import type { Plan } from '../compile/plan.js';
 import type { Parsed } from '../moveset/read.js';
 import { Sink } from '../report/diagnostic.js';
-import { Character } from '../runtime/character.js';
 import type { SolidWorld } from '../world/solid-world.js';
+import { type Cast, checkCast, makeArena, makeOpponents, planOf } from './cast.js';
 import { checkScript, checkWorld } from './check-scenario.js';
 import { type Failure, prepareExpect } from './expect.js';
 import { makeWorld } from './make-world.js';
@@ -16,7 +15,7 @@ export interface RunResult {
   readonly expectations: number;
   /** The ticks that were kept. */
   readonly trace: readonly Trace[];
-  /** Checksum of the record after the last tick. */
+  /** Checksum of all that takes part after the last tick; of one alone, of its record. */
   readonly checksum: number;
 }
 
@@ -28,59 +27,88 @@ export const AROUND = 3;
 /** Below the lowest row by so many tiles, a body that still falls has left the world. */
 const LOST = 20;
 
+type Place = [number, number, number];
+
 /** Runs a scenario that was read by its shape. Faults go to `sink`; then nothing runs. */
-export function runScenario(plan: Plan, scenario: Parsed, sink: Sink, keep: Keep): RunResult | undefined {
-  const world = makeWorld(plan, scenario, sink);
-  checkWorld(plan, scenario, world, sink);
-  checkScript(scenario, sink);
-  const at = findStart(world, scenario.start?.at ?? '@', sink);
-  if (!at || sink.failed) return undefined;
+export function runScenario(cast: Cast, scenario: Parsed, sink: Sink, keep: Keep): RunResult | undefined {
+  const world = makeWorld(cast.plan, scenario, sink);
+  checkWorld(cast, scenario, world, sink);
+  checkScript(cast, scenario, sink);
+  checkCast(cast, scenario, sink);
+  const places = findPlaces(cast, scenario, world, sink);
+  if (sink.failed) return undefined;
+  const run = { cast, scenario, world, places };
   // Run once without keeping anything: an hour of ticks does not fit into memory. What is to be shown is run again.
-  const first = runOnce(plan, scenario, world, at, sink, () => keep === 'everything');
+  const first = runOnce(run, sink, () => keep === 'everything');
   if (!first || keep === 'everything' || (keep === 'nothing' && first.passed)) return first;
   const ticks = first.failures.map((failure) => failure.tick);
   const near = (tick: number) => ticks.some((other) => Math.abs(other - tick) <= AROUND);
-  return runOnce(plan, scenario, world, at, new Sink(), (tick, happens) => happens || near(tick));
+  return runOnce(run, new Sink(), (tick, happens) => happens || near(tick));
+}
+
+interface Run {
+  readonly cast: Cast;
+  readonly scenario: Parsed;
+  readonly world: SolidWorld;
+  readonly places: ReadonlyMap<string, Place>;
 }
 
 function runOnce(
-  plan: Plan,
-  scenario: Parsed,
-  world: SolidWorld,
-  at: [number, number, number],
+  { cast, scenario, world, places }: Run,
   sink: Sink,
   keeps: (tick: number, happens: boolean) => boolean,
 ): RunResult | undefined {
-  const expects = (scenario.expect as Parsed[]).map((row, i) => prepareExpect(plan, row, i, scenario.run, sink));
+  const { plan } = cast;
+  const expects = (scenario.expect as Parsed[]).map((row, i) =>
+    prepareExpect(planOf(cast, row.of) ?? plan, row, i, scenario.run, sink),
+  );
+  const opponents = makeOpponents(cast, sink);
   if (sink.failed) return undefined;
   const trace: Trace[] = [];
-  const { facing, velocity, pools = {} } = scenario.start ?? {};
   world.advanceTo(0);
-  const c = new Character(plan, { world, at, facing: facing === 'left' ? -1 : 1 });
-  if (velocity) c.door.velocity(velocity[0], velocity[1], velocity[2] ?? 0);
-  for (const [pool, value] of Object.entries(pools)) c.door.pool(pool, value as number);
+  const arena = makeArena(cast, scenario, world, places, opponents);
+  const first = arena.members[0].character;
   const script = writeScript(scenario.inputs ?? []);
   let lost = false;
   for (let tick = 0; tick < scenario.run; tick++) {
-    for (const action of script.get(tick) ?? []) action(c);
+    for (const { of = plan.name, run } of script.get(tick) ?? []) {
+      const member = arena.find(of);
+      if (member) run(member.c);
+    }
     world.advanceTo(tick / plan.rate);
-    c.tick();
-    const events = c.readout.eventCount > 0 ? c.readout.events : [];
-    if (keeps(tick, events.length > 0)) trace.push(takeTrace(c, tick));
-    for (const expect of expects) expect.look(c, tick, events);
-    if (!lost && c.readout.y < -LOST * (scenario.world.size ?? 1)) {
+    arena.tick();
+    const happens = arena.eventCount > 0 || arena.members.some(({ character }) => character.readout.eventCount > 0);
+    if (keeps(tick, happens)) trace.push(takeTrace(arena, tick));
+    for (const expect of expects) expect.look(arena, tick);
+    if (!lost && first.readout.y < -LOST * (scenario.world.size ?? 1)) {
       lost = true;
-      sink.add('fell-out', ['world', 'rows'], { at: `${tick}f`, y: Math.round(c.readout.y) }, { severity: 'warning' });
+      sink.add(
+        'fell-out',
+        ['world', 'rows'],
+        { at: `${tick}f`, y: Math.round(first.readout.y) },
+        { severity: 'warning' },
+      );
     }
   }
   const failures = expects.flatMap((expect) => expect.judge() ?? []);
-  return { passed: failures.length === 0, failures, expectations: expects.length, trace, checksum: c.checksum() };
+  const checksum = cast.others.size === 0 && arena.members.length === 1 ? first.checksum() : arena.checksum();
+  return { passed: failures.length === 0, failures, expectations: expects.length, trace, checksum };
 }
 
-function findStart(world: SolidWorld, at: string | number[], sink: Sink): [number, number, number] | undefined {
-  if (typeof at !== 'string') return [at[0], at[1], at[2] ?? 0];
-  const place = world.find(at);
-  if (place) return [place.x, place.y, place.z ?? 0];
-  sink.add('start-missing', ['world', 'rows'], { letter: at });
-  return undefined;
+/** Where each begins. */
+function findPlaces(cast: Cast, { start, others = {} }: Parsed, world: SolidWorld, sink: Sink): Map<string, Place> {
+  const places = new Map<string, Place>();
+  const find = (name: string, at: string | number[] | undefined) => {
+    if (at === undefined) return;
+    if (typeof at !== 'string') {
+      places.set(name, [at[0], at[1], at[2] ?? 0]);
+      return;
+    }
+    const place = world.find(at);
+    if (place) places.set(name, [place.x, place.y, place.z ?? 0]);
+    else sink.add('start-missing', ['world', 'rows'], { letter: at });
+  };
+  find(cast.plan.name, start?.at ?? '@');
+  for (const name of cast.others.keys()) find(name, others[name]?.at);
+  return places;
 }

@@ -1,16 +1,25 @@
 import type { Character } from '../runtime/character.js';
+import type { MessageInput } from '../runtime/values.js';
 
 type Row = Record<string, any>;
 
-/** Scripted inputs as actions by tick: what to do to the door before which tick. */
-export function writeScript(inputs: readonly Row[]): Map<number, ((c: Character) => void)[]> {
-  const script = new Map<number, ((c: Character) => void)[]>();
-  const add = (tick: number, action: (c: Character) => void) => {
-    const actions = script.get(tick);
-    if (actions) actions.push(action);
-    else script.set(tick, [action]);
-  };
+/** What to do to the door of whom. */
+export interface Action {
+  /** Name of the member; undefined for the first. */
+  readonly of: string | undefined;
+  run(c: Character): void;
+}
+
+/** Scripted inputs as actions by tick: what to do before which tick. */
+export function writeScript(inputs: readonly Row[]): Map<number, Action[]> {
+  const script = new Map<number, Action[]>();
   for (const row of inputs) {
+    const add = (tick: number, run: (c: Character) => void) => {
+      const actions = script.get(tick);
+      const action = { of: row.of, run };
+      if (actions) actions.push(action);
+      else script.set(tick, [action]);
+    };
     const { at } = row;
     for (const input of row.press ?? []) add(at, (c) => c.door.press(input));
     for (const input of row.release ?? []) add(at, (c) => c.door.release(input));
@@ -44,10 +53,22 @@ export function writeScript(inputs: readonly Row[]): Map<number, ((c: Character)
     if (row.loadout) add(at, (c) => c.door.loadout(row.loadout));
     if (row.reset) add(at, (c) => c.door.reset(row.reset));
     if (row.end) add(at, (c) => c.door.end(row.end));
-    if (row.event) add(at, (c) => c.door.event(row.event));
+    for (const [event, values] of eventsOf(row.event)) add(at, (c) => c.door.event(event, values));
     if (row.request) add(at, (c) => c.door.request(row.request));
     if (row.velocity) add(at, (c) => c.door.velocity(row.velocity[0], row.velocity[1], row.velocity[2] ?? 0));
     if (row.freeze) add(at, (c) => c.door.freeze(row.freeze));
   }
   return script;
+}
+
+/** An event by its name, or events with their values. */
+export function eventsOf(event: undefined | string | Row): [string, Record<string, MessageInput> | undefined][] {
+  if (event === undefined) return [];
+  if (typeof event === 'string') return [[event, undefined]];
+  return Object.entries(event).map(([name, given]) => [
+    name,
+    Object.fromEntries(
+      Object.entries((given ?? {}) as Row).map(([key, value]) => [key, Array.isArray(value) ? value : value?.source]),
+    ),
+  ]);
 }

@@ -1,8 +1,10 @@
+import { OPPONENT } from '../arena/opponent.js';
 import { FORMAT } from '../moveset/schema.js';
 import {
   condition,
   either,
   fields,
+  formula,
   kinds,
   list,
   listOrOne,
@@ -70,6 +72,20 @@ const block = kinds(
   },
 );
 
+const of = optional(text(), 'Which of the members it is about. Default: the first, whom `moveset` names.');
+const plays = optional(
+  either({ plain: text(), fields: OPPONENT }),
+  'The opponent that plays it: a file, or what it does. Default: only the inputs here.',
+);
+const member = {
+  facing: optional(word('left', 'right'), 'Default right.'),
+  team: optional(text(), 'Its side. Default: none, so that all others are its foes.'),
+  tags: optional(listOrOne(text()), 'Words by which strikes find it.'),
+  pools: optional(map('new', number(-1e6, 1e6)), 'Values at the start.'),
+  velocity: optional(coordinates, 'Velocity at the start.'),
+  plays,
+};
+
 const actions = {
   press: optional(listOrOne(name('button')), 'Presses these inputs.'),
   release: optional(listOrOne(name('button')), 'Releases these inputs.'),
@@ -83,7 +99,13 @@ const actions = {
   face: optional(coordinates, 'The body turns this way: [x, z].'),
   mark: optional(map('mark', coordinates), 'Sets marks.'),
   teleport: optional(coordinates, 'Code puts the feet here.'),
-  event: optional(name('event'), 'This event is received.'),
+  event: optional(
+    either({
+      plain: name('event'),
+      fields: map('event', map('new', either({ plain: formula('number'), list: coordinates }))),
+    }),
+    'This event is received; with its values, as `{ rung: { loud: 3 } }`: times are numbers of seconds.',
+  ),
   request: optional(name('ability'), 'Code requests this ability.'),
   pool: optional(map('pool', number(-1e6, 1e6)), 'Sets pools.'),
   velocity: optional(coordinates, 'Sets the velocity.'),
@@ -99,6 +121,7 @@ const input = fields(
   'an input',
   {
     at: required(time(0), 'when, from the start of the run.'),
+    of,
     for: optional(time(), 'With `hold`: how long.'),
     every: optional(time(2), 'With `mash`: how long between presses. Default 6f.'),
     times: optional(number(1, 1000, true), 'With `mash`: how often. Default 5.'),
@@ -108,9 +131,10 @@ const input = fields(
 );
 
 const expectation = fields('an expectation', {
+  of,
   at: optional(
     either({ plain: text(undefined, 'a time or "end"') }),
-    'In this tick, or at the `end`: the last tick. Without any time, `started`, `ended`, `refused`, `event`, `landed`, `warped` and `fell` may come in any tick of the run; all else is expected at the end.',
+    'In this tick, or at the `end`: the last tick. Without any time, `started`, `ended`, `refused`, `event`, `landed`, `warped`, `takes` and `fell` may come in any tick of the run; all else is expected at the end.',
   ),
   from: optional(
     time(0),
@@ -145,6 +169,14 @@ const expectation = fields('an expectation', {
     'These marks, aims or hits of probes are at [x, y], as near as `within`. Without a time: at the end.',
   ),
   warped: optional(coordinates, 'A warp puts the feet at [x, y], as near as `within`. Without a time: in any tick.'),
+  takes: optional(
+    word('struck', 'armoured', 'blocked', 'parried', 'guardBroken', 'touched', 'clashed'),
+    'This becomes of a blow that it takes, of a touch, or of its own strike in a clash. Without a time: in any tick.',
+  ),
+  damage: optional(number(0, 1e6), 'With `takes`: how much the blow hurts.'),
+  stun: optional(time(0), 'With `takes`: how long the blow stuns.'),
+  other: optional(text(), 'With `takes`: who strikes or touches, or the other one of a clash.'),
+  members: optional(list(text()), 'Exactly these are in the arena, in this order. Without a time: at the end.'),
   fell: optional(truth(), 'It falls out of the world. Without a time: in any tick.'),
   charge: optional(
     map('ability', number(0, 1)),
@@ -206,12 +238,25 @@ export const SCENARIO = fields('a scenario', {
         either({ plain: text(/^.$/, 'one letter'), list: coordinates }),
         'A letter of the rows, or [x, y]. Default @.',
       ),
-      facing: optional(word('left', 'right'), 'Default right.'),
-      pools: optional(map('pool', number(-1e6, 1e6)), 'Values at the start.'),
-      velocity: optional(coordinates, 'Velocity at the start.'),
+      ...member,
     }),
     'How the character begins.',
   ),
+  others: optional(
+    map(
+      'new',
+      fields('a member', {
+        moveset: optional(text(), "The file of its moveset, relative to the scenario's. Default: that of the first."),
+        at: required(
+          either({ plain: text(/^.$/, 'one letter'), list: coordinates }),
+          'a letter of the rows, or [x, y].',
+        ),
+        ...member,
+      }),
+    ),
+    'Further characters and things, by their names.',
+  ),
+  summons: optional(map('new', text()), 'Files of the movesets of those who may be called, by the names of `summons`.'),
   run: required(time(), 'how long it runs.'),
   inputs: optional(list(input, { max: 1000 }), 'What comes in, and when.'),
   expect: required(list(expectation, { min: 1, max: 1000 }), 'what is expected of it.'),

@@ -1,3 +1,4 @@
+import { wordMeeting } from '../arena/index.js';
 import { shortNumber } from '../report/reasons.js';
 import { wordEvent } from '../report/story.js';
 import { escapeText } from '../report/words.js';
@@ -14,28 +15,39 @@ const PLAIN: Paint = { dim: (text) => text, yellow: (text) => text };
 
 /** The events of a run, a line each, with seconds and ticks. */
 export function tellStory({ result, rate }: ScenarioReport, { dim, yellow }: Paint = PLAIN): string[] {
-  return (result?.trace ?? []).flatMap(({ tick, events }) =>
-    events.map((event, i) => {
+  return (result?.trace ?? []).flatMap(({ tick, events, others, meetings }) => {
+    const lines = [
+      ...events.map((event) => ({ text: wordEvent(event), refused: event.kind === 'refused' })),
+      ...others.flatMap(({ name, events }) =>
+        events.map((event) => ({ text: `${name}: ${wordEvent(event)}`, refused: event.kind === 'refused' })),
+      ),
+      ...meetings.map((meeting) => ({ text: wordMeeting(meeting), refused: false })),
+    ];
+    return lines.map(({ text, refused }, i) => {
       const time = i === 0 ? `${(tick / rate).toFixed(2)} s ${String(tick).padStart(4)}f` : ' '.repeat(12);
-      const text = escapeText(wordEvent(event));
-      return `  ${dim(time.padStart(12))}  ${event.kind === 'refused' ? yellow(text) : text}`;
-    }),
-  );
+      const shown = escapeText(text);
+      return `  ${dim(time.padStart(12))}  ${refused ? yellow(shown) : shown}`;
+    });
+  });
 }
 
 /** Each expectation that was not met, what was there instead, and the ticks around it. */
 export function tellFailures(report: ScenarioReport): string[] {
   const { file, lines, result } = report;
-  return (result?.failures ?? []).flatMap(({ index, expected, was, instead, tick }) => [
+  return (result?.failures ?? []).flatMap(({ index, expected, was, instead, tick, of }) => [
     `  ${escapeText(file)}:${lines[index] ?? index + 1} expected ${escapeText(expected)}`,
     `    but ${escapeText(was)}${instead && `; ${escapeText(instead)}`}`,
-    ...tellTicks(report, tick),
+    ...tellTicks(report, tick, of),
   ]);
 }
 
-function tellTicks({ result, pools }: ScenarioReport, at: number): string[] {
+function tellTicks({ result }: ScenarioReport, at: number, of: string): string[] {
   const rows = (result?.trace ?? []).filter(({ tick }) => Math.abs(tick - at) <= AROUND);
-  return rows.map(({ tick, stance, lanes, x, y, vx, vy, pools: amounts }) => {
+  return rows.flatMap((row) => {
+    const { tick } = row;
+    const shown = [row, ...row.others].find(({ name }) => name === of);
+    if (!shown) return [];
+    const { stance, lanes, x, y, vx, vy, pools: amounts, poolNames: pools } = shown;
     const running = lanes.filter(Boolean).join(', ') || '-';
     const motion = `at ${shortNumber(x)}, ${shortNumber(y)}  velocity ${shortNumber(vx)}, ${shortNumber(vy)}`;
     const held = pools.map((pool, i) => `${pool} ${shortNumber(amounts[i])}`).join('  ');

@@ -1,9 +1,10 @@
+import type { Arena, ArenaEvent, Member } from '../arena/index.js';
 import type { LoggiaEvent } from '../report/events.js';
-import type { Character } from '../runtime/character.js';
 
-/** What a tick of a run looked like, after it. Plain data. */
-export interface Trace {
-  readonly tick: number;
+/** What a character looked like after a tick. Plain data. */
+export interface Shown {
+  /** Its name in the arena. */
+  readonly name: string;
   readonly stance: string;
   /** By lane: the ability and its phase, or null. */
   readonly lanes: readonly (string | null)[];
@@ -15,13 +16,43 @@ export interface Trace {
   readonly vz: number;
   /** By pool, in the moveset's order. */
   readonly pools: readonly number[];
+  /** Names of those pools. */
+  readonly poolNames: readonly string[];
   readonly events: readonly LoggiaEvent[];
 }
 
-export function takeTrace(c: Character, tick: number): Trace {
+/** What a tick of a run looked like, after it: the first character, the others, and what happened between them. Plain data. */
+export interface Trace extends Shown {
+  readonly tick: number;
+  readonly others: readonly Shown[];
+  readonly meetings: readonly ArenaEvent[];
+}
+
+export function takeTrace(arena: Arena, tick: number): Trace {
+  const [first, ...others] = arena.members.map(show);
+  return { tick, ...(first ?? NOBODY), others, meetings: arena.eventCount > 0 ? arena.events : [] };
+}
+
+/** Where even the first one has left. */
+const NOBODY: Shown = {
+  name: '',
+  stance: '',
+  lanes: [],
+  x: 0,
+  y: 0,
+  z: 0,
+  vx: 0,
+  vy: 0,
+  vz: 0,
+  pools: [],
+  poolNames: [],
+  events: [],
+};
+
+function show({ name, c }: Member): Shown {
   const { readout, plan } = c;
   return {
-    tick,
+    name,
     stance: readout.stance,
     lanes: plan.names.lane.map((lane) => {
       const ability = readout.ability(lane);
@@ -35,6 +66,7 @@ export function takeTrace(c: Character, tick: number): Trace {
     vy: readout.vy,
     vz: readout.vz,
     pools: plan.names.pool.map((pool) => readout.pool(pool)),
+    poolNames: plan.names.pool,
     events: readout.eventCount > 0 ? readout.events : [],
   };
 }

@@ -76,6 +76,22 @@ function play(arena: Arena, duel: Duel, from: number, look?: (tick: number) => v
   return told;
 }
 
+/** Played again from a tape that went through JSON, in another arena: the checksum of each tick. */
+function replay(duel: Duel, tape: ArenaTape): number[] {
+  const arena = new Arena({ world: duel.world, summons: { gull: GULL } });
+  const saved = ArenaTape.from(JSON.parse(JSON.stringify(tape)));
+  saved.rewindTo(arena, [...duel.plans, GULL]);
+  const again: number[] = [];
+  while (arena.tickCount < saved.end) {
+    saved.feed(arena);
+    arena.tick();
+    again.push(arena.checksum());
+  }
+  return again;
+}
+
+const sums = (told: readonly string[]) => told.map((line) => Number(line.split(' ')[0]));
+
 test('random duels: pools keep their limits, clocks go right, and restoring anywhere or replaying changes nothing', () => {
   let blows = 0;
   forRandom(DUELS, (random) => {
@@ -104,19 +120,8 @@ test('random duels: pools keep their limits, clocks go right, and restoring anyw
       }
     });
 
-    // Played again from a tape that went through JSON, in another arena.
-    const copy = new Arena({ world: duel.world, summons: { gull: GULL } });
-    const saved = ArenaTape.from(JSON.parse(JSON.stringify(tape)));
-    saved.rewindTo(copy, [...duel.plans, GULL]);
-    for (const { character } of copy.members) character.door.releaseAll();
-    const again: number[] = [];
-    while (copy.tickCount < saved.end) {
-      saved.feed(copy);
-      copy.tick();
-      again.push(copy.checksum());
-    }
-    if (!duel.plans.some((plan) => plan.names.place.length > 0))
-      expect(again.findIndex((sum, i) => sum !== Number(told[i].split(' ')[0]))).toBe(-1);
+    // Where places come from the host, the tape does not know them.
+    if (!duel.plans.some((plan) => plan.names.place.length > 0)) expect(replay(duel, tape)).toEqual(sums(told));
 
     // Taken back to any tick, with the devices as they were then.
     arena.tape = null;

@@ -1,0 +1,102 @@
+import { Arena, type ArenaEvent, type Opponent } from '../arena/index.js';
+import { prepareOpponent } from '../arena/opponent.js';
+import type { Plan } from '../compile/plan.js';
+import type { Parsed } from '../moveset/read.js';
+import type { Path, Sink } from '../report/diagnostic.js';
+import type { SolidWorld } from '../world/solid-world.js';
+
+/** Who takes part in a scenario: the character that it is about, the others by name, and who may be called. */
+export interface Cast {
+  readonly plan: Plan;
+  readonly others: ReadonlyMap<string, Plan>;
+  readonly summons: Readonly<Record<string, Plan>>;
+  /** What plays them, as it was read: by their names, that of the first one included. */
+  readonly plays: ReadonlyMap<string, Parsed>;
+}
+
+/** A scenario of one. */
+export const alone = (plan: Plan): Cast => ({ plan, others: new Map(), summons: {}, plays: new Map() });
+
+/** The plan of a member that a row is about; undefined for a name that none has. */
+export function planOf(cast: Cast, of: unknown): Plan | undefined {
+  if (of === undefined || of === cast.plan.name) return cast.plan;
+  return cast.others.get(String(of));
+}
+
+/** What one tick was like, for expectations and for the story. */
+export interface Scene {
+  readonly meetings: readonly ArenaEvent[];
+  readonly members: readonly string[];
+}
+
+type Place = [number, number, number];
+
+/** An arena with everybody in it, as they begin. */
+export function makeArena(
+  cast: Cast,
+  { start = {}, others = {} }: Parsed,
+  world: SolidWorld,
+  places: ReadonlyMap<string, Place>,
+  opponents: ReadonlyMap<string, Opponent>,
+): Arena {
+  const arena = new Arena({ world, summons: cast.summons });
+  const join = (name: string, plan: Plan, { facing, team, tags, velocity, pools = {} }: Parsed) => {
+    const { character } = arena.add(name, plan, {
+      at: places.get(name),
+      facing: facing === 'left' ? -1 : 1,
+      team,
+      tags,
+      plays: opponents.get(name),
+    });
+    if (velocity) character.door.velocity(velocity[0], velocity[1], velocity[2] ?? 0);
+    for (const [pool, value] of Object.entries(pools)) character.door.pool(pool, value as number);
+  };
+  join(cast.plan.name, cast.plan, start);
+  for (const [name, plan] of cast.others) join(name, plan, others[name] ?? {});
+  return arena;
+}
+
+/** Opponents of those who are played; made before the characters. */
+export function makeOpponents(cast: Cast, sink: Sink): Map<string, Opponent> {
+  const made = new Map<string, Opponent>();
+  for (const [name, parsed] of cast.plays) made.set(name, prepareOpponent(planOf(cast, name) as Plan, parsed, sink));
+  return made;
+}
+
+/** Names that cannot be: two of one name, pools that somebody does not have, calls that nobody could answer, tags that nobody has. */
+export function checkCast(cast: Cast, { start, others = {} }: Parsed, sink: Sink): void {
+  const { name } = cast.plan;
+  if (cast.others.has(name))
+    sink.add('name-clash', ['others', name], { name, first: 'first character', second: 'other' }, { on: 'key' });
+  const members: [Path, Plan, Parsed][] = [
+    [['start'], cast.plan, start ?? {}],
+    ...[...cast.others].map(([other, plan]): [Path, Plan, Parsed] => [['others', other], plan, others[other] ?? {}]),
+  ];
+  for (const [path, plan, { pools = {} }] of members) {
+    const known = plan.names.pool;
+    for (const pool of Object.keys(pools))
+      if (!known.includes(pool))
+        sink.add('unknown-name', [...path, 'pools', pool], { value: pool, what: 'pool', known }, { on: 'key' });
+  }
+  const plans = [...new Set([...members.map(([, plan]) => plan), ...Object.values(cast.summons)])];
+  for (const plan of plans)
+    for (const who of plan.names.summon)
+      if (!cast.summons[who])
+        sink.add('no-summon', ['summons'], { who, by: plan.name, known: Object.keys(cast.summons) });
+  checkTags(plans, members, sink);
+}
+
+/** Words by which strikes and touches look for somebody, and that nobody here has. */
+function checkTags(plans: readonly Plan[], members: readonly [Path, Plan, Parsed][], sink: Sink): void {
+  const given = members.flatMap(([, , { tags = [] }]) => tags as string[]);
+  const known = [...new Set([...given, ...plans.flatMap((plan) => [...plan.tags, ...plan.names.tag])])];
+  const told = new Set<string>();
+  for (const plan of plans)
+    for (const { scope } of [...plan.abilities, ...plan.phases])
+      for (const { plan: strike } of scope.strikes)
+        for (const tag of strike.on ?? [])
+          if (!known.includes(tag) && !told.has(tag)) {
+            told.add(tag);
+            sink.add('unknown-tag', ['moveset'], { tag, by: plan.name, known }, { severity: 'warning' });
+          }
+}

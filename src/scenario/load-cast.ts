@@ -1,0 +1,132 @@
+import { dirname, isAbsolute, join } from 'node:path';
+import { OPPONENT } from '../arena/opponent.js';
+import type { Plan } from '../compile/plan.js';
+import type { Loaded, PlacedDiagnostic } from '../format/index.js';
+import { place } from '../format/parse.js';
+import { readText } from '../format/read-text.js';
+import { findRoot, isInFolder } from '../format/root.js';
+import { YamlFile } from '../format/yaml-file.js';
+import { isPlain, type Parsed, read } from '../moveset/read.js';
+import type { Path, Sink } from '../report/diagnostic.js';
+import { type Cast, planOf } from './cast.js';
+
+interface Loads {
+  readonly root?: string;
+  readonly movesets?: { load(file: string, root: string): Promise<Loaded> };
+}
+
+type Data = Record<string, unknown>;
+
+/** Loads what a scenario's file names besides its first moveset: those of the others, of who may be called, and opponents. */
+export class CastFiles {
+  /** What is wrong in those files. */
+  readonly diagnostics: PlacedDiagnostic[] = [];
+  private readonly root: string;
+
+  constructor(
+    private readonly source: YamlFile,
+    private readonly options: Loads,
+  ) {
+    this.root = options.root ?? findRoot(source.file);
+  }
+
+  async load(plan: Plan, data: Data, sink: Sink): Promise<Cast> {
+    const others = new Map<string, Plan>();
+    const summons: Record<string, Plan> = {};
+    const plays = new Map<string, Parsed>();
+    for (const [name, other] of entries(data.others)) {
+      const file = isPlain(other) ? other.moveset : undefined;
+      const found = file === undefined ? plan : await this.moveset(file, ['others', name, 'moveset'], sink);
+      if (found) others.set(name, found);
+    }
+    for (const [name, file] of entries(data.summons)) {
+      const found = await this.moveset(file, ['summons', name], sink);
+      if (found) summons[name] = found;
+    }
+    const cast: Cast = { plan, others, summons, plays };
+    const members: [string, Path, unknown][] = [
+      [plan.name, ['start'], data.start],
+      ...entries(data.others).map(([name, other]): [string, Path, unknown] => [name, ['others', name], other]),
+    ];
+    for (const [name, path, member] of members) {
+      const given = isPlain(member) ? member.plays : undefined;
+      const own = planOf(cast, name);
+      if (given === undefined || !own) continue;
+      const parsed = this.opponent(given, own, [...path, 'plays'], sink);
+      if (parsed) plays.set(name, parsed);
+    }
+    return cast;
+  }
+
+  private async moveset(file: unknown, path: Path, sink: Sink): Promise<Plan | undefined> {
+    const found = this.pathOf(file, path, sink);
+    if (found === undefined || !this.options.movesets) return undefined;
+    const { plan, diagnostics } = await this.options.movesets.load(found, this.root);
+    const [first] = diagnostics;
+    if (first?.code === 'file-unreadable' && first.file === found)
+      sink.add('file-unreadable', path, { why: `${first.params.why} (${found})` });
+    else if (!plan) this.diagnostics.push(...diagnostics.filter((d) => d.severity === 'error'));
+    return plan;
+  }
+
+  /** An opponent that is written in the scenario, or in a file of its own. */
+  private opponent(given: unknown, plan: Plan, path: Path, sink: Sink): Parsed | undefined {
+    if (typeof given !== 'string') return read(OPPONENT, given, [...path], plan.names, plan.rate, sink) as Parsed;
+    const file = this.pathOf(given, path, sink);
+    if (file === undefined) return undefined;
+    const text = readText(file);
+    if ('fault' in text) {
+      sink.add('file-unreadable', path, { why: `${text.fault.params.why} (${file})` });
+      return undefined;
+    }
+    const source = new YamlFile(text.text, file, 'begin with "loggia: 1" and "acts"');
+    const own = new (sink.constructor as new () => Sink)();
+    const parsed = read(OPPONENT, source.data, [], plan.names, plan.rate, own) as Parsed;
+    source.add(own.list);
+    this.diagnostics.push(...place(source).filter((d) => d.severity === 'error'));
+    return own.failed ? undefined : parsed;
+  }
+
+  private pathOf(file: unknown, path: Path, sink: Sink): string | undefined {
+    if (typeof file !== 'string') return undefined;
+    const found = isAbsolute(file) ? file : join(dirname(this.source.file), file);
+    if (isInFolder(this.root, found)) return found;
+    sink.add('include-outside', path, { value: file, root: this.root });
+    return undefined;
+  }
+}
+
+/** The same of a scenario that is data: its movesets are given by what it calls their files. */
+export function castOf(plan: Plan, data: Data, movesets: Readonly<Record<string, Plan>>, sink: Sink): Cast {
+  const find = (file: unknown, path: Path): Plan | undefined => {
+    if (file === undefined) return plan;
+    const found = typeof file === 'string' ? movesets[file] : undefined;
+    if (!found) sink.add('unknown-name', path, { value: file, what: 'moveset', known: Object.keys(movesets) });
+    return found;
+  };
+  const others = new Map<string, Plan>();
+  for (const [name, other] of entries(data.others)) {
+    const found = find(isPlain(other) ? other.moveset : undefined, ['others', name, 'moveset']);
+    if (found) others.set(name, found);
+  }
+  const summons: Record<string, Plan> = {};
+  for (const [name, file] of entries(data.summons)) {
+    const found = find(file, ['summons', name]);
+    if (found) summons[name] = found;
+  }
+  const plays = new Map<string, Parsed>();
+  const cast: Cast = { plan, others, summons, plays };
+  const note = (name: string, path: Path, member: unknown) => {
+    const given = isPlain(member) ? member.plays : undefined;
+    const own = planOf(cast, name);
+    if (!isPlain(given) || !own) return;
+    plays.set(name, read(OPPONENT, given, [...path, 'plays'], own.names, own.rate, sink) as Parsed);
+  };
+  note(plan.name, ['start'], data.start);
+  for (const [name, other] of entries(data.others)) note(name, ['others', name], other);
+  return cast;
+}
+
+function entries(map: unknown): [string, unknown][] {
+  return isPlain(map) ? Object.entries(map) : [];
+}
