@@ -124,7 +124,6 @@ export class Arena {
         `add: ${plan.name} has ${plan.rate} ticks per second, and this arena has ${rate}; all of its movesets need the same.`,
         'out-of-range',
       );
-    for (const who of plan.names.summon) this.checkSummon(plan, who);
     const { team, tags = [], plays, ...more } = options;
     if (plays && plays.plan !== (plan as unknown as Plan))
       throw new UsageError(`add: this opponent was made for another moveset than ${plan.name}.`, 'wrong-record');
@@ -133,8 +132,10 @@ export class Arena {
       intern(this.names, name),
       this.internTags(typeof tags === 'string' ? [tags] : tags),
     ] as const;
-    const side = team === undefined ? -1 : intern(this.teams, team);
-    const member = this.make(this.nextId++, indexes, side, 0, more);
+    const id = this.nextId++;
+    // Who is on nobody's side has one of its own, for itself and for whom it calls.
+    const side = team === undefined ? -id : intern(this.teams, team);
+    const member = this.make(id, indexes, side, 0, more);
     if (plays) setOpponent(member, plays);
     this.list.push(member);
     const { at = [0, 0], facing = 1 }: MemberOptions = options;
@@ -166,7 +167,10 @@ export class Arena {
     return undefined;
   }
 
-  /** One step of simulation for all: all take in, all decide, all move, then all strikes are found, and then applied. */
+  /**
+   * One step of simulation for all: all take in, all decide, all move, then all strikes are found, and then applied. Throws a
+   * UsageError, once the step is done, where somebody is called whose moveset it does not know.
+   */
   tick(): void {
     const { list, gathering } = this;
     this.ticking = true;
@@ -246,7 +250,7 @@ export class Arena {
     const { c } = caller;
     const { r, names } = { r: c.r, names: c.plan.names };
     const name = names.summon[who];
-    const plan = this.checkSummon(c.plan, name);
+    const plan = this.findSummon(c.plan, name);
     const id = this.nextId++;
     const place = [r[X] + at[0] * r[FX] - at[2] * r[FZ], r[Y] + at[1], r[Z] + at[0] * r[FZ] + at[2] * r[FX]] as const;
     const indexes = [intern(this.plans, plan), intern(this.names, `${name} ${id}`), this.internTags([])] as const;
@@ -293,11 +297,11 @@ export class Arena {
     if (this.gone.size > MOST_GONE) this.gone.delete(this.gone.keys().next().value as number);
   }
 
-  private checkSummon(plan: Plan, who: string): Plan {
+  private findSummon(plan: Plan, who: string): Plan {
     const known = this.summons[who];
     if (!known)
       throw new UsageError(
-        `add: ${plan.name} may call ${JSON.stringify(who)}, and this arena does not know its moveset: give it in the option "summons".`,
+        `tick: ${plan.name} calls ${JSON.stringify(who)}, and this arena does not know its moveset: give it in the option "summons".`,
         'unknown-name',
       );
     return known;

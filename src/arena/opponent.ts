@@ -129,7 +129,7 @@ export class Opponent {
   begin(id: number): Float64Array {
     const state = new Float64Array(this.size);
     state[DICE] = (this.seed + id * 0x9e3779b9) >>> 0;
-    for (let i = 0; i < this.acts.length; i++) state[FIRST + i * ACT + SINCE] = -1;
+    for (let i = 0; i < this.acts.length; i++) state[FIRST + i * ACT + SINCE] = state[FIRST + i * ACT + UNTIL] = -1;
     return state;
   }
 
@@ -212,14 +212,16 @@ function pushAlong(c: Character, stick: string, sign: number): void {
   c.door.stick(stick, right, ahead);
 }
 
-/** From 0 up to 1: an xorshift of 32 bits (G. Marsaglia, Xorshift RNGs, 2003). */
+/** From 0 up to 1: a counter whose bits are mixed, so that dice of neighbouring seeds differ from the first throw on. */
 function throwDice(state: Float64Array): number {
-  let dice = state[DICE] | 0 || 1;
-  dice ^= dice << 13;
-  dice ^= dice >>> 17;
-  dice ^= dice << 5;
-  state[DICE] = dice >>> 0;
-  return state[DICE] / 4294967296;
+  const count = (state[DICE] + 0x9e3779b9) >>> 0;
+  state[DICE] = count;
+  let bits = count ^ (count >>> 16);
+  bits = Math.imul(bits, 0x21f0aaad);
+  bits ^= bits >>> 15;
+  bits = Math.imul(bits, 0x735a2d97);
+  bits ^= bits >>> 15;
+  return (bits >>> 0) / 4294967296;
 }
 
 /** The opponent, unless there are errors; and everything that was found. Never throws for what is wrong in it. */

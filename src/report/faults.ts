@@ -125,8 +125,8 @@ export const FAULTS = {
   'unknown-surface': (p: { tag: unknown; known?: readonly unknown[] }) =>
     `The moveset declares no surface ${describe(p.tag)}${tail(p.tag, p.known, 'It declares')}`,
   'wrong-values': (p: { why: unknown }) => `These values do not fit the event: ${p.why}`,
-  'no-summon': (p: { who: unknown; by: unknown; known: readonly unknown[] }) =>
-    `${p.by} may call ${describe(p.who)}, and this scenario does not say who that is. Add it to "summons", with the file of its moveset.`,
+  'no-summon': (p: { who: unknown; by: unknown }) =>
+    `${p.by} calls ${describe(p.who)}, and this scenario does not say who that is. Add it to "summons", with the file of its moveset.`,
   'unknown-tag': (p: { tag: unknown; by: unknown; known?: readonly unknown[] }) =>
     `${p.by} strikes or touches who has the tag ${describe(p.tag)}, and nobody here has it${tail(p.tag, p.known, 'There are')}`,
   'unread-input': (p: { input: unknown }) =>

@@ -20,7 +20,9 @@ export const alone = (plan: Plan): Cast => ({ plan, others: new Map(), summons: 
 /** The plan of a member that a row is about; undefined for a name that none has. */
 export function planOf(cast: Cast, of: unknown): Plan | undefined {
   if (of === undefined || of === cast.plan.name) return cast.plan;
-  return cast.others.get(String(of));
+  // Those who are called have names like "skerry 3".
+  const called = /^(\w+) \d+$/.exec(String(of))?.[1];
+  return cast.others.get(String(of)) ?? cast.summons[called ?? ''];
 }
 
 /** What one tick was like, for expectations and for the story. */
@@ -63,7 +65,7 @@ export function makeOpponents(cast: Cast, sink: Sink): Map<string, Opponent> {
   return made;
 }
 
-/** Names that cannot be: two of one name, pools that somebody does not have, calls that nobody could answer, tags that nobody has. */
+/** Names that cannot be: two of one name, pools that somebody does not have, tags that nobody has. */
 export function checkCast(cast: Cast, { start, others = {} }: Parsed, sink: Sink): void {
   const { name } = cast.plan;
   if (cast.others.has(name))
@@ -79,10 +81,6 @@ export function checkCast(cast: Cast, { start, others = {} }: Parsed, sink: Sink
         sink.add('unknown-name', [...path, 'pools', pool], { value: pool, what: 'pool', known }, { on: 'key' });
   }
   const plans = [...new Set([...members.map(([, plan]) => plan), ...Object.values(cast.summons)])];
-  for (const plan of plans)
-    for (const who of plan.names.summon)
-      if (!cast.summons[who])
-        sink.add('no-summon', ['summons'], { who, by: plan.name, known: Object.keys(cast.summons) });
   checkTags(plans, members, sink);
 }
 

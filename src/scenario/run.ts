@@ -1,4 +1,5 @@
 import type { Parsed } from '../moveset/read.js';
+import type { Arena } from '../arena/index.js';
 import { Sink } from '../report/diagnostic.js';
 import type { SolidWorld } from '../world/solid-world.js';
 import { type Cast, checkCast, makeArena, makeOpponents, planOf } from './cast.js';
@@ -76,7 +77,7 @@ function runOnce(
       if (member) run(member.c);
     }
     world.advanceTo(tick / plan.rate);
-    arena.tick();
+    if (!tickAll(arena, cast, sink)) return undefined;
     const happens = arena.eventCount > 0 || arena.members.some(({ character }) => character.readout.eventCount > 0);
     if (keeps(tick, happens)) trace.push(takeTrace(arena, tick));
     for (const expect of expects) expect.look(arena, tick);
@@ -93,6 +94,22 @@ function runOnce(
   const failures = expects.flatMap((expect) => expect.judge() ?? []);
   const checksum = cast.others.size === 0 && arena.members.length === 1 ? first.checksum() : arena.checksum();
   return { passed: failures.length === 0, failures, expectations: expects.length, trace, checksum };
+}
+
+/** One tick; somebody who is called, and of whom the scenario does not say who that is, is a fault. */
+function tickAll(arena: Arena, cast: Cast, sink: Sink): boolean {
+  try {
+    arena.tick();
+    return true;
+  } catch (error) {
+    for (const { c } of arena.members)
+      for (const call of c.calls) {
+        const who = c.plan.names.summon[c.plan.summonings[call].who];
+        if (!cast.summons[who]) sink.add('no-summon', ['moveset'], { who, by: c.plan.name });
+      }
+    if (!sink.failed) throw error;
+    return false;
+  }
 }
 
 /** Where each begins. */

@@ -7,7 +7,7 @@ import { placeBody, placeVolume, Volume } from './volume.js';
 export interface Fighter {
   readonly c: Frame & { readonly plan: Plan };
   readonly id: number;
-  /** Equal for those who are on one side; below 0 for who is on nobody's. */
+  /** Equal for those who are on one side. */
   readonly team: number;
   readonly tags: readonly string[];
   /** Its own clock goes on in this tick. */

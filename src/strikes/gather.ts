@@ -311,7 +311,7 @@ export function writeMiddle(out: Float64Array, { c }: Fighter): void {
 }
 
 export function areFoes(a: Fighter, b: Fighter): boolean {
-  return a !== b && (a.team < 0 || a.team !== b.team);
+  return a !== b && a.team !== b.team;
 }
 
 /** Whether a strike is for somebody, and may meet them now. */
