@@ -14,6 +14,7 @@ export default defineConfig({
         'format/text': 'src/format/text.ts',
         'scenario/index': 'src/scenario/index.ts',
         'vitest/index': 'src/vitest/index.ts',
+        'analysis/index': 'src/analysis/index.ts',
         'arena/index': 'src/arena/index.ts',
         'rapier/index': 'src/rapier/index.ts',
         'devices/index': 'src/devices/index.ts',

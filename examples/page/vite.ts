@@ -12,6 +12,7 @@ export function pageConfig(name: string, chunkSizeWarningLimit = 2000): UserConf
       alias: [
         { find: /^loggia$/, replacement: join(root, 'src/index.ts') },
         { find: 'loggia/text', replacement: join(root, 'src/format/text.ts') },
+        { find: 'loggia/analysis', replacement: join(root, 'src/analysis/index.ts') },
         { find: 'loggia/arena', replacement: join(root, 'src/arena/index.ts') },
         { find: 'loggia/rapier', replacement: join(root, 'src/rapier/index.ts') },
         { find: 'loggia/browser', replacement: join(root, 'src/devices/index.ts') },

@@ -1,5 +1,5 @@
-import type { Parsed } from '../moveset/read.js';
 import type { Arena } from '../arena/index.js';
+import type { Parsed } from '../moveset/read.js';
 import { Sink } from '../report/diagnostic.js';
 import type { SolidWorld } from '../world/solid-world.js';
 import { type Cast, checkCast, makeArena, makeOpponents, planOf } from './cast.js';

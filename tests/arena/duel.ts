@@ -20,7 +20,7 @@ stances:
 abilities:
   flinch:
     start: { event: struck }
-    breaks: all
+    breaks: [all, flinch]
     walk: { speed: 0, brake: 0 }
     end: timeIn(flinch) >= struck.stun
 `;

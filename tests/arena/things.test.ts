@@ -49,9 +49,9 @@ summons: [skerry]
   expect(arena.members).toHaveLength(4);
   expect(ticks(arena, 14)).toEqual(told);
   expect(arena.checksum()).toBe(after);
-  expect(() => new Arena().add('pell', pell)).toThrow(
-    'Pell may call "skerry", and this arena does not know its moveset',
-  );
+  const alone = new Arena({ world: flatGround() });
+  alone.add('pell', pell).character.door.press('jump');
+  expect(() => ticks(alone, 9)).toThrow('Pell calls "skerry", and this arena does not know its moveset');
 });
 
 test('a shot flies, bounces, and is gone after what it meets', () => {
@@ -77,8 +77,8 @@ summons: [shot]
   arena.add('sentry', gunner, { at: [9, 1] });
   arena.find('pell')?.character.door.press('gaff');
   const told = ticks(arena, 60);
-  // It flies back into the left wall, and comes again.
-  expect(told.map((line) => line.split(' ').slice(1).join(' '))).toEqual(['shot 3 pell struck 2']);
+  // It flies back into the left wall, and comes again: through who called it.
+  expect(told.map((line) => line.split(' ').slice(1).join(' '))).toEqual(['shot 3 sentry struck 2']);
   expect(arena.members).toHaveLength(2);
 });
 

@@ -1,0 +1,1 @@
+export { type Timing, timingOf } from './timing.js';

@@ -1,0 +1,110 @@
+import type { Timing } from '../analysis/timing.js';
+import type { CommandSpec } from './command.js';
+import { type Io, refuse, safe } from './io.js';
+
+/** Columns that the longest bar takes. */
+const BAR = 40;
+
+export const timing: CommandSpec = {
+  name: 'timing',
+  summary: 'Print when each ability starts up, is active and recovers, and what that is worth.',
+  args: '<file>',
+  argsDoc: 'a moveset file, YAML or JSON',
+  options: [
+    ['--csv', 'print the table as CSV, times in ticks'],
+    ['--json', 'print the table as JSON, times in ticks'],
+  ],
+  example: 'loggia timing demo/boatyard/pell-breakwater.yaml',
+  async run([file], { json, csv }, io) {
+    const { loadMoveset } = await import('../format/index.js');
+    const { timingOf } = await import('../analysis/timing.js');
+    const { plan, diagnostics } = await loadMoveset(file);
+    if (!plan) return refuse(io, diagnostics, `loggia timing: ${safe(file)} has errors; nothing was printed.`);
+    // What strikes comes first.
+    const all = timingOf(plan);
+    const rows = [...all.filter(({ damage }) => damage !== null), ...all.filter(({ damage }) => damage === null)];
+    if (json) io.out(JSON.stringify({ moveset: plan.name, rate: plan.rate, abilities: rows }, null, 2));
+    else if (csv) for (const line of toCsv(rows)) io.out(line);
+    else print(rows, plan.rate, io);
+    return 0;
+  },
+};
+
+function print(rows: readonly Timing[], rate: number, io: Io): void {
+  if (rows.length === 0) {
+    io.out('No ability has phases, so there is nothing to time.');
+    return;
+  }
+  const longest = Math.max(1, ...rows.map(({ total }) => total ?? 0));
+  const scale = Math.max(1, Math.ceil(longest / BAR));
+  const head = ['ability', 'start', 'active', 'recover', 'total', 'damage', 'per s', 'cost', 'stun', 'hit', 'block'];
+  const cells = rows.map((row) => [
+    row.ability + (row.charged ? '*' : ''),
+    tick(row.startup),
+    tick(row.active),
+    tick(row.recovery),
+    row.total === null ? 'open' : `${row.total}f ${(row.total / rate).toFixed(2)}s`,
+    short(row.damage),
+    short(row.damagePerSecond),
+    Object.entries(row.costs)
+      .map(([pool, cost]) => `${short(cost)} ${pool}`)
+      .join(', ') || '-',
+    tick(row.stun),
+    signed(row.onHit),
+    signed(row.onBlock),
+  ]);
+  const widths = head.map((title, i) => Math.max(title.length, ...cells.map((line) => line[i].length)));
+  const line = (texts: readonly string[]) =>
+    texts.map((text, i) => (i === 0 || i === 7 ? text.padEnd(widths[i]) : text.padStart(widths[i]))).join('  ');
+  io.out(io.color.bold(line(head)));
+  rows.forEach((row, i) => {
+    io.out(`${line(cells[i])}  ${bar(row, scale, io)}`.trimEnd());
+  });
+  io.out('');
+  io.out(
+    `Each ${scale === 1 ? 'sign is a tick' : `sign is ${scale} ticks`}: ${io.color.dim('.')} starts up, # strikes, ${io.color.dim('=')} recovers. "hit" and "block": free so many ticks before the other one.`,
+  );
+  if (rows.some(({ charged }) => charged)) io.out('* with its charge full');
+  for (const { ability, cancels, combos } of rows) {
+    const into = cancels.map(({ into, from }) => `${into} from ${from}f`).join(', ');
+    const reach = combos.length > 0 ? `; still stunned by it for ${combos.join(', ')}` : '';
+    if (into || reach) io.out(`${ability}: ${into ? `open to ${into}` : 'open to nothing'}${reach}`);
+  }
+}
+
+function bar({ startup, active, recovery, damage }: Timing, scale: number, io: Io): string {
+  let from = 0;
+  let shown = 0;
+  const signs = (ticks: number | null, sign: string) => {
+    from += ticks ?? 0;
+    const count = Math.round(from / scale) - shown;
+    shown += count;
+    return sign.repeat(count);
+  };
+  const starts = signs(startup, '.');
+  const acts = signs(active, damage === null ? '-' : '#');
+  return io.color.dim(starts) + acts + io.color.dim(signs(recovery, '='));
+}
+
+const tick = (n: number | null): string => (n === null ? '-' : `${n}f`);
+const short = (n: number | null): string => (n === null ? '-' : String(Math.round(n * 10) / 10));
+const signed = (n: number | null): string => (n === null ? '-' : n > 0 ? `+${n}` : String(n));
+
+function toCsv(rows: readonly Timing[]): string[] {
+  const columns = ['ability', 'lane', 'startup', 'active', 'recovery', 'total', 'cooldown'] as const;
+  const worth = ['damage', 'damagePerSecond', 'costPerDamage', 'stun', 'onHit', 'onBlock'] as const;
+  const quoted = (text: string) => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+  const lines = rows.map((row) =>
+    [
+      ...[...columns, ...worth].map((column) => row[column] ?? ''),
+      Object.entries(row.costs)
+        .map(([pool, cost]) => `${pool} ${cost}`)
+        .join(' '),
+      row.cancels.map(({ into, from }) => `${into}@${from}`).join(' '),
+      row.combos.join(' '),
+    ]
+      .map((cell) => quoted(String(cell)))
+      .join(','),
+  );
+  return [[...columns, ...worth, 'costs', 'cancels', 'combos'].join(','), ...lines];
+}
