@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { parseMoveset } from '../src/format/text.js';
 import { Character, checkMoveset, flatGround, type Plan, TileWorld, type World } from '../src/index.js';
+import { duelByHand, duelByLoggia, loadDuel, melee } from './arena.js';
 import { ByHand } from './by-hand.js';
 import { driveByHand, driveCharacter, LOOP, writeChanges } from './drive.js';
 import { MINUTE, STREAMS, type StreamName } from './streams.js';
@@ -258,6 +259,31 @@ console.log('Pell in the tile world and on the hulls, all moves');
   );
   const [with_, without] = compare([fightByLoggia(reading, 'real', ROW), fightByLoggia(fight, 'real', ROW)], MINUTE);
   show('  a stance that reads a probe there, as a ratio', (with_ / without).toFixed(2), 'at most 2');
+}
+
+console.log('The arena');
+{
+  const plan = loadDuel();
+  const { run: ours, arena, blows } = duelByLoggia(plan);
+  const { run: theirs, duel } = duelByHand();
+  const [a, b] = compare([ours, theirs], MINUTE, 11);
+  show('  a duel of two, as a ratio to the same by hand', (a / b).toFixed(2), 'at most 3.0');
+  show('    nanoseconds a tick: Loggia, by hand', `${a.toFixed(0)}, ${b.toFixed(0)}`);
+  show('    blows a minute: Loggia, by hand', `${rateOf(blows, ours)}, ${rateOf(() => duel.blows, theirs)}`);
+  show('  bytes allocated over 108,000 warm ticks of it', String(allocated(() => repeat(ours, 30))), '0');
+  const copy = arena.snapshot();
+  const [nanoseconds] = compare([() => repeat(() => arena.restore(arena.snapshot(copy)), 20_000)], 20_000, 7);
+  show('  snapshot and restore of two, nanoseconds', nanoseconds.toFixed(0), 'under 2000');
+  const { run } = melee(plan, 200);
+  const [tick] = compare([run], 10, 9);
+  show('  a tick of 200 who fight, milliseconds', (tick / 1e6).toFixed(2), 'under 8');
+}
+
+/** How often something is counted in a minute of play. */
+function rateOf(count: () => number, run: () => void): number {
+  const before = count();
+  run();
+  return count() - before;
 }
 
 console.log('Worlds: nanoseconds a question');

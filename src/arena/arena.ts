@@ -3,7 +3,7 @@ import type { NameTypes } from '../moveset/name-types.js';
 import { BLOW, type Summoning, W_AT, W_DAMAGE, W_PUSH, W_STUN } from '../record/combat.js';
 import { FX, FZ, R_UNTIL, T, VX, VY, VZ, X, Y, Z } from '../record/slots.js';
 import type { Vector } from '../report/events.js';
-import { checkNumber, indexOfName, UsageError } from '../report/usage-error.js';
+import { indexOfName, UsageError } from '../report/usage-error.js';
 import { Character, type CharacterOptions } from '../runtime/character.js';
 import { checksumOf } from '../runtime/checksum.js';
 import { sendMessage } from '../runtime/messages.js';
@@ -179,14 +179,13 @@ export class Arena {
     if (!this.fed) for (let i = 0; i < list.length; i++) list[i].plays?.play(list[i].c, list[i].state);
     this.fed = false;
     for (let i = 0; i < list.length; i++) {
-      list[i].c.calls.length = 0;
+      if (list[i].c.calls.length > 0) list[i].c.calls.length = 0;
       list[i].awake = takeIn(list[i].c);
     }
     for (let i = 0; i < list.length; i++) if (list[i].awake) decide(list[i].c);
     for (let i = 0; i < list.length; i++) if (list[i].awake) move(list[i].c);
     separateBodies(list);
     gathering.gather(list);
-    this.outcomes.length = 0;
     const { blows, clashes } = gathering;
     for (let i = 0; i < clashes.count; i++) {
       const { by } = clashes.all[i];
@@ -197,10 +196,10 @@ export class Arena {
       const blow = blows.all[i];
       const by = (blow.by as Member).c;
       const to = (blow.to as Member).c;
-      if (blow.plan.tells === null) this.strike(blow, by, to);
+      if (blow.plan.tells === null) this.strike(i, blow, by, to);
       else {
         applyTouch(blow, by, to);
-        this.outcomes.push('touched');
+        this.outcomes[i] = 'touched';
       }
     }
     for (let i = 0; i < list.length; i++) if (list[i].awake) settle(list[i].c);
@@ -219,9 +218,9 @@ export class Arena {
     tape?.begin(this);
   }
 
-  private strike(blow: Blow, by: Character, to: Character): void {
+  private strike(i: number, blow: Blow, by: Character, to: Character): void {
     const outcome = applyBlow(blow, by, to);
-    this.outcomes.push(outcome);
+    this.outcomes[i] = outcome;
     if (outcome !== 'struck' && outcome !== 'guardBroken') return;
     const { list } = this;
     for (let i = 0; i < list.length; i++) if (list[i].caller === blow.to.id) tell(list[i].c, 'callerStruck', blow);
@@ -387,6 +386,38 @@ export class Arena {
   restore(snapshot: Float64Array): void {
     this.checkIdle('restore');
     this.checkSnapshot(snapshot);
+    if (!this.holdsSame(snapshot)) this.regroup(snapshot);
+    const { list } = this;
+    let at = HEADER;
+    for (let i = 0; i < list.length; i++) {
+      const member = list[i];
+      const end = at + ENTRY + member.character.plan.recordSize;
+      const extra = snapshot[at + 6];
+      if (extra > 0 && extra === extraOf(member)) restoreOpponent(member, snapshot, end);
+      member.character.restore(snapshot.subarray(at + ENTRY, end));
+      at = end + extra;
+    }
+    this.ticks = snapshot[H_TICK];
+    this.nextId = snapshot[H_NEXT];
+    this.gathering.blows.count = 0;
+    this.gathering.clashes.count = 0;
+    this.recording?.rewind(this);
+  }
+
+  /** Whether a snapshot is of those who are there now, in their order. */
+  private holdsSame(snapshot: Float64Array): boolean {
+    const { list } = this;
+    if (snapshot[H_COUNT] !== list.length) return false;
+    let at = HEADER;
+    for (let i = 0; i < list.length; i++) {
+      if (snapshot[at] !== list[i].id) return false;
+      at += ENTRY + list[i].character.plan.recordSize + snapshot[at + 6];
+    }
+    return true;
+  }
+
+  /** Brings those together who were there at a snapshot: who has left is back, or made anew. */
+  private regroup(snapshot: Float64Array): void {
     const { list } = this;
     const before = list.slice();
     list.length = 0;
@@ -398,25 +429,16 @@ export class Arena {
       const member =
         known ??
         this.make(id, [snapshot[at + 1], snapshot[at + 2], snapshot[at + 3]], snapshot[at + 4], snapshot[at + 5], {});
-      const end = at + ENTRY + plan.recordSize;
-      const extra = snapshot[at + 6];
-      if (extra > 0 && extra === extraOf(member)) restoreOpponent(member, snapshot, end);
-      member.character.restore(snapshot.subarray(at + ENTRY, end));
       member.alive = true;
       this.gone.delete(id);
       list.push(member);
-      at = end + extra;
+      at += ENTRY + plan.recordSize + snapshot[at + 6];
     }
     for (const member of before)
       if (!list.includes(member)) {
         member.alive = false;
         this.gone.set(member.id, member);
       }
-    this.ticks = snapshot[H_TICK];
-    this.nextId = snapshot[H_NEXT];
-    this.gathering.blows.count = 0;
-    this.gathering.clashes.count = 0;
-    this.recording?.rewind(this);
   }
 
   /** 32 bits of all records and who they belong to: equal arenas have equal checksums. */
@@ -529,7 +551,7 @@ export class Arena {
     const fail = (why: string) => new UsageError(`restore: ${why}`, 'wrong-record');
     if (!(snapshot instanceof Float64Array) || !(snapshot.length >= snapshot[H_SIZE]))
       throw fail('this is no snapshot of an arena.');
-    checkNumber('restore', 'ticks', snapshot[H_TICK]);
+    if (!Number.isSafeInteger(snapshot[H_TICK])) throw fail('its tick is no whole number.');
     let at = HEADER;
     for (let i = 0; i < snapshot[H_COUNT]; i++) {
       const plan = this.plans[snapshot[at + 1]];

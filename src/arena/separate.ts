@@ -1,5 +1,5 @@
 import type { Mover } from '../motion/mover.js';
-import { leaveRoom } from '../motion/rooms.js';
+import { keepRoom } from '../motion/rooms.js';
 import { askSweep, placeCast } from '../probes/ask-world.js';
 import { BLOCK, C_MEETS, PASS } from '../record/combat.js';
 import { SHAPE, VX, VZ, X, Y, Z } from '../record/slots.js';
@@ -45,17 +45,30 @@ function separate(a: Body, b: Body): void {
   const sign = (alongZ ? dz : dx) < 0 ? -1 : 1;
   const over = alongZ ? overZ : overX;
   const yields = waysOf(a) === waysOf(b) ? 0.5 : waysOf(a) === BLOCK ? 0 : 1;
-  const first = shift(a.c, -sign * over * yields, alongZ);
-  const second = shift(b.c, sign * (over - first), alongZ);
+  // Numbers with a fraction are not passed, since they may be boxed.
+  WAY[0] = -sign * over * yields;
+  shift(a.c, alongZ);
+  const first = WAY[1];
+  WAY[0] = sign * (over - first);
+  shift(b.c, alongZ);
+  const second = WAY[1];
   // Where the other one could not give way, the first does.
-  if (yields > 0 && first + second < over - TOUCH) shift(a.c, -sign * (over - first - second), alongZ);
+  if (yields > 0 && first + second < over - TOUCH) {
+    WAY[0] = -sign * (over - first - second);
+    shift(a.c, alongZ);
+  }
   if (waysOf(a) === BLOCK) stopInto(b.c, -sign, alongZ);
   if (waysOf(b) === BLOCK) stopInto(a.c, sign, alongZ);
 }
 
-/** Moves a body aside as far as it goes, and says how far. */
-function shift(c: Actor, by: number, alongZ: boolean): number {
-  if (by === 0 || c.mover === null) return 0;
+/** How far a body is to go aside, and how far it got. */
+const WAY = new Float64Array(2);
+
+/** Moves a body aside as far as it goes. */
+function shift(c: Actor, alongZ: boolean): void {
+  const by = WAY[0];
+  WAY[1] = 0;
+  if (by === 0 || c.mover === null) return;
   const { r, plan } = c;
   const { world, cast, hit }: Mover = c.mover;
   placeCast(cast, plan.shapes[r[SHAPE]], r);
@@ -65,8 +78,8 @@ function shift(c: Actor, by: number, alongZ: boolean): number {
   cast.dz = alongZ ? by : 0;
   const part = askSweep(world, cast, hit) ? hit.part : 1;
   r[alongZ ? Z : X] += by * part;
-  leaveRoom(plan, r);
-  return Math.abs(by * part);
+  keepRoom(plan, r, plan.shapes[r[SHAPE]]);
+  WAY[1] = Math.abs(by * part);
 }
 
 /** A body that ran into one that gives no way loses its pace towards it. */

@@ -43,13 +43,7 @@ export function faultOfRecord(plan: Plan, r: Float64Array): string | undefined {
 function hasNaN(r: Float64Array): boolean {
   const whole = r.length - (r.length % 4);
   for (let i = 0; i < whole; i += 4) {
-    // A sum is not a number if a part is none, or if infinite parts cancel out.
-    const sum = r[i] + r[i + 1] + r[i + 2] + r[i + 3];
-    if (
-      sum - sum !== 0 &&
-      (Number.isNaN(r[i]) || Number.isNaN(r[i + 1]) || Number.isNaN(r[i + 2]) || Number.isNaN(r[i + 3]))
-    )
-      return true;
+    if (Number.isNaN(r[i]) || Number.isNaN(r[i + 1]) || Number.isNaN(r[i + 2]) || Number.isNaN(r[i + 3])) return true;
   }
   for (let i = whole; i < r.length; i++) if (Number.isNaN(r[i])) return true;
   return false;
