@@ -59,6 +59,8 @@ async function shootCommand(name, words) {
 await shootCommand('check', ['check', 'docs/screenshots/faulty.yaml']);
 await shootCommand('facts', ['facts', 'demo/boatyard/pell-basics.yaml']);
 await shootCommand('pack', ['pack', 'demo/boatyard/pell.yaml', '--out', 'build/pell.packed.json']);
+await shootCommand('timing', ['timing', 'demo/boatyard/pell-breakwater.yaml']);
+await shootCommand('run-duel', ['run', 'demo/boatyard/scenarios/parry.yaml']);
 await shootCommand('run', ['run', 'demo/boatyard/scenarios/second-dash-refused.yaml']);
 
 /** Opens the page of an example and has `act` play on it; then the picture is taken. */
@@ -103,8 +105,22 @@ await shootPage('hull-climb', async (keys) => {
   await page.waitForTimeout(700);
 });
 
+await keysUp();
+await shootPage('breakwater', async (keys) => {
+  await keys.press('Digit2');
+  await page.waitForTimeout(1200);
+  await keys.down('KeyD');
+  await keys.down('ArrowLeft');
+  await page.waitForTimeout(520);
+  await keys.up('KeyD');
+  await keys.up('ArrowLeft');
+  await keys.press('KeyN'); // in slow motion, so that the blow is seen
+  await keys.press('KeyF', { delay: 150 });
+  await page.waitForTimeout(520);
+});
+
 async function keysUp() {
-  for (const key of ['KeyA', 'KeyJ']) await page.keyboard.up(key);
+  for (const key of ['KeyA', 'KeyJ', 'KeyW', 'KeyE']) await page.keyboard.up(key);
 }
 await browser.close();
 process.exit(0);

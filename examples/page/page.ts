@@ -60,6 +60,8 @@ export class Panel {
 }
 
 export interface Play {
+  /** How fast it is played now, besides what the address asks for. Default 1. */
+  speed?(): number;
   /** Before the ticks of a frame, with the seconds that passed. */
   begin?(passed: number): void;
   tick(): void;
@@ -68,17 +70,18 @@ export interface Play {
 }
 
 /** Ticks and draws from now on. `?speed=0.25` plays in slow motion: the same ticks, fewer of them a second. */
-export function play(dt: number, { begin, tick, draw }: Play): void {
+export function play(dt: number, { begin, tick, draw, speed: own = () => 1 }: Play): void {
   const asked = Number(new URLSearchParams(location.search).get('speed'));
   const speed = asked > 0 && asked <= 4 ? asked : 1;
   let owed = 0;
   let before = performance.now();
-  const frame = (now: number) => {
-    const passed = Math.min((now - before) / 1000, LONGEST_FRAME);
-    before = now;
+  const frame = (time: number) => {
+    const passed = Math.min((time - before) / 1000, LONGEST_FRAME);
+    before = time;
     begin?.(passed);
-    for (owed += passed * speed; owed >= dt; owed -= dt) tick();
-    draw(passed * speed);
+    const now = passed * speed * own();
+    for (owed += now; owed >= dt; owed -= dt) tick();
+    draw(now);
     requestAnimationFrame(frame);
   };
   requestAnimationFrame(frame);

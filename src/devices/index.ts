@@ -16,6 +16,8 @@ export interface ListenOptions {
   toWorld?: ToWorld;
   /** Default: the moveset's. */
   bindings?: Bindings;
+  /** Only this gamepad, by its index: where two play. Default: all of them. */
+  pad?: number;
 }
 
 /** A character's ears: what `listen` returns. */
@@ -34,7 +36,9 @@ export function listen(character: Character, options: ListenOptions = {}): Liste
   if (options.pointer) stops.push(listenToPointer(hub, options.pointer));
   const aims = options.pointer && options.toWorld && aimByPointer(character, options.pointer, options.toWorld);
   if (aims) stops.push(() => aims.stop());
-  const pads = new Gamepads(hub, character, character.plan);
+  const { pad } = options;
+  const read = pad === undefined ? undefined : () => navigator.getGamepads().filter((one) => one?.index === pad);
+  const pads = new Gamepads(hub, character, character.plan, read);
   return {
     hub,
     poll() {

@@ -1,0 +1,4 @@
+import { defineConfig } from 'vite';
+import { pageConfig } from '../page/vite.js';
+
+export default defineConfig(pageConfig('breakwater'));
