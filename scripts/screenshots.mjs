@@ -116,7 +116,7 @@ await shootPage('breakwater', async (keys) => {
   await keys.up('ArrowLeft');
   await keys.press('KeyN'); // in slow motion, so that the blow is seen
   await keys.press('KeyF', { delay: 150 });
-  await page.waitForTimeout(520);
+  await page.waitForTimeout(260);
 });
 
 async function keysUp() {

@@ -5,6 +5,7 @@ import { bindingsOf, kindOf } from '../moveset/inputs/index.js';
 import { isPlain, type Parsed, type ParsedFormula } from '../moveset/read.js';
 import type { Moveset } from '../moveset/types.js';
 import { NEVER } from '../record/slots.js';
+import { adviseGuards, adviseStuns } from './combat-advice.js';
 import { adviseEvents, adviseLanes, adviseRules, adviseTags, adviseTriggers } from './habits.js';
 import { adviseGrace, advisePresses } from './presses.js';
 import { overlap, scopesOf, warn } from './tools.js';
@@ -26,6 +27,8 @@ const CHECKS: readonly ((given: Given) => void)[] = [
   adviseCharges,
   adviseFollows,
   adviseLoadouts,
+  adviseStuns,
+  adviseGuards,
 ];
 
 /** Adds warnings about what is unwise to those of `checkMoveset` and `compileMoveset`, which take it as an argument. */

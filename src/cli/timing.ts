@@ -3,7 +3,7 @@ import type { CommandSpec } from './command.js';
 import { type Io, refuse, safe } from './io.js';
 
 /** Columns that the longest bar takes. */
-const BAR = 40;
+const BAR = 46;
 
 export const timing: CommandSpec = {
   name: 'timing',
@@ -67,7 +67,7 @@ function print(rows: readonly Timing[], rate: number, io: Io): void {
   if (rows.some(({ charged }) => charged)) io.out('* with its charge full');
   for (const { ability, cancels, combos } of rows) {
     const into = cancels.map(({ into, from }) => `${into} from ${from}f`).join(', ');
-    const reach = combos.length > 0 ? `; still stunned by it for ${combos.join(', ')}` : '';
+    const reach = combos.length > 0 ? `; in a combo: ${combos.join(', ')}` : '';
     if (into || reach) io.out(`${ability}: ${into ? `open to ${into}` : 'open to nothing'}${reach}`);
   }
 }

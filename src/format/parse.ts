@@ -44,9 +44,9 @@ export function parseMoveset(
   options: IncludeOptions & { check?: FurtherCheck } = {},
 ): Loaded {
   const { data, sources } = gather(text, file, options);
-  if (isPlain(data) && data.scenario !== undefined && data.stances === undefined) {
+  if (isPlain(data) && data.stances === undefined && (data.scenario !== undefined || data.acts !== undefined)) {
     const sink = new Sink();
-    sink.add('is-scenario', [], {});
+    sink.add(data.scenario === undefined ? 'is-opponent' : 'is-scenario', [], {});
     sources[0].add(sink.list);
   }
   if (sources.some((source) => source.diagnostics.length > 0)) return placeAll(sources);

@@ -110,6 +110,12 @@ export const FAULTS = {
   'unknown-name': (p: { known?: readonly unknown[]; value: unknown; what: unknown; hint?: unknown }) =>
     `There is no ${p.what} ${describe(p.value)}${tail(p.value, p.known, 'It can be', p.hint)}`,
   'is-moveset': () => 'This is a moveset, not a scenario; check it with "loggia check".',
+  'is-opponent': () =>
+    'This is an opponent, not a moveset; name it in a scenario, as "plays" of who it plays, and run that.',
+  'stun-once': (p: { ability: unknown; event: unknown }) =>
+    `${describe(p.ability)} is started by ${describe(p.event)} and does not break itself, so a second blow while it runs does not begin it anew. Add ${describe(p.ability)} to its "breaks", or allow this.`,
+  'guard-idle': (p: { ability: unknown }) =>
+    `${describe(p.ability)} guards, but without "hurt" nothing can strike this character. Add "hurt: {}", or more.`,
   'is-program': (p: { file: unknown }) =>
     `${describe(p.file)} is a program. The command line reads YAML and JSON: call checkMoveset in your code or in a test, or write the moveset with JSON.stringify to a file.`,
   'is-scenario': () => 'This is a scenario, not a moveset; run it with "loggia run".',

@@ -1,4 +1,4 @@
-import { Arena, type ArenaEvent, type Opponent } from '../arena/index.js';
+import { Arena, type Opponent } from '../arena/index.js';
 import { prepareOpponent } from '../arena/opponent.js';
 import type { Plan } from '../compile/plan.js';
 import type { Parsed } from '../moveset/read.js';
@@ -14,21 +14,12 @@ export interface Cast {
   readonly plays: ReadonlyMap<string, Parsed>;
 }
 
-/** A scenario of one. */
-export const alone = (plan: Plan): Cast => ({ plan, others: new Map(), summons: {}, plays: new Map() });
-
 /** The plan of a member that a row is about; undefined for a name that none has. */
 export function planOf(cast: Cast, of: unknown): Plan | undefined {
   if (of === undefined || of === cast.plan.name) return cast.plan;
   // Those who are called have names like "skerry 3".
   const called = /^(\w+) \d+$/.exec(String(of))?.[1];
   return cast.others.get(String(of)) ?? cast.summons[called ?? ''];
-}
-
-/** What one tick was like, for expectations and for the story. */
-export interface Scene {
-  readonly meetings: readonly ArenaEvent[];
-  readonly members: readonly string[];
 }
 
 type Place = [number, number, number];

@@ -1,0 +1,25 @@
+import type { Given } from '../compile/check.js';
+import { warn } from './tools.js';
+
+/** Events that stun, and so should begin their ability anew. */
+const STUNS = ['struck', 'guardBroken'];
+
+/** A stun that a second blow does not begin anew, since an ability does not break itself unless it is listed. */
+export function adviseStuns({ plan, sink }: Given): void {
+  for (const a of plan.abilities) {
+    const event = a.triggers.map((trigger) => plan.names.event[trigger.event]).find((name) => STUNS.includes(name));
+    if (event && a.breaks !== null && a.breaks[a.index] !== 1)
+      warn(sink, 'stun-once', ['abilities', a.name, 'breaks'], { ability: a.name, event });
+  }
+}
+
+/** A guard of somebody who cannot be struck. */
+export function adviseGuards({ plan, parsed, sink }: Given): void {
+  if (plan.hurt !== null || plan.guards.length === 0) return;
+  for (const a of plan.abilities) {
+    const given = parsed.abilities?.[a.name] ?? {};
+    const phase = (given.phases ?? []).findIndex((one: { guard?: unknown } | undefined) => one?.guard !== undefined);
+    if (given.guard !== undefined) warn(sink, 'guard-idle', ['abilities', a.name, 'guard'], { ability: a.name });
+    else if (phase >= 0) warn(sink, 'guard-idle', ['abilities', a.name, 'phases', phase, 'guard'], { ability: a.name });
+  }
+}
