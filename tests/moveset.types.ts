@@ -127,3 +127,43 @@ any.door.press('whatever');
 any.facts.fact('whatever' as string) satisfies number;
 const data: Moveset<NameTypes> = { loggia: 1, name: 'Pell', stances: { fall: { gravity: 'whatever' } } };
 new Character(compileMoveset(data)).explain('whatever');
+
+const bell = defineMoveset({
+  loggia: 1,
+  name: 'Bell',
+  kinds: ['blunt', 'spark'],
+  pools: { calm: { max: 9 } },
+  events: { rung: { values: { loud: 'number', from: 'point', tone: ['high', 'low'] } }, struck: {}, quiet: {} },
+  hurt: { pool: 'calm', factors: { spark: 2 }, damage: 'blow.damage' },
+  stances: { stand: {} },
+  abilities: {
+    listen: {
+      start: { event: 'rung' },
+      when: 'rung.tone(low)',
+      face: 'toward(rung.from)',
+      gain: { calm: 'rung.loud' },
+      phases: [{ for: '9f', emit: { rung: { loud: 3, from: 'feet' } }, strike: { sphere: 1, kind: 'blunt' } }],
+    },
+    flinch: {
+      start: { event: 'struck' },
+      gain: { calm: 'struck.damage' },
+      face: 'struck.push',
+      phases: [{ for: '9f' }],
+    },
+    // @ts-expect-error there is no kind "blnt"
+    a: { start: { code: 'only' }, strike: { sphere: 1, kind: 'blnt' } },
+    // @ts-expect-error there is no value "rung.laud"
+    b: { start: { event: 'rung' }, gain: { calm: 'rung.laud' } },
+    // @ts-expect-error there is no point "rung.frm"
+    c: { start: { event: 'rung' }, face: 'toward(rung.frm)' },
+    // @ts-expect-error there is no event "rnug"
+    d: { start: { code: 'only' }, emit: { rnug: { loud: 3 } } },
+  },
+});
+const { door } = new Character(compileMoveset(bell), { world: flatGround() });
+door.event('rung', { loud: 3, from: [1, 2] });
+door.event('quiet');
+// @ts-expect-error there is no value "laud"
+door.event('rung', { laud: 3 });
+// @ts-expect-error "quiet" carries nothing
+door.event('quiet', { loud: 3 });

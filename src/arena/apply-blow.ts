@@ -33,6 +33,7 @@ export const OUTCOMES = {
   parried: 'hitParried',
   guardBroken: 'hit',
 } as const;
+/** What became of a blow, as who is struck hears of it. */
 export type Outcome = keyof typeof OUTCOMES;
 
 const MIDDLE = new Float64Array(3);

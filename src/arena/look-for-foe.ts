@@ -8,14 +8,13 @@ import {
   E_STUNNED,
   E_THERE,
   FOE,
+  NO_FOE,
 } from '../record/combat.js';
 import { GROUNDED, L_ABILITY, L_TRIGGER, LANE } from '../record/slots.js';
 import type { Character } from '../runtime/character.js';
 import { areFoes, writeMiddle } from '../strikes/gather.js';
 import type { Member } from './member.js';
 
-/** Further away than anything. */
-const FAR = 1e6;
 const OWN = new Float64Array(3);
 const OTHER = new Float64Array(3);
 
@@ -25,7 +24,7 @@ export function lookForFoe(member: Member, list: readonly Member[]): void {
   const at = plan.foeAt;
   let foe: Member | null = null;
   r.fill(0, at, at + FOE);
-  r[at + E_DISTANCE] = FAR;
+  r[at + E_DISTANCE] = NO_FOE;
   writeMiddle(OWN, member);
   for (let i = 0; i < list.length; i++) {
     const other = list[i];

@@ -119,7 +119,6 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     values: 'Values of the event, by their names there; `from`, `at` and `by` are known where it declares them.',
   },
   'a summon': {
-    who: 'Whom it calls: one of `summons`.',
     at: "Where its feet are, from the caller's: [forward, up]. Default [0, 0].",
     velocity: 'Its velocity: [forward, up], or along a direction. Default: none.',
     does: 'The ability that it is to perform at once.',

@@ -36,6 +36,12 @@ export interface NameTypes {
   untyped: string;
 }
 
+/** Names of the values that an event carries. */
+export type ValueName<N extends NameTypes, E extends string> = string extends N['event']
+  ? string
+  : Tail<N['value'] | N['point value'] | N['direction value'], E>;
+type Tail<All extends string, E extends string> = All extends `${E}.${infer Value}` ? Value : never;
+
 /** A mark of the moveset, or of one of its abilities. */
 export type AnyMark<N extends NameTypes> = N['mark'] | N['ownMark'];
 

@@ -9,7 +9,17 @@ import type { Move } from './effects/move.js';
 import type { Push, StillVolume, Strike, Touch } from './effects/strike.js';
 import type { Walk } from './effects/walk.js';
 import type { Warp } from './effects/warp.js';
-import type { Amount, Condition, Facts, NameTypes, NumberFormula, OneOrMore, Share, Time } from './name-types.js';
+import type {
+  Amount,
+  Condition,
+  Facts,
+  NameTypes,
+  NumberFormula,
+  OneOrMore,
+  Share,
+  Time,
+  ValueName,
+} from './name-types.js';
 import type { Source } from './sources.js';
 
 export type { Facts, NameTypes } from './name-types.js';
@@ -299,7 +309,11 @@ export interface Stance<N extends NameTypes> extends Effects<N> {
 /** Events by name, or each with its values: formulas, points, directions or words, as the event declares them. */
 export type Emitting<N extends NameTypes> =
   | OneOrMore<NoInfer<N['event']>>
-  | Partial<Record<NoInfer<N['event']>, Readonly<Record<string, number | string | ((facts: Facts<N>) => number)>>>>;
+  | {
+      readonly [E in NoInfer<N['event']>]?: {
+        readonly [V in NoInfer<ValueName<N, E>>]?: number | string | ((facts: Facts<N>) => number);
+      };
+    };
 
 /** An event that comes in or goes out. */
 export interface MessageDeclaration {

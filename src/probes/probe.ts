@@ -39,9 +39,11 @@ function askWorld(c: Frame, plan: Plan, probe: ProbePlan, out: number, answer: A
   reach.run?.(c);
   const far = Number.isNaN(r[reach.at]) ? 0 : Math.max(0, r[reach.at]);
   const begins = from === null || from(c, FROM);
-  const x = from === null ? r[X] : FROM[0];
-  const y = from === null ? r[Y] : FROM[1];
-  const z = from === null ? r[Z] : FROM[2];
+  // Where there is no such point, it misses, and is told to end at the feet.
+  const feet = from === null || !begins;
+  const x = feet ? r[X] : FROM[0];
+  const y = feet ? r[Y] : FROM[1];
+  const z = feet ? r[Z] : FROM[2];
   // A fixed way is kept whole, with its length: taken apart and put together, its numbers would be rounded.
   let length = far > 0 ? 1 : 0;
   if (aim === null) {

@@ -113,6 +113,8 @@ export const E_STRIKING = 5;
 export const E_GUARDING = 6;
 export const E_STUNNED = 7;
 export const E_AIRBORNE = 8;
+/** How far away a foe is that is not there: further than anything. */
+export const NO_FOE = 1e6;
 
 /** A guard, compiled. */
 export interface Guarding {

@@ -1,5 +1,5 @@
 import type { Plan } from '../compile/plan.js';
-import type { AnyMark, NameTypes } from '../moveset/name-types.js';
+import type { AnyMark, NameTypes, ValueName } from '../moveset/name-types.js';
 import type { NameKind } from '../moveset/shape.js';
 import { surfacesOf } from '../probes/probe.js';
 import type { Rows } from '../record/rows.js';
@@ -8,6 +8,11 @@ import { indexOfName, UsageError } from '../report/usage-error.js';
 import { isGood, ROW, type RowShape, SHAPES } from './door-rows.js';
 import { indexOf } from './names.js';
 import { type MessageInput, readValues } from './values.js';
+
+/** Values of an event by their names; of one that carries none, there are none. */
+type ValuesOf<N extends NameTypes, E extends string> = [ValueName<N, E>] extends [never]
+  ? Readonly<Record<string, never>>
+  : Readonly<Partial<Record<ValueName<N, E>, MessageInput>>>;
 
 /** A pushed-over side counts as pressed beyond this. */
 const SIDE = 0.5;
@@ -95,14 +100,14 @@ export class Door<N extends NameTypes = NameTypes> {
    * Sends an event in, with its values: numbers; times in seconds; points and directions as [x, y] or [x, y, z]; words. What
    * is left out is 0, or none of the words.
    */
-  event(name: N['event'], values?: Readonly<Record<string, MessageInput>>): void {
+  event<E extends N['event']>(name: E, values?: ValuesOf<N, E>): void {
     const event = this.index('event', 'event', name);
     const before = this.incoming.count;
     this.put('event', ROW.event, event, 0, 0, 0);
     const { size } = this.plan.messages[event];
     if (size === 0 && values === undefined) return;
     try {
-      const numbers = readValues(this.plan, name, values ?? {});
+      const numbers = readValues(this.plan, name, (values ?? {}) as Readonly<Record<string, MessageInput>>);
       for (let i = 0; i < size; i += 3)
         this.put('event', ROW.values, i / 3, numbers[i], numbers[i + 1] ?? 0, numbers[i + 2] ?? 0);
     } catch (error) {

@@ -1,6 +1,7 @@
 import type { Plan } from '../compile/plan.js';
 import { settleBody } from '../motion/move-body.js';
 import { leaveRoom } from '../motion/rooms.js';
+import { E_DISTANCE, NO_FOE } from '../record/combat.js';
 import {
   A_BROKEN,
   A_ENDED,
@@ -100,7 +101,10 @@ export function initializeRecord(plan: Plan, r: Float64Array, start: Start): voi
   }
   for (let i = 0; i < plan.triggers.length; i++) r[layout.triggers + i * TRIGGER + R_UNTIL] = -NEVER;
   for (const at of layout.events) r[at] = -NEVER;
-  if (plan.combatAt >= 0) r[plan.blowAt] = -NEVER;
+  if (plan.combatAt >= 0) {
+    r[plan.blowAt] = -NEVER;
+    r[plan.foeAt + E_DISTANCE] = NO_FOE;
+  }
   for (const { heard } of plan.abilities) for (const { at } of heard) r[at] = -NEVER;
 }
 

@@ -11,7 +11,7 @@ import type { Random } from './random.js';
 export interface Wanted {
   /** Conditions and numbers may be functions. Default true. */
   readonly functions?: boolean;
-  /** It may ask the world: probes, warps, and what bodies pass through. Default true. */
+  /** It may ask the world: probes, warps, what bodies pass through and bounce off. Default true. */
   readonly probes?: boolean;
   readonly view?: 'side' | 'open';
   /** It strikes and can be struck. Default false: as it comes. */
@@ -291,7 +291,7 @@ class Maker {
     const only = shape.oneOf && random.pick(shape.oneOf.filter((key) => this.canBe(shape, key)));
     const made: Plain = {};
     for (const [key, field] of Object.entries(shape.fields)) {
-      if (this.wanted.probes === false && (key === 'warp' || key === 'passes')) continue;
+      if (this.wanted.probes === false && ['warp', 'passes', 'bounce'].includes(key)) continue;
       if (key === 'summon' && this.names.summon.length === 0) continue;
       if (without.includes(key) || (shape.oneOf?.includes(key) && key !== only)) continue;
       const owners = Object.values(shape.together ?? {}).filter((keys) => keys.includes(key));
