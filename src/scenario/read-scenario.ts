@@ -2,7 +2,7 @@ import type { Plan } from '../compile/plan.js';
 import { isPlain, type Names, type Parsed, read } from '../moveset/read.js';
 import type { FieldsShape, ListShape } from '../moveset/shape.js';
 import type { Sink } from '../report/diagnostic.js';
-import { type Cast, planOf } from './cast.js';
+import { type Cast, checkCast, planOf } from './cast.js';
 import { SCENARIO } from './shape.js';
 
 /** Lists whose rows are about one member each, so that the names of its moveset count. */
@@ -40,6 +40,7 @@ export function readScenario(cast: Cast, source: unknown, sink: Sink): Parsed {
       return read(of, row, [key, i], names, rate, sink);
     });
   }
+  checkCast(cast, parsed, sink);
   return parsed;
 }
 

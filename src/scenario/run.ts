@@ -2,7 +2,7 @@ import type { Arena } from '../arena/index.js';
 import type { Parsed } from '../moveset/read.js';
 import { Sink } from '../report/diagnostic.js';
 import type { SolidWorld } from '../world/solid-world.js';
-import { type Cast, checkCast, makeArena, makeOpponents, planOf } from './cast.js';
+import { type Cast, makeArena, makeOpponents, planOf } from './cast.js';
 import { checkScript, checkWorld } from './check-scenario.js';
 import { type Failure, prepareExpect } from './expect.js';
 import { makeWorld } from './make-world.js';
@@ -35,7 +35,6 @@ export function runScenario(cast: Cast, scenario: Parsed, sink: Sink, keep: Keep
   const world = makeWorld(cast.plan, scenario, sink);
   checkWorld(cast, scenario, world, sink);
   checkScript(cast, scenario, sink);
-  checkCast(cast, scenario, sink);
   const places = findPlaces(cast, scenario, world, sink);
   if (sink.failed) return undefined;
   const run = { cast, scenario, world, places };

@@ -1,3 +1,4 @@
+import { OPPONENT } from '../arena/opponent.js';
 import { toJsonSchema } from '../format/json-schema.js';
 import type { Names } from '../moveset/read.js';
 import { SCENARIO } from './shape.js';
@@ -8,5 +9,14 @@ export function scenarioSchema(names?: Names): Record<string, unknown> {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     title: 'Loggia scenario',
     ...toJsonSchema(SCENARIO, names),
+  };
+}
+
+/** The same of the format of opponents. */
+export function opponentSchema(names?: Names): Record<string, unknown> {
+  return {
+    $schema: 'https://json-schema.org/draft/2020-12/schema',
+    title: 'Loggia opponent',
+    ...toJsonSchema(OPPONENT, names),
   };
 }

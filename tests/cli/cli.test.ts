@@ -136,7 +136,7 @@ test('called wrongly, it says so in a line and exits with 2', () => {
   expect(loggia('check')).toMatchObject({ status: 2, out: '' });
   expect(loggia('run', '--stroy', 'x').status).toBe(2);
   expect(loggia('schema', 'movset').status).toBe(2);
-  for (const command of ['check', 'run', 'facts', 'types', 'pack', 'schema']) {
+  for (const command of ['check', 'run', 'timing', 'facts', 'types', 'pack', 'schema']) {
     const { out, status } = loggia(command, '--help');
     expect(status).toBe(0);
     expect(out).toContain('Example:\n  loggia ');
@@ -169,4 +169,54 @@ test('the example with a host of its own runs', () => {
   expect(out).toContain('42f  started galeDash');
   expect(out).toContain('ended galeDash (condition)');
   expect(out.trim().split('\n').at(-1)).toBe('at 6.00, 0.00: stand');
+});
+
+test('timing prints what each ability is worth, for people and for programs', () => {
+  const file = 'demo/boatyard/pell-breakwater.yaml';
+  const { out, status } = loggia('timing', file);
+  expect(status).toBe(0);
+  expect(out).toMatch(/^gaffJab +5f +4f +10f +19f 0\.32s +4 +12\.6 +- +15f +\+2 +-3 +\.+#+=+$/m);
+  expect(out).toContain('gaffSweep: open to hop from 11f, gaffLift from 11f, gaffHeave from 11f; in a combo: gaffLift');
+  const { abilities } = JSON.parse(loggia('timing', '--json', file).out);
+  expect(abilities.find((row: { ability: string }) => row.ability === 'lampFlare')).toMatchObject({
+    startup: 60,
+    charged: true,
+    damage: 12,
+    costs: { oil: 8 },
+  });
+  const [head, ...rows] = loggia('timing', '--csv', file).out.trim().split('\n');
+  expect(head.startsWith('ability,lane,startup,active,recovery,total')).toBe(true);
+  expect(rows).toContainEqual(expect.stringMatching(/^gaffJab,body,5,4,10,19,0,4,12\.6/));
+});
+
+test('a scenario of several tells who is not there, and what is misspelt for whom', () => {
+  const file = join(mkdtempSync(join(tmpdir(), 'loggia-')), 'duel.yaml');
+  const moveset = join(ROOT, 'demo/boatyard/pell-breakwater.yaml');
+  writeFileSync(
+    file,
+    `loggia: 1
+scenario: A duel
+moveset: ${moveset}
+world: { rows: ["......", "..@...", "######"] }
+others:
+  hatch: { moveset: ${moveset.replace('pell-breakwater', 'breakwater/hatch')}, at: [4, 1], pools: { plnks: 1 } }
+run: 20f
+inputs:
+  - { of: hutch, at: 0f, tap: gaff }
+  - { of: hatch, at: 0f, tap: gaff }
+expect:
+  - { of: hatch, started: opne }
+  - { takes: strcuk }
+`,
+  );
+  const { out, status } = loggia('run', '--root', '/', file);
+  expect(status).toBe(1);
+  for (const told of [
+    'There is no pool "plnks". Did you mean "planks"?',
+    'There is no member "hutch". Did you mean "hatch"?',
+    'There is no button "gaff"',
+    'There is no ability "opne". Did you mean "open"?',
+    'There is no word "strcuk". Did you mean "struck"?',
+  ])
+    expect(out).toContain(told);
 });
