@@ -1,5 +1,5 @@
-import { compileDirections, heading } from '../moveset/directions/direction.js';
-import { compilePoint, point, type Spot, type ValuePlace } from '../moveset/directions/point.js';
+import { compileDirections } from '../moveset/directions/direction.js';
+import { compilePoint, type Spot, type ValuePlace } from '../moveset/directions/point.js';
 import { emitted } from '../moveset/effects/actions.js';
 import type { EffectTools, Piece } from '../moveset/effects/effect.js';
 import { byKind, MEETS, type Meets } from '../moveset/effects/guard.js';
@@ -7,7 +7,7 @@ import { EFFECTS } from '../moveset/effects/index.js';
 import { compileVolume } from '../moveset/effects/strike.js';
 import { optionsOf } from '../moveset/inputs/choice.js';
 import { type Message, type MessageValue, messagesOf } from '../moveset/messages.js';
-import { type Names, type Parsed, type ParsedFormula, read } from '../moveset/read.js';
+import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
 import type { NameKind } from '../moveset/shape.js';
 import {
   BLOW,
@@ -717,9 +717,6 @@ class PlanCompiler {
       }
       case 'point':
       case 'direction': {
-        const shape = type === 'point' ? point : heading;
-        const known = read(shape, text, from.path, this.names, this.rate, this.sink);
-        if (known === undefined) return () => {};
         return vector(
           type === 'point' ? compilePoint(text, this.effects) : compileDirections([text], {}, this.effects),
         );

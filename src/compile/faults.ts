@@ -1,4 +1,6 @@
-import type { Parsed } from '../moveset/read.js';
+import { heading } from '../moveset/directions/direction.js';
+import { point } from '../moveset/directions/point.js';
+import { type Parsed, type ParsedFormula, read } from '../moveset/read.js';
 import { NEVER } from '../record/slots.js';
 import type { Path, Sink } from '../report/diagnostic.js';
 import type { AbilityPlan, Plan } from './plan.js';
@@ -7,6 +9,7 @@ import type { AbilityPlan, Plan } from './plan.js';
 export function checkWhole(parsed: Parsed, plan: Plan, faulty: ReadonlySet<string | number>, sink: Sink): void {
   checkStances(parsed, sink);
   checkBeats(parsed, sink);
+  checkEmitted(parsed, plan, sink);
   for (const [name, pool] of entries(parsed.pools)) checkPool(name, pool, sink);
   for (const ability of plan.abilities) {
     const given = parsed.abilities?.[ability.name];
@@ -50,6 +53,25 @@ function checkBeats(parsed: Parsed, sink: Sink): void {
         if (phase) check(phase, [group, name, 'phases', i]);
       });
     }
+}
+
+/** Points and directions that messages are given: what they may be, the event says. */
+function checkEmitted(parsed: Parsed, { messages, names, rate }: Plan, sink: Sink): void {
+  const check = (scope: Parsed | undefined) => {
+    if (!scope?.emit || Array.isArray(scope.emit)) return;
+    for (const [event, given] of entries(scope.emit))
+      for (const { name, type } of messages.find((message) => message.name === event)?.values ?? []) {
+        const value: ParsedFormula | undefined = given[name];
+        const shape = type === 'point' ? point : type === 'direction' ? heading : undefined;
+        if (value && shape) read(shape, value.source, value.path, names, rate, sink);
+      }
+  };
+  for (const group of ['stances', 'loadouts', 'abilities'])
+    for (const [, scope] of entries(parsed[group]))
+      for (const one of [scope, ...(scope.phases ?? [])] as (Parsed | undefined)[]) {
+        check(one);
+        for (const beat of one?.beats ?? []) check(beat);
+      }
 }
 
 const WHEN = ['at', 'every', 'place', 'on'];

@@ -1,6 +1,7 @@
 import { expect, test } from 'vitest';
+import { parseMoveset } from '../../src/format/text.js';
 import { Character, flatGround, Tape } from '../../src/index.js';
-import { makeCharacter, plan, SMALL, tick } from '../support.js';
+import { makeCharacter, plan, SMALL, sentences, tick } from '../support.js';
 
 const BELL = `
 pools: { calm: { max: 100 } }
@@ -115,4 +116,33 @@ test('a wrong value from code throws a sentence and changes nothing', () => {
   expect(send({ long: '12f' })).toThrow('event: long of rung must be a number of seconds, not "12f".');
   expect(() => c.door.event('quiet', { loud: 1 })).toThrow('event: there is no value "loud"');
   expect(tick(c)).toEqual([]);
+});
+
+test('what is wrong with values is told with its place', () => {
+  const told = sentences(
+    parseMoveset(`${SMALL}${BELL}
+abilities:
+  ring:
+    start: { press: gaff }
+    phases:
+      - for: 1f
+        emit: { rung: { laud: 3, where: heda, way: upp, tone: hihg, long: 3, loud: grounded } }
+  listen: { start: { event: rung }, when: rung.laud > 3 and rung.tone(lo), phases: [{ for: 1f }] }
+`),
+  ).join('\n');
+  for (const sentence of [
+    'There is no value of rung "laud". Did you mean "loud"?',
+    'Did you mean "head"?',
+    'Did you mean "up"?',
+    'There is no word "hihg". Did you mean "high"?',
+    '3 is not a time: write seconds, milliseconds or ticks',
+    'This must be a number, but this is a condition.',
+    'There is no fact or function "rung.laud" here. Did you mean "rung.loud"?',
+    'There is no fact or function "rung.tone(lo)" here.',
+  ])
+    expect(told).toContain(sentence);
+  const many = Object.fromEntries(Array.from({ length: 9 }, (_, i) => [`v${i}`, 'number']));
+  expect(sentences(parseMoveset(`${SMALL}events: { rung: { values: ${JSON.stringify(many)} } }\n`)).join()).toContain(
+    'At most 8 entries can be here, but there are 9.',
+  );
 });
