@@ -1,12 +1,13 @@
 import { shortNumber } from '../report/reasons.js';
 import type { ArenaEvent } from './arena.js';
 
+/** What became of a blow, where its own word says too little. */
 const OUTCOMES = {
-  struck: 'is struck',
+  struck: 'struck',
   armoured: 'takes it on its armour',
-  blocked: 'blocks',
-  parried: 'parries',
-  guardBroken: 'has its guard broken',
+  blocked: 'blocked',
+  parried: 'parried',
+  guardBroken: 'guard broken',
 };
 
 /** What happened between two members, as people read it. */
@@ -16,5 +17,5 @@ export function wordMeeting(event: ArenaEvent): string {
   if (event.kind === 'touch') return `${by} touches ${to}: ${event.event}`;
   const { damage, damageKind, stun } = event;
   const hurts = damage > 0 ? `, ${shortNumber(damage)}${damageKind === null ? '' : ` ${damageKind}`}` : '';
-  return `${to} ${OUTCOMES[event.outcome]} by ${by}${hurts}${stun > 0 ? `, stun ${shortNumber(stun)} s` : ''}`;
+  return `${by} strikes ${to}: ${OUTCOMES[event.outcome]}${hurts}${stun > 0 ? `, stun ${shortNumber(stun)} s` : ''}`;
 }

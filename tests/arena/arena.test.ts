@@ -87,3 +87,34 @@ test('who leaves and joins comes and goes with a snapshot', () => {
     ['sentry', true],
   ]);
 });
+
+test('engines may move the bodies: strikes and pushes are the same', () => {
+  const made = plan(FIGHTER + jab('', '{ box: [1, 0.6], at: [0.8, 1.2], damage: 4, push: [3, 2] }'));
+  const arena = new Arena();
+  const pell = arena.add('pell', made).character;
+  const sentry = arena.add('sentry', made, { facing: -1 }).character;
+  pell.door.press('gaff');
+  for (let i = 0; i < 5; i++) {
+    pell.door.contacts({ x: 0, y: 0, vx: 0, vy: 0, grounded: true });
+    sentry.door.contacts({ x: 1.2, y: 0, vx: 0, vy: 0, grounded: true });
+    arena.tick();
+    if (i === 3) expect(arena.events).toMatchObject([{ to: 'sentry', outcome: 'struck', damage: 4 }]);
+  }
+  expect(sentry.readout.drive).toMatchObject({ vx: 3, vy: 2 });
+});
+
+test('in the open, volumes and pushes turn all the way round', () => {
+  const text = (
+    FIGHTER + jab('', '{ capsule: 0.2, at: [0.3, 1], to: [1.4, 1, 0], damage: 1, push: [3, 0, 1] }')
+  ).replace('name: Pell', 'name: Pell\nview: open');
+  const made = plan(text);
+  const arena = new Arena({ world: flatGround() });
+  const pell = arena.add('pell', made).character;
+  const other = arena.add('other', made, { at: [0, 0, -1.2] }).character;
+  arena.add('ahead', made, { at: [1.2, 0] });
+  pell.door.face(0, -1);
+  pell.door.press('gaff');
+  expect(ticks(arena, 5)).toEqual(['3 pell other struck 1']);
+  // Forward is -z now, and to the side is x.
+  expect([other.readout.vx, other.readout.vz]).toEqual([expect.closeTo(1), expect.closeTo(-3)]);
+});
