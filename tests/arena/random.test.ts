@@ -92,43 +92,47 @@ function replay(duel: Duel, tape: ArenaTape): number[] {
 
 const sums = (told: readonly string[]) => told.map((line) => Number(line.split(' ')[0]));
 
-test('random duels: pools keep their limits, clocks go right, and restoring anywhere or replaying changes nothing', () => {
-  let blows = 0;
-  forRandom(DUELS, (random) => {
-    const duel = makeDuel(random);
-    const arena = new Arena({ world: duel.world, summons: { gull: GULL } });
-    for (let i = 0; i < 3; i++) join(arena, duel, i);
-    const tape = new ArenaTape();
-    arena.tape = tape;
-    const at = random.whole(0, TICKS - 2);
-    let snapshot = arena.snapshot();
-    let held: [Character, Float64Array][] = [];
-    const told = play(arena, duel, 0, (tick) => {
-      if (tick === at) {
-        snapshot = arena.snapshot();
-        held = arena.members.map(({ c }) => [c, c.r.slice(c.plan.devicesAt, c.plan.roomAt)]);
-      }
-      blows += arena.events.length;
-      for (const { character } of arena.members) {
-        const { plan, r } = character;
-        expect(r.subarray(0, plan.recordSize).some(Number.isNaN)).toBe(false);
-        expect(r[T]).toBeLessThanOrEqual(r[HOST]);
-        for (const pool of plan.pools) {
-          const value = character.readout.pool(pool.name);
-          expect(value >= r[pool.at + P_MIN] - 1e-9 && value <= r[pool.at + P_MAX] + 1e-9).toBe(true);
+test(
+  'random duels: pools keep their limits, clocks go right, and restoring anywhere or replaying changes nothing',
+  () => {
+    let blows = 0;
+    forRandom(DUELS, (random) => {
+      const duel = makeDuel(random);
+      const arena = new Arena({ world: duel.world, summons: { gull: GULL } });
+      for (let i = 0; i < 3; i++) join(arena, duel, i);
+      const tape = new ArenaTape();
+      arena.tape = tape;
+      const at = random.whole(0, TICKS - 2);
+      let snapshot = arena.snapshot();
+      let held: [Character, Float64Array][] = [];
+      const told = play(arena, duel, 0, (tick) => {
+        if (tick === at) {
+          snapshot = arena.snapshot();
+          held = arena.members.map(({ c }) => [c, c.r.slice(c.plan.devicesAt, c.plan.roomAt)]);
         }
-      }
+        blows += arena.events.length;
+        for (const { character } of arena.members) {
+          const { plan, r } = character;
+          expect(r.subarray(0, plan.recordSize).some(Number.isNaN)).toBe(false);
+          expect(r[T]).toBeLessThanOrEqual(r[HOST]);
+          for (const pool of plan.pools) {
+            const value = character.readout.pool(pool.name);
+            expect(value >= r[pool.at + P_MIN] - 1e-9 && value <= r[pool.at + P_MAX] + 1e-9).toBe(true);
+          }
+        }
+      });
+
+      // Where places come from the host, the tape does not know them.
+      if (!duel.plans.some((plan) => plan.names.place.length > 0)) expect(replay(duel, tape)).toEqual(sums(told));
+
+      // Taken back to any tick, with the devices as they were then.
+      arena.tape = null;
+      for (const [c, devices] of held) c.r.set(devices, c.plan.devicesAt);
+      arena.restore(snapshot);
+      const after = play(arena, duel, at + 1);
+      expect(difference(after, told.slice(at + 1))).toBeUndefined();
     });
-
-    // Where places come from the host, the tape does not know them.
-    if (!duel.plans.some((plan) => plan.names.place.length > 0)) expect(replay(duel, tape)).toEqual(sums(told));
-
-    // Taken back to any tick, with the devices as they were then.
-    arena.tape = null;
-    for (const [c, devices] of held) c.r.set(devices, c.plan.devicesAt);
-    arena.restore(snapshot);
-    const after = play(arena, duel, at + 1);
-    expect(difference(after, told.slice(at + 1))).toBeUndefined();
-  });
-  expect(blows).toBeGreaterThan(DUELS);
-});
+    expect(blows).toBeGreaterThan(DUELS);
+  },
+  300_000 + DUELS * 500,
+);
