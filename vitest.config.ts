@@ -5,5 +5,6 @@ export default defineConfig({
     include: ['tests/**/*.test.ts'],
     globalSetup: ['tests/build-once.ts'],
     testTimeout: 30_000,
+    maxWorkers: '100%',
   },
 });

@@ -12,6 +12,7 @@ function isBeyondSchema({ code, path, params }: Diagnostic, source: unknown): bo
   // What an event carries, its declaration says.
   const within = path.indexOf('emit') >= 0 && path.indexOf('emit') < path.length - 2;
   if (within && (code === 'unknown-name' || code === 'bad-time')) return true;
+  if (within && code === 'wrong-type' && typeof value === 'number') return true;
   if (code === 'unknown-name') return !['word', 'key or button', 'warning', 'ending'].includes(String(params.what));
   if (code === 'out-of-range' && typeof value === 'string') return !/^[\d.]+%$/.test(value);
   if (code === 'out-of-range') return path[0] === 'pools' && Math.abs(value) <= 1e6;
