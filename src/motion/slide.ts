@@ -123,7 +123,7 @@ export function slide(plan: Plan, r: Float64Array, shape: BodyShape, mover: Move
 }
 
 /** How far below the feet ground is looked for: set by who asks, since numbers that are passed may be boxed. */
-export const DOWN = new Float64Array(1);
+export const DOWN: Float64Array = new Float64Array(1);
 
 /** Whether there is ground within {@link DOWN} below the feet. */
 export function askGround(plan: Plan, r: Float64Array, shape: BodyShape, mover: Mover): boolean {

@@ -13,6 +13,8 @@ import { type MessageInput, readValues } from './values.js';
 type ValuesOf<N extends NameTypes, E extends string> = [ValueName<N, E>] extends [never]
   ? Readonly<Record<string, never>>
   : Readonly<Partial<Record<ValueName<N, E>, MessageInput>>>;
+/** One of the events and its values. A union, not a type parameter: TypeScript 5.6 finds no `Character` in a typed one otherwise. */
+type Sent<N extends NameTypes> = { [E in N['event']]: [name: E, values?: ValuesOf<N, E>] }[N['event']];
 
 /** A pushed-over side counts as pressed beyond this. */
 const SIDE = 0.5;
@@ -97,10 +99,12 @@ export class Door<N extends NameTypes = NameTypes> {
   }
 
   /**
-   * Sends an event in, with its values: numbers; times in seconds; points and directions as [x, y] or [x, y, z]; words. What
+   * Sends an event in, with its values, as in `event('rung', { loud: 3 })`: numbers; times in seconds; points and directions as [x, y] or [x, y, z]; words. What
    * is left out is 0, or none of the words.
    */
-  event<E extends N['event']>(name: E, values?: ValuesOf<N, E>): void {
+  event(...sent: Sent<N>): void;
+  /** @internal */
+  event(name: N['event'], values?: object): void {
     const event = this.index('event', 'event', name);
     const before = this.incoming.count;
     this.put('event', ROW.event, event, 0, 0, 0);

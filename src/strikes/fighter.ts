@@ -5,14 +5,15 @@ import { placeBody, placeVolume, Volume } from './volume.js';
 
 /** What strikes see of who is in an arena. */
 export interface Fighter {
+  /** @internal */
   readonly c: Frame & { readonly plan: Plan };
   readonly id: number;
-  /** Equal for those who are on one side. */
+  /** @internal Equal for those who are on one side. */
   readonly team: number;
   readonly tags: readonly string[];
-  /** Its own clock goes on in this tick. */
+  /** @internal Its own clock goes on in this tick. */
   awake: boolean;
-  /** Where it can be struck. */
+  /** @internal Where it can be struck. */
   readonly hurts: Hurts;
 }
 
@@ -28,6 +29,7 @@ export class Hurts {
     this.placed = false;
   }
 
+  /** @internal */
   place({ r, plan }: Fighter['c']): void {
     if (this.placed) return;
     this.placed = true;

@@ -39,7 +39,7 @@ export class Blow {
   plan: Striking = null as unknown as Striking;
   stop = 0;
   /** As messages carry them; its kind is that of the striker, and `by` is left out. */
-  readonly values = new Float64Array(BLOW);
+  readonly values: Float64Array = new Float64Array(BLOW);
   /** Further values, in their order. */
   readonly more: number[] = [];
 }
@@ -302,7 +302,7 @@ export class Gathering {
 const OUT = new Float64Array(3);
 const STRUCK_NOBODY = null as unknown as Fighter;
 
-/** Where the middle of a body is. */
+/** @internal Where the middle of a body is. */
 export function writeMiddle(out: Float64Array, { c }: Fighter): void {
   const { r, plan } = c;
   out[0] = r[X];
@@ -369,7 +369,7 @@ function isImmune({ c }: Fighter, kind: string | null): boolean {
   return bits === ALL_KINDS || (bits & kindBit(c.plan, kind)) !== 0;
 }
 
-/** The bit of a kind as somebody tells kinds apart. */
+/** @internal The bit of a kind as somebody tells kinds apart. */
 export function kindBit({ indexes }: Fighter['c']['plan'], kind: string | null): number {
   const index = kind === null ? undefined : indexes.kind.get(kind);
   return index === undefined ? OTHER_KIND : 1 << index;

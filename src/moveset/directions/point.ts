@@ -60,7 +60,7 @@ export interface PointTools {
 }
 
 /** Who is struck: where its middle is, and 1 while the push of the strike is worked out. */
-export const TARGET = new Float64Array(4);
+export const TARGET: Float64Array = new Float64Array(4);
 
 export function compilePoint(source: string, tools: PointTools): Spot {
   const { heights } = tools;
