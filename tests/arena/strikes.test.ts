@@ -114,3 +114,10 @@ test('more blows in one tick than there is room for: each hurts, and what is not
   expect(sentry.readout.pool('grit')).toBe(6);
   expect(sentry.readout.events.filter((event) => event.kind === 'lost')).toHaveLength(2);
 });
+
+test('the factor of the hurt volume that is met counts', () => {
+  const weak = 'hurt: { pool: grit, volumes: { tall: [{ box: [0.8, 1.8], at: [0, 0.9], factor: 1.5 }] } }';
+  const { arena, pell } = duel(FIGHTER + JAB, FIGHTER.replace(/hurt: .*/, weak) + JAB);
+  pell.door.press('gaff');
+  expect(ticks(arena, 5)).toEqual(['3 pell sentry struck 6']);
+});
