@@ -22,7 +22,7 @@ import { updatePool } from '../record/pool-line.js';
 import { FX, FZ, HOST, NEVER, P_MIN, STOP, T, X, Z } from '../record/slots.js';
 import type { Actor } from '../runtime/actor.js';
 import { gain, spend } from '../runtime/pools.js';
-import { type Blow, kindBit, writeMiddle } from '../strikes/gather.js';
+import { type Blow, kindBit, kindIndex, writeMiddle } from '../strikes/gather.js';
 import { tell } from './tell.js';
 
 /** What becomes of a blow: the message of who is struck, and that of the striker. */
@@ -43,7 +43,7 @@ export function applyBlow(blow: Blow, by: Actor, to: Actor): Outcome {
   const { plan, r } = to;
   const { values } = blow;
   const hurt = plan.hurt as NonNullable<Plan['hurt']>;
-  const kind = blow.plan.kind === null ? -1 : (plan.indexes.kind.get(blow.plan.kind) ?? -1);
+  const kind = kindIndex(plan, blow.plan.kind);
   values[W_DAMAGE] *= hurt.factors[kind < 0 ? hurt.factors.length - 1 : kind];
   values[W_BY] = blow.by.id;
   // Formulas of who is struck read the blow here.
@@ -160,8 +160,8 @@ function push({ plan, r }: Actor, values: Float64Array, limit: number): void {
   for (let i = 0; i < 3; i++) r[at + i] *= limit / pace;
 }
 
-function noteResult({ plan, by }: Blow, { r }: Actor, outcome: Outcome): void {
-  if (plan.result < 0 || by === null) return;
+function noteResult({ plan }: Blow, { r }: Actor, outcome: Outcome): void {
+  if (plan.result < 0) return;
   r[plan.result] |= outcome === 'blocked' ? WAS_BLOCKED : outcome === 'parried' ? WAS_PARRIED : HAS_HIT;
 }
 
@@ -182,7 +182,7 @@ function tellStriker(blow: Blow, by: Actor, name: string): void {
       gain(by, pool, amount.at);
     }
   if (by.plan.indexes.event.get(name) === undefined) return;
-  values[W_KIND] = plan.kind === null ? -1 : (by.plan.indexes.kind.get(plan.kind) ?? -1);
+  values[W_KIND] = kindIndex(by.plan, plan.kind);
   values[W_BY] = to.id;
   writeMiddle(MIDDLE, to);
   for (let i = 0; i < 3; i++) values[W_FROM + i] = MIDDLE[i];

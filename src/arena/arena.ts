@@ -247,8 +247,8 @@ export class Arena {
 
   private call(caller: Member, { who, at, velocity, does }: Summoning): void {
     const { c } = caller;
-    const { r, names } = { r: c.r, names: c.plan.names };
-    const name = names.summon[who];
+    const { r } = c;
+    const name = c.plan.names.summon[who];
     const plan = this.findSummon(c.plan, name);
     const id = this.nextId++;
     const place = [r[X] + at[0] * r[FX] - at[2] * r[FZ], r[Y] + at[1], r[Z] + at[0] * r[FZ] + at[2] * r[FX]] as const;

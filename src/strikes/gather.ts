@@ -144,10 +144,7 @@ export class Gathering {
       volume.bz = volume.z;
       volume.factor = Number.NaN;
     } else this.stopAtSolid(volume);
-    bound(volume);
-    r[own + S_END] = volume.bx;
-    r[own + S_END + 1] = volume.by;
-    r[own + S_END + 2] = volume.bz;
+    noteEnd(r, own, volume);
     r[own + S_ENDS] = there ? 1 : 0;
   }
 
@@ -239,14 +236,10 @@ export class Gathering {
   }
 
   private endAt({ by, own }: ActiveStrike, ray: Volume, part: number): void {
-    const { r } = by.c;
     ray.bx = ray.x + (ray.bx - ray.x) * part;
     ray.by = ray.y + (ray.by - ray.y) * part;
     ray.bz = ray.z + (ray.bz - ray.z) * part;
-    bound(ray);
-    r[own + S_END] = ray.bx;
-    r[own + S_END + 1] = ray.by;
-    r[own + S_END + 2] = ray.bz;
+    noteEnd(by.c.r, own, ray);
   }
 
   /** The factor of the first hurt volume that a volume overlaps, or -1. */
@@ -280,7 +273,7 @@ export class Gathering {
     plan.stop.run?.(c);
     const damage = r[plan.damage.at] * factor * volume.factor;
     values[W_DAMAGE] = Number.isNaN(damage) ? 0 : Math.max(0, damage);
-    values[W_KIND] = plan.kind === null ? -1 : (c.plan.indexes.kind.get(plan.kind) ?? -1);
+    values[W_KIND] = kindIndex(c.plan, plan.kind);
     values[W_STUN] = Math.round(r[plan.stun.at]);
     blow.stop = Math.round(r[plan.stop.at]);
     plan.push?.(c, OUT);
@@ -360,6 +353,14 @@ function noteTarget(strike: ActiveStrike, target: Fighter): void {
   r[at + 1] = r[T];
 }
 
+/** Publishes where a ray ends. */
+function noteEnd(r: Float64Array, own: number, ray: Volume): void {
+  bound(ray);
+  r[own + S_END] = ray.bx;
+  r[own + S_END + 1] = ray.by;
+  r[own + S_END + 2] = ray.bz;
+}
+
 /** Whether blows of a kind go through somebody now. */
 function isImmune({ c }: Fighter, kind: string | null): boolean {
   const { combatAt } = c.plan;
@@ -369,10 +370,15 @@ function isImmune({ c }: Fighter, kind: string | null): boolean {
   return bits === ALL_KINDS || (bits & kindBit(c.plan, kind)) !== 0;
 }
 
+/** @internal The index of a kind among those of a moveset, -1 for one that it does not have. */
+export function kindIndex({ indexes }: Fighter['c']['plan'], kind: string | null): number {
+  return kind === null ? -1 : (indexes.kind.get(kind) ?? -1);
+}
+
 /** @internal The bit of a kind as somebody tells kinds apart. */
-export function kindBit({ indexes }: Fighter['c']['plan'], kind: string | null): number {
-  const index = kind === null ? undefined : indexes.kind.get(kind);
-  return index === undefined ? OTHER_KIND : 1 << index;
+export function kindBit(plan: Fighter['c']['plan'], kind: string | null): number {
+  const index = kindIndex(plan, kind);
+  return index < 0 ? OTHER_KIND : 1 << index;
 }
 
 function anyOverlap(a: ActiveStrike, b: ActiveStrike): boolean {
