@@ -4,7 +4,7 @@ export default defineConfig({
   test: {
     include: ['tests/**/*.test.ts'],
     globalSetup: ['tests/build-once.ts'],
-    testTimeout: 30_000,
+    testTimeout: 120_000,
     maxWorkers: '100%',
   },
 });

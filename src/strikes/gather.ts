@@ -1,5 +1,6 @@
 import type { ScopePlan } from '../compile/plan.js';
 import { TARGET as STRUCK } from '../moveset/directions/point.js';
+import { askRay } from '../probes/ask-world.js';
 import {
   ALL_KINDS,
   BLOW,
@@ -151,7 +152,6 @@ export class Gathering {
   private stopAtSolid(volume: Volume): void {
     const { world, cast, hit } = this;
     if (world === null) return;
-    cast.kind = 'ray';
     cast.x = volume.x;
     cast.y = volume.y;
     cast.z = volume.z;
@@ -159,11 +159,8 @@ export class Gathering {
     cast.dx = volume.bx - volume.x;
     cast.dy = volume.by - volume.y;
     cast.dz = volume.bz - volume.z;
-    cast.surfaces = null;
     cast.passes = null;
-    cast.ignore = null;
-    hit.clear();
-    if (cast.dx * cast.dx + cast.dy * cast.dy + cast.dz * cast.dz === 0 || !world.ray(cast, hit)) return;
+    if (cast.dx * cast.dx + cast.dy * cast.dy + cast.dz * cast.dz === 0 || !askRay(world, cast, hit)) return;
     volume.bx = volume.x + cast.dx * hit.part;
     volume.by = volume.y + cast.dy * hit.part;
     volume.bz = volume.z + cast.dz * hit.part;
@@ -194,7 +191,10 @@ export class Gathering {
     for (let i = 0; i < plan.volumes.length; i++) {
       const volume = volumes[i];
       if (Number.isNaN(volume.factor)) continue;
-      if (this.find !== null) this.find(strike, volume, (target) => this.tryMeet(strike, volume, target, 1));
+      if (this.find !== null)
+        this.find(strike, volume, (target) => {
+          if (canStrike(strike, target)) this.tryMeet(strike, volume, target, 1);
+        });
       else if (plan.volumes[i].kind === 'ray') this.meetAlong(strike, volume, fighters);
       else
         for (let k = 0; k < fighters.length; k++) {
@@ -252,7 +252,6 @@ export class Gathering {
 
   /** Notes that a strike has met somebody, and works out what it says about it. */
   private tryMeet(strike: ActiveStrike, volume: Volume, to: Fighter, factor: number): void {
-    if (!canStrike(strike, to)) return;
     const { by, plan } = strike;
     if (plan.tells === null && isImmune(to, plan.kind)) return;
     noteTarget(strike, to);

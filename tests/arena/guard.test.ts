@@ -93,17 +93,30 @@ test('blows in a row are counted as long as their stun lasts, and formulas may l
 });
 
 test('bodies pass, push and block each other as they say', () => {
-  const walk = (meets: string, other: string) => {
+  const walk = (meets: string, other: string, walker = ({ pell }: ReturnType<typeof duel>) => pell) => {
     const body = (word: string) => `body: { meets: ${word} }\n`;
     const made = duel(body(meets) + FIGHTER + JAB, body(other) + FIGHTER + JAB, { apart: 1 });
-    made.pell.door.press('move.right');
+    walker(made).door.press(walker(made) === made.pell ? 'move.right' : 'move.left');
     ticks(made.arena, 30);
-    return [made.pell.readout.x, made.sentry.readout.x].map((x) => Math.round(x * 100) / 100);
+    return [made.pell.readout.x, made.sentry.readout.x, walker(made).readout.vx].map((x) => Math.round(x * 100) / 100);
   };
   const [free] = walk('pass', 'block');
   expect(free).toBeGreaterThan(2);
   const [pusher, pushed] = walk('push', 'push');
   expect(pushed - pusher).toBeCloseTo(0.6);
   expect(pushed).toBeGreaterThan(1.2);
-  expect(walk('push', 'block')).toEqual([0.4, 1]);
+  // Who gives no way also takes the pace of who walks into it, whichever of them comes first.
+  expect(walk('push', 'block')).toEqual([0.4, 1, 0]);
+  expect(walk('block', 'push', ({ sentry }) => sentry)).toEqual([0, 0.6, 0]);
+});
+
+test('who stands still after a blow gives no way', () => {
+  const push = `body: { meets: push }\n${FIGHTER}${jab('', '{ sphere: 1, at: [0.8, 1], damage: 1, stop: 60f }')}`;
+  const { arena, pell, sentry } = duel(push);
+  const mate = arena.add('mate', pell.plan, { at: [3, 0], facing: -1, team: 'yard' }).character;
+  pell.door.press('gaff');
+  ticks(arena, 5);
+  mate.door.press('move.left');
+  ticks(arena, 40);
+  expect([sentry.readout.x, mate.readout.x]).toEqual([1.2, expect.closeTo(1.8)]);
 });

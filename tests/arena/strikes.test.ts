@@ -1,4 +1,7 @@
 import { expect, test } from 'vitest';
+import { Arena } from '../../src/arena/index.js';
+import { flatGround } from '../../src/index.js';
+import { plan } from '../support.js';
 import { duel, FIGHTER, JAB, jab, ticks } from './duel.js';
 
 test('a strike meets each target once per swing, stuns it, and is told to both', () => {
@@ -120,4 +123,51 @@ test('the factor of the hurt volume that is met counts', () => {
   const { arena, pell } = duel(FIGHTER + JAB, FIGHTER.replace(/hurt: .*/, weak) + JAB);
   pell.door.press('gaff');
   expect(ticks(arena, 5)).toEqual(['3 pell sentry struck 6']);
+});
+
+test('turned boxes overlap only where they truly do, not where what is around them does', () => {
+  const box = 'hurt: { pool: grit, volumes: { tall: [{ box: [1, 1.8, 1], at: [0, 0.9] }] } }';
+  const fighter = `view: open\n${FIGHTER.replace(/hurt: .*/, box)}${jab('', '{ box: [1, 1, 1], at: [1, 1], damage: 1 }')}`;
+  const made = plan(fighter.replace('loggia: 1\n', '').replace('view', 'loggia: 1\nview'));
+  // The middle of the strike is 1 ahead of who strikes; the other one is so far from it along x and z.
+  const meets = (away: [x: number, z: number], striker: [number, number], target: [number, number]) => {
+    const arena = new Arena({ world: flatGround() });
+    const length = Math.hypot(...striker);
+    const pell = arena.add('pell', made, { at: [-striker[0] / length, 0, -striker[1] / length] }).character;
+    const other = arena.add('other', made, { at: [away[0], 0, away[1]] }).character;
+    pell.door.face(...striker);
+    other.door.face(...target);
+    pell.door.press('gaff');
+    return ticks(arena, 5).length === 1;
+  };
+  const [straight, turned]: [number, number][] = [
+    [1, 0],
+    [1, 1],
+  ];
+  for (const [a, b] of [
+    [straight, turned],
+    [turned, straight],
+  ]) {
+    expect(meets([1.05, 1.05], a, b)).toBe(false);
+    expect(meets([0.85, 0.85], a, b)).toBe(true);
+    expect(meets([1.15, 0], a, b)).toBe(true);
+    expect(meets([1.25, 0], a, b)).toBe(false);
+  }
+  // Both turned alike: straight to each other.
+  expect(meets([0.72, 0.72], turned, turned)).toBe(false);
+  expect(meets([0.69, 0.69], turned, turned)).toBe(true);
+  expect(meets([0, 1.05], [0, -1], straight)).toBe(false);
+  expect(meets([0, -0.95], [0, -1], straight)).toBe(true);
+});
+
+test('a level push leaves the fall as it was', () => {
+  const { arena, sentry, pell } = duel(FIGHTER + jab('', '{ sphere: 3, damage: 1, stop: 2f, push: [3, 0] }'));
+  sentry.door.place(1, 1);
+  pell.door.press('gaff');
+  ticks(arena, 4);
+  const falls = sentry.readout.vy;
+  expect(falls).toBeLessThan(-1);
+  ticks(arena, 3);
+  expect(sentry.readout.vx).toBe(3);
+  expect(sentry.readout.vy).toBeLessThan(falls);
 });

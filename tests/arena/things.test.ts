@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import { Arena } from '../../src/arena/index.js';
-import { flatGround, TileWorld } from '../../src/index.js';
+import { Character, flatGround, TileWorld } from '../../src/index.js';
 import { plan } from '../support.js';
 import { duel, FIGHTER, JAB, ticks } from './duel.js';
 
@@ -133,4 +133,27 @@ abilities:
   const keys = duel(pell, hatch, { apart: 1 });
   ticks(keys.arena, 3);
   expect(keys.sentry.readout.ability()).toBe('open');
+});
+
+test('what bounces leaves the ground as fast as it says, and comes to rest', () => {
+  const ball = plan(
+    thing('body: { gravity: 20, shapes: { ball: [0.2, 0.2] } }\nstances: { rest: { bounce: 50% } }\n').replace(
+      'stances: { rest: {} }\n',
+      '',
+    ),
+  );
+  const c = new Character(ball, { world: flatGround(), at: [0, 2] });
+  let falls = 0;
+  let rises = 0;
+  for (let i = 0; i < 240; i++) {
+    const before = c.readout.vy;
+    c.tick();
+    if (c.readout.vy > 0 && before < 0) {
+      rises ||= c.readout.vy;
+      falls ||= before;
+    }
+  }
+  expect(falls).toBeLessThan(-8);
+  expect(rises).toBeCloseTo(-falls / 2);
+  expect([c.readout.y, c.readout.vy, c.readout.grounded]).toEqual([0, 0, true]);
 });

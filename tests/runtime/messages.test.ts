@@ -37,6 +37,23 @@ abilities:
   expect(c.readout.isRunning('listen')).toBe(false);
 });
 
+test('what a press starts reads no message, though one has started it before', () => {
+  const c = makeCharacter(`${BELL}
+abilities:
+  listen:
+    start: [{ event: rung }, { press: gaff }]
+    gain: { calm: -1 - rung.loud }
+    phases: [{ for: 2f }]
+`);
+  tick(c);
+  for (const [name, values] of rings(3)) c.door.event(name, values);
+  tick(c, 4);
+  expect(c.readout.pool('calm')).toBe(96);
+  c.door.press('gaff');
+  tick(c);
+  expect(c.readout.pool('calm')).toBe(95);
+});
+
 test('two occurrences in one tick are judged and handled by themselves, also those of a freeze', () => {
   const text = `${BELL}
 abilities:
