@@ -210,6 +210,66 @@ const UP = 1;
 const entered = { part: 0.5, axis: 0, face: 0, overlap: 0.5, slanted: false, nx: 0.5, ny: 0.5, nz: 0.5 };
 
 /**
+ * The slabs of a box along x, y and z, and one along an axis of a slanted solid: middle, half size and way of the cast, the
+ * slab from low to high, and the parts of the way at which it is entered and left. An array, since numbers that are passed
+ * to functions may be boxed.
+ */
+const SLAB = 7;
+const AT = 0;
+const HALF = 1;
+const WAY = 2;
+const LOW = 3;
+const HIGH = 4;
+/** 0 or more where the way enters; -1 for one that is overlapped from the start. */
+const ENTER = 5;
+/** 0 or less if it is behind, 2 for never. */
+const LEAVE = 6;
+const OWN_AXIS = 3 * SLAB;
+const slabs = new Float64Array(4 * SLAB);
+
+/** Works out where a way enters and leaves a slab; false if it never enters. */
+function enterSlab(slab: number): boolean {
+  const at = slabs[slab + AT];
+  const half = slabs[slab + HALF];
+  const way = slabs[slab + WAY];
+  const low = slabs[slab + LOW];
+  const high = slabs[slab + HIGH];
+  const gap = way > 0 ? low - at - half : at - half - high;
+  if (way === 0) {
+    slabs[slab + ENTER] = -1;
+    slabs[slab + LEAVE] = 2;
+    return gap < -TOUCH && low - at - half < -TOUCH;
+  }
+  const pace = Math.abs(way);
+  slabs[slab + ENTER] = gap < -TOUCH ? -1 : gap > 0 ? gap / pace : 0;
+  const reach = way > 0 ? high - (at - half) : at + half - low;
+  // What is all but past is past: on its way up a slope, a body must not catch on the edge that it has just reached.
+  slabs[slab + LEAVE] = reach <= TOUCH ? -1 : (reach - TOUCH) / pace;
+  return slabs[slab + ENTER] <= 1;
+}
+
+function enterSlabs(cast: Cast, { x0, y0, z0, x1, y1, z1 }: Solid): boolean {
+  slabs[AT] = cast.x;
+  slabs[HALF] = cast.hx;
+  slabs[WAY] = cast.dx;
+  slabs[LOW] = x0;
+  slabs[HIGH] = x1;
+  if (!enterSlab(0)) return false;
+  slabs[SLAB + AT] = cast.y;
+  slabs[SLAB + HALF] = cast.hy;
+  slabs[SLAB + WAY] = cast.dy;
+  slabs[SLAB + LOW] = y0;
+  slabs[SLAB + HIGH] = y1;
+  if (!enterSlab(SLAB)) return false;
+  slabs[2 * SLAB + AT] = cast.z;
+  slabs[2 * SLAB + HALF] = cast.hz;
+  slabs[2 * SLAB + WAY] = cast.dz;
+  slabs[2 * SLAB + LOW] = z0;
+  slabs[2 * SLAB + HIGH] = z1;
+  return enterSlab(2 * SLAB);
+}
+
+/**
  * Whether `cast` meets a solid; at which part of its way is left in `entered`, since numbers that are passed may be boxed. Slabs: the way enters the box at the latest of its
  * entries by axis, if that comes before the first exit. `-1` stands for an axis on which it overlaps from the start.
  */
@@ -218,23 +278,19 @@ function enterPart(cast: Cast, solid: Solid): boolean {
   if (solid.axes !== null) return enterSlanted(cast, solid, solid.axes);
   if (solid.round !== null) return enterRound(cast, solid.round);
   if (oneWay && (cast.dy >= 0 || cast.y - cast.hy < solid.y1 - TOUCH)) return false;
-  const enterX = enters(cast.x, cast.hx, cast.dx, solid.x0, solid.x1);
-  if (enterX > 1) return false;
-  const enterY = enters(cast.y, cast.hy, cast.dy, solid.y0, solid.y1);
-  if (enterY > 1) return false;
-  const enterZ = enters(cast.z, cast.hz, cast.dz, solid.z0, solid.z1);
+  if (!enterSlabs(cast, solid)) return false;
+  const enterX = slabs[ENTER];
+  const enterY = slabs[SLAB + ENTER];
+  const enterZ = slabs[2 * SLAB + ENTER];
   const part = Math.max(enterX, enterY, enterZ);
-  if (part > 1 || part < 0) return false;
-  if (
-    part >= leaves(cast.x, cast.hx, cast.dx, solid.x0, solid.x1) ||
-    part >= leaves(cast.y, cast.hy, cast.dy, solid.y0, solid.y1) ||
-    part >= leaves(cast.z, cast.hz, cast.dz, solid.z0, solid.z1)
-  )
-    return false;
+  if (part < 0 || part >= slabs[LEAVE] || part >= slabs[SLAB + LEAVE] || part >= slabs[2 * SLAB + LEAVE]) return false;
   // How much the two overlap, where they meet, along each of the axes.
-  const x = overlapAt(cast.x + cast.dx * part, cast.hx, solid.x0, solid.x1);
-  const y = overlapAt(cast.y + cast.dy * part, cast.hy, solid.y0, solid.y1);
-  const z = overlapAt(cast.z + cast.dz * part, cast.hz, solid.z0, solid.z1);
+  const x =
+    Math.min(cast.x + cast.dx * part + cast.hx, solid.x1) - Math.max(cast.x + cast.dx * part - cast.hx, solid.x0);
+  const y =
+    Math.min(cast.y + cast.dy * part + cast.hy, solid.y1) - Math.max(cast.y + cast.dy * part - cast.hy, solid.y0);
+  const z =
+    Math.min(cast.z + cast.dz * part + cast.hz, solid.z1) - Math.max(cast.z + cast.dz * part - cast.hz, solid.z0);
   // A corner met head-on is a wall: neither floor nor ceiling.
   let axis = part === enterX ? 0 : part === enterZ && part !== enterY ? 2 : UP;
   const overlap = axis === 0 ? Math.min(y, z) : axis === UP ? Math.min(x, z) : Math.min(x, y);
@@ -260,27 +316,25 @@ const ALONG = 1e-9;
 function enterSlanted(cast: Cast, solid: Solid, axes: readonly Axis[]): boolean {
   const { x, y, z, hx, hy, hz, dx, dy, dz } = cast;
   const way = Math.max(Math.abs(dx), Math.abs(dy), Math.abs(dz));
-  const enterX = enters(x, hx, dx, solid.x0, solid.x1);
-  const enterY = enters(y, hy, dy, solid.y0, solid.y1);
-  const enterZ = enters(z, hz, dz, solid.z0, solid.z1);
+  if (!enterSlabs(cast, solid)) return false;
+  const enterX = slabs[ENTER];
+  const enterY = slabs[SLAB + ENTER];
+  const enterZ = slabs[2 * SLAB + ENTER];
   let part = Math.max(enterX, enterY, enterZ);
-  if (part > 1) return false;
-  let exit = Math.min(
-    leaves(x, hx, dx, solid.x0, solid.x1),
-    leaves(y, hy, dy, solid.y0, solid.y1),
-    leaves(z, hz, dz, solid.z0, solid.z1),
-  );
+  let exit = Math.min(slabs[LEAVE], slabs[SLAB + LEAVE], slabs[2 * SLAB + LEAVE]);
   const axis = part === enterX ? 0 : part === enterZ && part !== enterY ? 2 : UP;
   let slanted = -1;
   for (let i = 0; i < axes.length; i++) {
     const a = axes[i];
-    const at = x * a.x + y * a.y + z * a.z;
-    const half = hx * Math.abs(a.x) + hy * Math.abs(a.y) + hz * Math.abs(a.z);
-    let along = dx * a.x + dy * a.y + dz * a.z;
-    if (Math.abs(along) <= way * ALONG) along = 0;
-    const enter = enters(at, half, along, a.low, a.high);
-    if (enter > 1) return false;
-    exit = Math.min(exit, leaves(at, half, along, a.low, a.high));
+    const along = dx * a.x + dy * a.y + dz * a.z;
+    slabs[OWN_AXIS + AT] = x * a.x + y * a.y + z * a.z;
+    slabs[OWN_AXIS + HALF] = hx * Math.abs(a.x) + hy * Math.abs(a.y) + hz * Math.abs(a.z);
+    slabs[OWN_AXIS + WAY] = Math.abs(along) <= way * ALONG ? 0 : along;
+    slabs[OWN_AXIS + LOW] = a.low;
+    slabs[OWN_AXIS + HIGH] = a.high;
+    if (!enterSlab(OWN_AXIS)) return false;
+    const enter = slabs[OWN_AXIS + ENTER];
+    exit = Math.min(exit, slabs[OWN_AXIS + LEAVE]);
     if (enter < 0 || (enter - part) * way < -TOUCH) continue;
     // Of slanted axes that are met at once, the one that is met most squarely.
     if (slanted >= 0 && enter <= part && squareness(cast, a) <= squareness(cast, axes[slanted])) continue;
@@ -385,26 +439,6 @@ function runsAlong({ x, y, z, dx, dy, dz }: Cast, s: Solid): boolean {
     (dy === 0 && (Math.abs(y - s.y0) <= TOUCH || Math.abs(y - s.y1) <= TOUCH)) ||
     (dz === 0 && (Math.abs(z - s.z0) <= TOUCH || Math.abs(z - s.z1) <= TOUCH))
   );
-}
-
-function overlapAt(at: number, half: number, low: number, high: number): number {
-  return Math.min(at + half, high) - Math.max(at - half, low);
-}
-
-/** The part of the way at which a slab is entered; 2 for never. */
-function enters(at: number, half: number, way: number, low: number, high: number): number {
-  const gap = way > 0 ? low - at - half : at - half - high;
-  if (way === 0) return gap < -TOUCH && low - at - half < -TOUCH ? -1 : 2;
-  if (gap < -TOUCH) return -1;
-  return gap > 0 ? gap / Math.abs(way) : 0;
-}
-
-/** The part of the way at which a slab is left again; 0 or less if it is behind, 2 for never. */
-function leaves(at: number, half: number, way: number, low: number, high: number): number {
-  if (way === 0) return 2;
-  const reach = way > 0 ? high - (at - half) : at + half - low;
-  // What is all but past is past: on its way up a slope, a body must not catch on the edge that it has just reached.
-  return reach <= TOUCH ? -1 : (reach - TOUCH) / Math.abs(way);
 }
 
 export function overlapsSolid(cast: Cast, solid: Solid): boolean {

@@ -148,8 +148,10 @@ test('turned boxes overlap only where they truly do, not where what is around th
     [straight, turned],
     [turned, straight],
   ]) {
-    expect(meets([1.05, 1.05], a, b)).toBe(false);
-    expect(meets([0.85, 0.85], a, b)).toBe(true);
+    for (const sign of [-1, 1]) {
+      expect(meets([1.05, 1.05 * sign], a, b)).toBe(false);
+      expect(meets([0.85, 0.85 * sign], a, b)).toBe(true);
+    }
     expect(meets([1.15, 0], a, b)).toBe(true);
     expect(meets([1.25, 0], a, b)).toBe(false);
   }
