@@ -16,6 +16,7 @@ export default defineConfig({
         'vitest/index': 'src/vitest/index.ts',
         'analysis/index': 'src/analysis/index.ts',
         'arena/index': 'src/arena/index.ts',
+        'module/index': 'src/module/index.ts',
         'rapier/index': 'src/rapier/index.ts',
         'devices/index': 'src/devices/index.ts',
       },
@@ -25,7 +26,7 @@ export default defineConfig({
       optimization: { inlineConst: { mode: 'all', pass: 3 } },
       // File by file, so that a bundler leaves out every file of which a game uses nothing.
       output: { preserveModules: true, preserveModulesRoot: 'src' },
-      external: [/^node:/, 'yaml', 'fastest-levenshtein', 'vitest'],
+      external: [/^node:/, '@jridgewell/sourcemap-codec', 'yaml', 'fastest-levenshtein', 'vitest'],
     },
   },
 });

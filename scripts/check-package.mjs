@@ -2,7 +2,7 @@
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 
 const root = join(import.meta.dirname, '..');
 const folder = mkdtempSync(join(tmpdir(), 'loggia-package-'));
@@ -19,8 +19,10 @@ try {
     '--strip-components=1',
   ]);
   const { dependencies, exports } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
-  for (const name of [...Object.keys(dependencies), '@types'])
+  for (const name of [...Object.keys(dependencies), '@types']) {
+    mkdirSync(dirname(join(folder, 'node_modules', name)), { recursive: true });
     symlinkSync(join(root, 'node_modules', name), join(folder, 'node_modules', name));
+  }
   // loggia/vitest is for tests only: outside of them, vitest cannot be imported.
   const subpaths = Object.keys(exports)
     .filter((key) => key !== './vitest')
@@ -33,6 +35,22 @@ try {
   writeFileSync(join(folder, 'use.mts'), text.join('\n'));
   writeFileSync(join(folder, 'use.mjs'), text.join('\n'));
   execFileSync('node', ['use.mjs'], { cwd: folder, stdio: 'inherit' });
+  // A generated module, as a game has it: it runs, and its types know its names.
+  const cli = join(folder, 'node_modules/loggia/dist/cli/bin.js');
+  const moveset = join(root, 'demo/boatyard/pell.yaml');
+  execFileSync('node', [cli, 'pack', moveset, '--module', '--out', 'pell.js'], { cwd: folder });
+  const play = [
+    "import { Character, flatGround } from 'loggia';",
+    "import pell from './pell.js';",
+    'const c = new Character(pell, { world: flatGround() });',
+    "c.door.press('jump');",
+    'c.tick();',
+    "if (!c.readout.isRunning('hop')) throw new Error('the generated module does not hop');",
+  ];
+  writeFileSync(join(folder, 'play.mjs'), play.join('\n'));
+  execFileSync('node', ['play.mjs'], { cwd: folder, stdio: 'inherit' });
+  const faulty = ['// @ts-expect-error there is no such ability', "c.readout.isRunning('hopp');"];
+  writeFileSync(join(folder, 'play.mts'), [...play, ...faulty].join('\n'));
   // The types catch what they should, in the oldest TypeScript that is promised, too, and however modules are resolved.
   const types = readFileSync(join(root, 'tests/moveset.types.ts'), 'utf8');
   writeFileSync(join(folder, 'types.mts'), types.replace("'../src/index.js'", "'loggia'"));
@@ -44,7 +62,7 @@ try {
     ])
       execFileSync(
         'node',
-        [join(root, 'node_modules', typescript, 'bin/tsc'), ...common, ...modules, 'use.mts', 'types.mts'],
+        [join(root, 'node_modules', typescript, 'bin/tsc'), ...common, ...modules, 'use.mts', 'types.mts', 'play.mts'],
         { cwd: folder, stdio: 'inherit' },
       );
   console.log(

@@ -1,35 +1,73 @@
+import { basename, dirname, relative, resolve, sep } from 'node:path';
+import type { Plan } from '../compile/plan.js';
+import type { Loaded } from '../format/parse.js';
 import { type CommandSpec, ROOT_OPTION, rootOf } from './command.js';
 import { safe, showDiagnostic } from './io.js';
 
 export const pack: CommandSpec = {
   name: 'pack',
-  summary: 'Check a moveset and write it as JSON that a game can ship without checks and parsers.',
+  summary: 'Check a moveset and write it as JSON, or as a JavaScript module, that a game can ship.',
   args: '<file>',
   argsDoc: 'a moveset file, YAML or JSON',
-  options: [['--out <file>', 'where to write it (default: the standard output)'], ROOT_OPTION],
+  options: [
+    ['--out <file>', 'where to write it (default: the standard output)'],
+    ['--module', 'write an ES module, with its types and its source map beside it; needs --out'],
+    ROOT_OPTION,
+  ],
   example: 'loggia pack demo/boatyard/pell.yaml --out pell.packed.json',
   async run([file], given, io) {
-    const { out } = given;
+    const { out, module } = given;
+    if (module && !(typeof out === 'string' && /\.m?js$/.test(out))) {
+      io.err(
+        'loggia pack: --module writes a module and two files beside it; say where with --out, like --out pell.js.',
+      );
+      return 2;
+    }
     const { loadMoveset } = await import('../format/index.js');
-    const { packMoveset } = await import('../compile/pack.js');
-    const { plan, diagnostics, files } = await loadMoveset(file, rootOf(given));
+    const loaded = await loadMoveset(file, rootOf(given));
+    const { plan, diagnostics, files } = loaded;
     for (const d of diagnostics) io.err(showDiagnostic(d, io.errColor));
     if (!plan) {
       io.err(`loggia pack: ${safe(file)} has errors; nothing was written.`);
       return 1;
     }
-    const text = `${JSON.stringify(packMoveset(plan))}\n`;
-    if (typeof out !== 'string') {
-      io.out(text.trimEnd());
-      return 0;
-    }
+    const texts = module ? await writeModule(loaded, plan, String(out)) : [[out, await writePacked(plan)] as const];
     const { writeWhole } = await import('./write-whole.js');
-    const fault = writeWhole(out, text, [file, ...files]);
-    if (fault) {
-      io.err(`loggia pack: ${safe(out)} cannot be written: ${fault}.`);
-      return 2;
+    for (const [to, text] of texts) {
+      if (typeof to !== 'string') {
+        io.out(text.trimEnd());
+        return 0;
+      }
+      const fault = writeWhole(to, text, [file, ...files]);
+      if (fault) {
+        io.err(`loggia pack: ${safe(to)} cannot be written: ${fault}.`);
+        return 2;
+      }
     }
-    io.out(`${io.color.green('packed')}  ${safe(plan.name)} into ${safe(out)}: ${Buffer.byteLength(text)} bytes`);
+    const [to, text] = texts[texts.length - 1];
+    const beside = texts.slice(0, -1).map(([other]) => safe(basename(String(other))));
+    const size = `${Buffer.byteLength(text)} bytes${beside.length > 0 ? `, with ${beside.join(' and ')} beside it` : ''}`;
+    io.out(`${io.color.green('packed')}  ${safe(plan.name)} into ${safe(String(to))}: ${size}`);
     return 0;
   },
 };
+
+async function writePacked(plan: Plan): Promise<string> {
+  const { packMoveset } = await import('../compile/pack.js');
+  return `${JSON.stringify(packMoveset(plan))}\n`;
+}
+
+/** A module, its types and its source map, each with the file that it goes into. */
+async function writeModule(loaded: Loaded, plan: Plan, out: string): Promise<(readonly [string, string])[]> {
+  const { packModule } = await import('../emit/module.js');
+  const folder = dirname(resolve(out));
+  const { code, types, map } = packModule(plan, loaded, {
+    file: basename(out),
+    sourceName: (name) => relative(folder, resolve(name)).split(sep).join('/'),
+  });
+  return [
+    [`${out}.map`, map],
+    [out.replace(/js$/, 'ts').replace(/\.(m?ts)$/, '.d.$1'), types],
+    [out, code],
+  ];
+}

@@ -140,7 +140,8 @@ class PlanCompiler {
       spot: (source) => compilePoint(source, this.effects),
       probesAt: this.probesAt,
       laneOf: (ability) => this.laneOf(this.parsed.abilities?.[names.ability[ability]] ?? {}),
-      scratch: (write) => this.formulas.scratch(write),
+      scratch: (write, text) => this.formulas.scratch(write, text),
+      poolAt: (pool) => this.valuesAt + pool,
       clash: (name) => {
         sink.add('name-clash', ['conditions', name], { name, first: 'condition', second: 'fact' }, { on: 'key' });
       },
@@ -190,6 +191,7 @@ class PlanCompiler {
         return layout.sticks + Math.max(0, this.indexOf('stick', parsed.body?.stick)) * STICK;
       },
       number: (formula) => this.formulas.number(formula),
+      textOf: (operand) => this.formulas.textOf(operand),
       amount: (formula, otherwise) => (formula ? this.formulas.number(formula) : this.formulas.constant(otherwise)),
       index: (kind, name) => this.indexOf(kind, name),
       stickAt: (name) => layout.sticks + this.indexOf('stick', name) * STICK,
@@ -248,6 +250,7 @@ class PlanCompiler {
     return {
       inputs: parsed.inputs ?? {},
       name: parsed.name,
+      code: null,
       parsed,
       rate,
       dt: 1 / rate,
@@ -555,11 +558,11 @@ class PlanCompiler {
     for (const effect of EFFECTS) {
       if (scope[effect.key] === undefined) continue;
       const piece: Piece = effect.compile(scope[effect.key] as never, this.effects);
-      if (piece.begin) begins.push({ run: piece.begin, own });
-      if (piece.each) eachs.push({ run: piece.each, own });
-      if (piece.fold) folds.push({ run: piece.fold, own });
-      if (piece.scale) scales.push({ run: piece.scale, own });
-      if (piece.end) ends.push({ run: piece.end, own });
+      if (piece.begin) begins.push({ run: piece.begin, own, key: effect.key });
+      if (piece.each) eachs.push({ run: piece.each, own, key: effect.key });
+      if (piece.fold) folds.push({ run: piece.fold, own, key: effect.key });
+      if (piece.scale) scales.push({ run: piece.scale, own, key: effect.key });
+      if (piece.end) ends.push({ run: piece.end, own, key: effect.key });
       warp ??= piece.warp ?? null;
       const striking = piece.strike ?? piece.touch;
       if (striking) strikes.push({ plan: striking, own });

@@ -1,4 +1,5 @@
 import type { Frame, Test } from '../record/frame.js';
+import { textOf, writeNumber, written } from '../record/written.js';
 
 /**
  * Most conditions ask whether some place of the record has some value. Joined, such a test is written into the
@@ -15,10 +16,14 @@ const EQUALS = new WeakMap<Test, Equal>();
 export function equals(at: number, is: number): Test {
   const test: Test = ({ r }) => r[at] === is;
   EQUALS.set(test, { at, is });
-  return test;
+  return written(test, `r[${at}] === ${writeNumber(is)}`);
 }
 
 export function both(a: Test, b: Test): Test {
+  return written(join(a, b), joinTexts(a, '&&', b));
+}
+
+function join(a: Test, b: Test): Test {
   const ea = EQUALS.get(a);
   const eb = EQUALS.get(b);
   if (!ea) return (c) => a(c) && b(c);
@@ -29,6 +34,15 @@ export function both(a: Test, b: Test): Test {
 }
 
 export function either(a: Test, b: Test): Test {
+  return written(choose(a, b), joinTexts(a, '||', b));
+}
+
+function joinTexts(a: Test, operator: '&&' | '||', b: Test): string | undefined {
+  const [one, two] = [textOf(a), textOf(b)];
+  return one === undefined || two === undefined ? undefined : `(${one} ${operator} ${two})`;
+}
+
+function choose(a: Test, b: Test): Test {
   const ea = EQUALS.get(a);
   const eb = EQUALS.get(b);
   if (!ea) return (c) => a(c) || b(c);
@@ -40,7 +54,9 @@ export function either(a: Test, b: Test): Test {
 
 export function negate(test: Test): Test {
   const e = EQUALS.get(test);
-  return e ? ({ r }) => r[e.at] !== e.is : (c) => !test(c);
+  if (e) return written(({ r }) => r[e.at] !== e.is, `r[${e.at}] !== ${writeNumber(e.is)}`);
+  const text = textOf(test);
+  return written((c) => !test(c), text && `!(${text})`);
 }
 
 /** The index of the first test that holds; null always does. */

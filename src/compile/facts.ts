@@ -75,6 +75,7 @@ import {
   Y,
   Z,
 } from '../record/slots.js';
+import { textOf, writeNumber, written } from '../record/written.js';
 import { equals } from './conditions.js';
 import type { AbilityPlan, PhasePlan, PoolPlan, ScopePlan } from './plan.js';
 import { updatePower } from './power.js';
@@ -96,7 +97,7 @@ export interface FactTools {
   /** Lane of an ability by index. */
   laneOf(ability: number): number;
   /** A scratch number that `write` fills. */
-  scratch(write: (c: Frame, at: number) => void): Operand;
+  scratch(write: (c: Frame, at: number) => void, text?: string): Operand;
   /** A condition has the name of a fact. */
   clash(condition: string): void;
   /** What a named condition says. */
@@ -108,6 +109,8 @@ export interface FactTools {
   /** Options of a choice, in their order. */
   optionsOf(choice: string): readonly string[];
   levelsOf(ability: string): readonly { name: string; from: number }[];
+  /** Place behind the record of what a pool has. */
+  poolAt(pool: number): number;
   /** First slot of an ability's cooldown, or -1. */
   cooldownAt(ability: number): number;
   /** What is compiled later than some formulas: to be read when a fact is, not before. */
@@ -162,12 +165,12 @@ export function allFacts(tools: FactTools): Record<'facts' | 'inside', Map<strin
 
 const numberAt = (at: number): Fact => ({ type: 'number', operand: { at, run: null, constant: false } });
 const truthAt = (at: number, is = 1): Fact => ({ type: 'truth', test: equals(at, is) });
-const truth = (test: Test): Fact => ({ type: 'truth', test });
+const truth = (test: Test, text?: string): Fact => ({ type: 'truth', test: written(test, text) });
 /** A number that never changes, for what an ability does not have. */
 const fixed = (value: number, { scratch }: FactTools): Operand =>
   scratch(({ r }, at) => {
     r[at] = value;
-  });
+  }, writeNumber(value));
 
 /** Level pace below which a body counts as standing, per second. */
 const STANDING = 0.05;
@@ -175,10 +178,15 @@ const STANDING = 0.05;
 function bodyFacts(add: Add, tools: FactTools): void {
   add('grounded', () => truthAt(GROUNDED));
   add('airborne', () => truthAt(GROUNDED, 0));
-  add('landed', () => truth(({ r }) => r[LANDED] === r[T]));
-  add('moving', () => truth(({ r }) => r[VX] * r[VX] + r[VZ] * r[VZ] > STANDING * STANDING));
-  add('atWall', () => truth(({ r }) => (r[TOUCHES] & WALL) !== 0));
-  add('atCeiling', () => truth(({ r }) => (r[TOUCHES] & CEILING) !== 0));
+  add('landed', () => truth(({ r }) => r[LANDED] === r[T], `r[${LANDED}] === r[${T}]`));
+  add('moving', () =>
+    truth(
+      ({ r }) => r[VX] * r[VX] + r[VZ] * r[VZ] > STANDING * STANDING,
+      `r[${VX}] * r[${VX}] + r[${VZ}] * r[${VZ}] > ${STANDING * STANDING}`,
+    ),
+  );
+  add('atWall', () => truth(({ r }) => (r[TOUCHES] & WALL) !== 0, `(r[${TOUCHES}] & ${WALL}) !== 0`));
+  add('atCeiling', () => truth(({ r }) => (r[TOUCHES] & CEILING) !== 0, `(r[${TOUCHES}] & ${CEILING}) !== 0`));
   add('headroom', () => truthAt(HEADROOM));
   for (const [key, at] of Object.entries({
     x: X,
@@ -204,25 +212,24 @@ function bodyFacts(add: Add, tools: FactTools): void {
     type: 'number',
     operand: tools.scratch(({ r }, at) => {
       r[at] = Math.sqrt(r[VX] * r[VX] + r[VZ] * r[VZ]);
-    }),
+    }, `Math.sqrt(r[${VX}] * r[${VX}] + r[${VZ}] * r[${VZ}])`),
   }));
   const timeSince = (since: number, only?: Test) => (): Fact => ({
     type: 'time',
-    operand: tools.scratch((c, at) => {
-      c.r[at] = only && !only(c) ? 0 : c.r[T] - c.r[since];
-    }),
+    operand: tools.scratch(
+      (c, at) => {
+        c.r[at] = only && !only(c) ? 0 : c.r[T] - c.r[since];
+      },
+      only ? `(${textOf(only)} ? r[${T}] - r[${since}] : 0)` : `(r[${T}] - r[${since}])`,
+    ),
   });
   add('stance.time', timeSince(STANCE_SINCE));
-  add(
-    'air.time',
-    timeSince(GROUND_CHANGED, ({ r }) => r[GROUNDED] === 0),
-  );
-  add(
-    'ground.time',
-    timeSince(GROUND_CHANGED, ({ r }) => r[GROUNDED] === 1),
-  );
+  add('air.time', timeSince(GROUND_CHANGED, equals(GROUNDED, 0)));
+  add('ground.time', timeSince(GROUND_CHANGED, equals(GROUNDED, 1)));
   tools.names.surface.forEach((name, i) => {
-    add(`ground.on(${name})`, () => truth(({ r }) => (r[GROUND_SURFACES] & (1 << i)) !== 0));
+    add(`ground.on(${name})`, () =>
+      truth(({ r }) => (r[GROUND_SURFACES] & (1 << i)) !== 0, `(r[${GROUND_SURFACES}] & ${1 << i}) !== 0`),
+    );
   });
   tools.names.shape.forEach((name, i) => {
     add(`shape(${name})`, () => truthAt(SHAPE, i));
@@ -231,7 +238,7 @@ function bodyFacts(add: Add, tools: FactTools): void {
     type: 'number',
     operand: tools.scratch(({ r }, at) => {
       r[at] = tools.heights[r[SHAPE]];
-    }),
+    }, `HEIGHTS[r[${SHAPE}]]`),
   }));
   tools.names.stance.forEach((name, i) => {
     add(`in(${name})`, () => truthAt(STANCE, i));
@@ -242,13 +249,16 @@ function inputFacts(add: Add, tools: FactTools): void {
   tools.names.button.forEach((name, i) => {
     const at = tools.layout.buttons + i * BUTTON;
     add(`held(${name})`, () => truthAt(at + B_DOWN));
-    add(`pressed(${name})`, () => truth(({ r }) => r[at + B_PRESSED] === r[T]));
-    add(`released(${name})`, () => truth(({ r }) => r[at + B_RELEASED] === r[T]));
+    add(`pressed(${name})`, () => truth(({ r }) => r[at + B_PRESSED] === r[T], `r[${at + B_PRESSED}] === r[${T}]`));
+    add(`released(${name})`, () => truth(({ r }) => r[at + B_RELEASED] === r[T], `r[${at + B_RELEASED}] === r[${T}]`));
     add(`heldFor(${name})`, () => ({
       type: 'time',
-      operand: tools.scratch(({ r }, out) => {
-        r[out] = r[at + B_DOWN] === 1 ? r[T] - r[at + B_PRESSED] : 0;
-      }),
+      operand: tools.scratch(
+        ({ r }, out) => {
+          r[out] = r[at + B_DOWN] === 1 ? r[T] - r[at + B_PRESSED] : 0;
+        },
+        `(r[${at + B_DOWN}] === 1 ? r[${T}] - r[${at + B_PRESSED}] : 0)`,
+      ),
     }));
   });
   tools.names.stick.forEach((name, i) => {
@@ -257,9 +267,12 @@ function inputFacts(add: Add, tools: FactTools): void {
     add(`${name}.y`, () => numberAt(at + 1));
     add(`${name}.amount`, () => ({
       type: 'number',
-      operand: tools.scratch(({ r }, out) => {
-        r[out] = Math.sqrt(r[at] * r[at] + r[at + 1] * r[at + 1]);
-      }),
+      operand: tools.scratch(
+        ({ r }, out) => {
+          r[out] = Math.sqrt(r[at] * r[at] + r[at + 1] * r[at + 1]);
+        },
+        `Math.sqrt(r[${at}] * r[${at}] + r[${at + 1}] * r[${at + 1}])`,
+      ),
     }));
   });
 }
@@ -269,10 +282,13 @@ function poolFacts(add: Add, tools: FactTools): void {
     const { pools } = tools.plans;
     add(`pool.${name}`, () => ({
       type: 'number',
-      operand: tools.scratch(({ r }, out) => {
-        updatePool(r, pools[i]);
-        r[out] = r[pools[i].value];
-      }),
+      operand: tools.scratch(
+        ({ r }, out) => {
+          updatePool(r, pools[i]);
+          r[out] = r[pools[i].value];
+        },
+        `(updatePool(r, pools[${i}]), r[${tools.poolAt(i)}])`,
+      ),
     }));
     add(`pool.${name}.max`, () => numberAt(tools.layout.pools + i * POOL + P_MAX));
     add(`pool.${name}.min`, () => numberAt(tools.layout.pools + i * POOL + P_MIN));
@@ -287,37 +303,49 @@ function abilityFacts(add: Add, tools: FactTools): void {
   names.ability.forEach((name, i) => {
     const { at, charges, latched, power } = layout.abilities[i];
     const lane = () => layout.lanes + tools.laneOf(i) * LANE;
-    const time = (write: (r: Float64Array, out: number) => void): Fact => ({
+    const time = (write: (r: Float64Array, out: number) => void, text: string): Fact => ({
       type: 'time',
-      operand: tools.scratch(({ r }, out) => write(r, out)),
+      operand: tools.scratch(({ r }, out) => write(r, out), text),
     });
     add(`running(${name})`, () => truthAt(lane() + L_ABILITY, i));
     for (const phase of tools.phasesOf(name))
       add(`phase(${name}.${phase})`, () => {
         const laneAt = lane() + L_PHASE;
         const { phases } = plans;
-        return truth(({ r }) => {
-          const { ability, name: now } = phases[r[laneAt]] ?? NONE;
-          return ability === i && now === phase;
-        });
+        return truth(
+          ({ r }) => {
+            const { ability, name: now } = phases[r[laneAt]] ?? NONE;
+            return ability === i && now === phase;
+          },
+          `isPhase(phases[r[${laneAt}]], ${i}, ${JSON.stringify(phase)})`,
+        );
       });
     add(`timeIn(${name})`, () => {
       const laneAt = lane();
-      return time((r, out) => {
-        r[out] = r[laneAt + L_ABILITY] === i ? r[T] - r[laneAt + L_SINCE] : 0;
-      });
+      return time(
+        (r, out) => {
+          r[out] = r[laneAt + L_ABILITY] === i ? r[T] - r[laneAt + L_SINCE] : 0;
+        },
+        `(r[${laneAt + L_ABILITY}] === ${i} ? r[${T}] - r[${laneAt + L_SINCE}] : 0)`,
+      );
     });
     add(`since(${name})`, () =>
-      time((r, out) => {
-        r[out] = r[T] - r[at + A_ENDED];
-      }),
+      time(
+        (r, out) => {
+          r[out] = r[T] - r[at + A_ENDED];
+        },
+        `(r[${T}] - r[${at + A_ENDED}])`,
+      ),
     );
     add(`cooldown(${name})`, () => {
       const ready = tools.cooldownAt(i);
       if (ready < 0) return { type: 'time', operand: fixed(0, tools) };
-      return time((r, out) => {
-        r[out] = r[ready + C_WAITING] > 0 ? NEVER : Math.max(0, r[ready + C_READY] - r[T]);
-      });
+      return time(
+        (r, out) => {
+          r[out] = r[ready + C_WAITING] > 0 ? NEVER : Math.max(0, r[ready + C_READY] - r[T]);
+        },
+        `(r[${ready + C_WAITING}] > 0 ? Infinity : Math.max(0, r[${ready + C_READY}] - r[${T}]))`,
+      );
     });
     const powerOf = (): Operand => {
       if (power < 0) return fixed(0, tools);
@@ -337,7 +365,7 @@ function abilityFacts(add: Add, tools: FactTools): void {
     add(`charges(${name})`, () =>
       charges < 0 ? { type: 'number', operand: fixed(0, tools) } : numberAt(charges + N_LEFT),
     );
-    add(`latched(${name})`, () => (latched < 0 ? truth(() => false) : truthAt(latched)));
+    add(`latched(${name})`, () => (latched < 0 ? truth(() => false, 'false') : truthAt(latched)));
   });
   for (const name of names.tag) add(`tagged(${name})`, () => truth(taggedTest(name, tools)));
 }
@@ -374,7 +402,7 @@ function loadoutFacts(add: Add, tools: FactTools): void {
 function eventFacts(add: Add, tools: FactTools): void {
   tools.names.event.forEach((name, i) => {
     const at = tools.layout.events[i];
-    add(`event(${name})`, () => truth(({ r }) => r[at] === r[T]));
+    add(`event(${name})`, () => truth(({ r }) => r[at] === r[T], `r[${at}] === r[${T}]`));
     valueFacts(add, name, tools.messages[i], at + 1);
   });
 }
@@ -409,25 +437,33 @@ function probeFacts(add: Add, tools: FactTools): void {
     const at = tools.probesAt + i * PROBE;
     const number = (offset: number) => (): Fact => ({
       type: 'number',
-      operand: tools.scratch((c, out) => {
-        c.probe(i);
-        c.r[out] = c.r[at + offset];
-      }),
+      operand: tools.scratch(
+        (c, out) => {
+          c.probe(i);
+          c.r[out] = c.r[at + offset];
+        },
+        `(c.probe(${i}), r[${at + offset}])`,
+      ),
     });
-    add(`${name}.hit`, () => ({
-      type: 'truth',
-      test: (c) => {
-        c.probe(i);
-        return c.r[at + Q_HIT] === 1;
-      },
-    }));
+    add(`${name}.hit`, () =>
+      truth(
+        (c) => {
+          c.probe(i);
+          return c.r[at + Q_HIT] === 1;
+        },
+        `(c.probe(${i}), r[${at + Q_HIT}] === 1)`,
+      ),
+    );
     add(`${name}.distance`, number(Q_DISTANCE));
     tools.names.surface.forEach((surface, k) => {
       add(`${name}.on(${surface})`, () =>
-        truth((c) => {
-          c.probe(i);
-          return (c.r[at + Q_SURFACES] & (1 << k)) !== 0;
-        }),
+        truth(
+          (c) => {
+            c.probe(i);
+            return (c.r[at + Q_SURFACES] & (1 << k)) !== 0;
+          },
+          `(c.probe(${i}), (r[${at + Q_SURFACES}] & ${1 << k}) !== 0)`,
+        ),
       );
     });
     AXES.forEach((axis, k) => {
@@ -470,10 +506,14 @@ function blowFacts(add: Add, { names, layout, blowAt, foeAt }: FactTools): void 
   names.ability.forEach((name, i) => {
     const { result } = layout.abilities[i];
     if (result < 0) return;
-    add(`hit(${name})`, () => truth(({ r }) => (r[result] & HAS_HIT) !== 0));
-    add(`blocked(${name})`, () => truth(({ r }) => (r[result] & WAS_BLOCKED) !== 0));
-    add(`parried(${name})`, () => truth(({ r }) => (r[result] & WAS_PARRIED) !== 0));
-    add(`missed(${name})`, () => truth(({ r }) => r[result] === IS_OVER));
+    add(`hit(${name})`, () => truth(({ r }) => (r[result] & HAS_HIT) !== 0, `(r[${result}] & ${HAS_HIT}) !== 0`));
+    add(`blocked(${name})`, () =>
+      truth(({ r }) => (r[result] & WAS_BLOCKED) !== 0, `(r[${result}] & ${WAS_BLOCKED}) !== 0`),
+    );
+    add(`parried(${name})`, () =>
+      truth(({ r }) => (r[result] & WAS_PARRIED) !== 0, `(r[${result}] & ${WAS_PARRIED}) !== 0`),
+    );
+    add(`missed(${name})`, () => truth(({ r }) => r[result] === IS_OVER, `r[${result}] === ${IS_OVER}`));
   });
 }
 
@@ -499,7 +539,7 @@ function pointFacts(add: Add, tools: FactTools): void {
   const { names, layout, heights } = tools;
   names.aim.forEach((name, i) => {
     const at = layout.aims + i * AIM;
-    add(`known(${name})`, () => truth(({ r }) => r[at + AIM_KIND] !== 0));
+    add(`known(${name})`, () => truth(({ r }) => r[at + AIM_KIND] !== 0, `r[${at + AIM_KIND}] !== 0`));
     AXES.forEach((axis, k) => {
       add(`${name}.${axis}`, () => numberAt(at + AIM_X + k));
     });

@@ -3,10 +3,11 @@ import type { Facts } from '../moveset/name-types.js';
 import { MOST, type ParsedFormula } from '../moveset/read.js';
 import { toTicks } from '../moveset/time.js';
 import type { Frame, Operand, Run, Test } from '../record/frame.js';
+import { textOf, writeNumber, written } from '../record/written.js';
 import type { Path, Sink } from '../report/diagnostic.js';
 import { both, either, negate } from './conditions.js';
 import type { Fact } from './facts.js';
-import { ARITHMETIC, COMPARE, FUNCTIONS, MANY, ONE } from './operators.js';
+import { ARITHMETIC, COMPARE, EXPRESSIONS, FUNCTIONS, MANY, ONE } from './operators.js';
 import type { Condition, FactFrame, FactType, Reading } from './readings.js';
 
 type Typed = { type: 'truth'; test: Test } | { type: 'number' | 'time'; operand: Operand; value?: number };
@@ -63,9 +64,26 @@ export class FormulaCompiler {
     return { at, run: null, constant: true };
   }
 
-  scratch(write: (c: Frame, at: number) => void): Operand {
+  /** A number that is written when it is read; `text` says what, as an expression. */
+  scratch(write: (c: Frame, at: number) => void, text?: string | ((at: number) => string | undefined)): Operand {
     const at = this.place();
-    return { at, run: (c) => write(c, at), constant: false };
+    const run: Run = (c) => write(c, at);
+    return { at, run: written(run, typeof text === 'function' ? text(at) : text), constant: false };
+  }
+
+  /** An operand as an expression, if there is one. */
+  textOf({ at, run, constant }: Operand): string | undefined {
+    if (run !== null) return textOf(run);
+    const known = constant && this.constants.find((one) => one.at === at);
+    return known ? writeNumber(known.value) : `r[${at}]`;
+  }
+
+  /** An expression of others, if all of them have one. */
+  private joined(operator: string, out: number, operands: readonly Operand[]): string | undefined {
+    const texts = operands.map((operand) => this.textOf(operand));
+    if (texts.includes(undefined)) return undefined;
+    const [a, b = '', c = ''] = texts as string[];
+    return EXPRESSIONS[operator](out, a, b, c);
   }
 
   private place(): number {
@@ -122,16 +140,18 @@ export class FormulaCompiler {
     });
   }
 
-  private within({ at: from, run }: Operand, min: number, max: number): Operand {
+  private within(operand: Operand, min: number, max: number): Operand {
+    const { at: from, run } = operand;
+    const text = this.textOf(operand);
     return this.scratch((c, at) => {
       run?.(c);
       const { r } = c;
       r[at] = Math.min(Math.max(r[from], min), max);
-    });
+    }, text && `Math.min(Math.max(${text}, ${min}), ${max})`);
   }
 
   truth(parsed: ParsedFormula | undefined): Test {
-    if (!parsed) return () => false;
+    if (!parsed) return written(() => false, 'false');
     const parts = this.conditions(parsed).map((c) => c.test);
     return parts.reduceRight((after, test) => both(test, after));
   }
@@ -145,7 +165,7 @@ export class FormulaCompiler {
       return [{ test: (c) => Boolean(fn((c as FactFrame).facts)), text: 'its function', readings: [] }];
     }
     const text = String(source);
-    if (!node) return [{ test: () => source === true, text, readings: [] }];
+    if (!node) return [{ test: written(() => source === true, String(source === true)), text, readings: [] }];
     return splitAnd(node).map((part) => this.condition(part, text, path));
   }
 
@@ -222,7 +242,7 @@ export class FormulaCompiler {
           : this.known('number', node.value);
       case 'truth': {
         const { value } = node;
-        return { type: 'truth', test: () => value };
+        return { type: 'truth', test: written(() => value, String(value)) };
       }
       case 'name':
         return this.named(node, node.name, path);
@@ -285,10 +305,18 @@ export class FormulaCompiler {
             };
     return {
       type: all[0].type,
-      operand: this.scratch((c, at) => {
-        run?.(c);
-        write(c.r, at);
-      }),
+      operand: this.scratch(
+        (c, at) => {
+          run?.(c);
+          write(c.r, at);
+        },
+        (at) =>
+          this.joined(
+            name,
+            at,
+            all.map((n) => n.operand),
+          ),
+      ),
     };
   }
 
@@ -297,11 +325,15 @@ export class FormulaCompiler {
     const a = this.numeric(yes, path);
     const b = this.numeric(no, path);
     if (!test || !a || !b || !this.sameType(no, a, b, path)) return undefined;
-    const operand = this.scratch((c, at) => {
-      const { at: from, run } = (test(c) ? a : b).operand;
-      run?.(c);
-      c.r[at] = c.r[from];
-    });
+    const [is, one, other] = [textOf(test), this.textOf(a.operand), this.textOf(b.operand)];
+    const operand = this.scratch(
+      (c, at) => {
+        const { at: from, run } = (test(c) ? a : b).operand;
+        run?.(c);
+        c.r[at] = c.r[from];
+      },
+      is && one && other && `(${is} ? ${one} : ${other})`,
+    );
     return { type: a.type, operand };
   }
 
@@ -314,12 +346,13 @@ export class FormulaCompiler {
     if (!of) return undefined;
     if (of.value !== undefined) return this.known(of.type, -of.value);
     const { at: from, run } = of.operand;
+    const text = this.textOf(of.operand);
     return {
       type: of.type,
       operand: this.scratch((c, at) => {
         run?.(c);
         c.r[at] = -c.r[from];
-      }),
+      }, text && `(-${text})`),
     };
   }
 
@@ -343,7 +376,7 @@ export class FormulaCompiler {
         run?.(c);
         return test(c);
       };
-      return { type: 'truth', test: run ? read : test };
+      return { type: 'truth', test: written(run ? read : test, this.joined(op, -1, [a.operand, b.operand])) };
     }
     const type = this.resultType(node, a, b, path);
     if (!type) return undefined;
@@ -362,6 +395,7 @@ export class FormulaCompiler {
           compute(c);
         }
       : compute;
+    written(run, this.joined(op, out, [a.operand, b.operand]));
     return { type, operand: { at: out, run, constant: false } };
   }
 

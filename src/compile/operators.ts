@@ -68,3 +68,43 @@ export const ONE: Record<string, (x: number) => number> = {
 };
 export const MANY: Record<string, (a: number, b: number) => number> = { min: Math.min, max: Math.max };
 export const FUNCTIONS = [...Object.keys(ONE), ...Object.keys(MANY), 'clamp', 'pick'];
+
+/** The same as expressions; `out` is a free number for what would be written twice. */
+export const EXPRESSIONS: Readonly<Record<string, (out: number, a: string, b: string, c: string) => string>> = {
+  '<': (_, a, b) => `${a} < ${b}`,
+  '<=': (_, a, b) => `${a} <= ${b}`,
+  '>': (_, a, b) => `${a} > ${b}`,
+  '>=': (_, a, b) => `${a} >= ${b}`,
+  '==': (_, a, b) => `${a} === ${b}`,
+  '!=': (_, a, b) => `${a} !== ${b}`,
+  '+': (_, a, b) => `(${a} + ${b})`,
+  '-': (_, a, b) => `(${a} - ${b})`,
+  '*': (_, a, b) => `(${a} * ${b})`,
+  '/': (out, a, b) => divided(out, a, '/', b),
+  '%': (out, a, b) => divided(out, a, '%', b),
+  abs: (_, x) => `Math.abs(${x})`,
+  floor: (_, x) => `Math.floor(${x})`,
+  ceil: (_, x) => `Math.ceil(${x})`,
+  round: (_, x) => `Math.round(${x})`,
+  sign: (_, x) => `Math.sign(${x})`,
+  sqrt: (out, x) => {
+    const { first, again } = twice(out, x);
+    return `(${first} > 0 ? Math.sqrt(${again}) : 0)`;
+  },
+  min: (_, a, b) => `Math.min(${a}, ${b})`,
+  max: (_, a, b) => `Math.max(${a}, ${b})`,
+  clamp: (_, x, low, high) => `Math.min(Math.max(${x}, ${low}), ${high})`,
+};
+
+function divided(out: number, a: string, operator: '/' | '%', b: string): string {
+  if (Number(b) !== 0 && !Number.isNaN(Number(b))) return `(${a} ${operator} ${b})`;
+  const { first, again } = twice(out, b);
+  return `(${first} === 0 ? 0 : ${a} ${operator} ${again})`;
+}
+
+/** An expression that is read twice: worked out once, if it is more than a number of the record. */
+function twice(out: number, text: string): { first: string; again: string } {
+  return /^(r\[\d+\]|[\d.]+)$/.test(text)
+    ? { first: text, again: text }
+    : { first: `(r[${out}] = ${text})`, again: `r[${out}]` };
+}

@@ -15,6 +15,8 @@ import type { Condition, Reading } from './readings.js';
 export interface Action {
   readonly run: (c: Frame, own: number) => void;
   readonly own: number;
+  /** The effect, as it is written. */
+  readonly key: string;
 }
 
 /** What is open while a stance, loadout, ability or phase lasts. */
@@ -106,6 +108,8 @@ export interface TriggerPlan {
   readonly event: number;
   /** Index of the ability whose end it listens to, or -1. */
   readonly after: number;
+  /** As the moveset says it. */
+  readonly start: Parsed;
   /** Equal for triggers that want the very same of an input. */
   readonly sign: string;
   /** Every ability can be requested by code, whether or not it says so. */
@@ -269,6 +273,8 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly nameTypes?: N;
   /** The moveset's name. */
   readonly name: string;
+  /** @internal What happens in a tick, as a generated module has it; null for one that is interpreted. */
+  readonly code: { decide(c: Frame): void } | null;
   /** @internal What it was compiled from. */
   readonly parsed: Parsed;
   /** Inputs by name, with what they are bound to by default. */

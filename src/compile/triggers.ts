@@ -71,6 +71,7 @@ export function compileTriggers(starts: readonly Start[], tools: TriggerTools): 
       input: piece.input ?? null,
       event: piece.event ?? -1,
       after: piece.after ?? -1,
+      start,
       sign: JSON.stringify(start),
       byCode: kind.key === 'code',
       // An ability may end while requests are judged, too late for what comes before it in their order.

@@ -8,6 +8,9 @@ import type { Plan } from './plan.js';
 /** How this version packs; it changes whenever `Parsed` does. */
 export const PACKING = 6;
 
+/** How this version writes modules; it changes whenever what they take from the library does. */
+export const MODULE = 1;
+
 /** A moveset that was checked and read beforehand. Plain data for JSON, not written by hand. */
 export interface PackedMoveset {
   readonly loggia: 1;

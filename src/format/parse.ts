@@ -3,7 +3,7 @@ import { checkMoveset } from '../compile/check.js';
 import { MovesetError } from '../compile/compile-moveset.js';
 import type { Plan } from '../compile/plan.js';
 import { isPlain, type Names } from '../moveset/read.js';
-import { type Diagnostic, Sink } from '../report/diagnostic.js';
+import { type Diagnostic, type Path, Sink } from '../report/diagnostic.js';
 import { wordDiagnostic } from '../report/wording.js';
 import { escapeText } from '../report/words.js';
 import { gather, type IncludeOptions } from './include.js';
@@ -23,6 +23,17 @@ export interface Loaded {
   readonly omitted: number;
   /** The files it is made of: the first, then those it includes. */
   readonly files: readonly string[];
+  /** Where what stands at a path of the moveset was written; undefined for what was not read. */
+  readonly placeOf?: (path: Path) => Place | undefined;
+  /** The text of each file, in their order. */
+  readonly texts?: readonly string[];
+}
+
+/** A place in a file; line and column from 1 on. */
+export interface Place {
+  readonly file: string;
+  readonly line: number;
+  readonly column: number;
 }
 
 /** Further diagnostics of a compiled moveset, such as those that need files of their own. */
@@ -53,7 +64,21 @@ export function parseMoveset(
   const { plan, names, factNames, diagnostics, omitted } = checkMoveset(data, advise);
   const further = plan && options.check ? options.check(plan) : [];
   for (const d of [...diagnostics, ...further]) deepest(sources, d).add([d]);
-  return { plan, names, factNames, ...placeAll(sources, omitted) };
+  return {
+    plan,
+    names,
+    factNames,
+    ...placeAll(sources, omitted),
+    placeOf: (path) => placeOf(sources, path),
+    texts: sources.map(({ text }) => text),
+  };
+}
+
+/** Where a path of a moveset was written: the nearest part of it that is there. */
+function placeOf(sources: readonly YamlFile[], path: Path): Place {
+  const source = deepest(sources, { path });
+  const [from] = source.rangeAt(path.slice(0, source.depthOf(path)));
+  return { file: source.file, ...source.position(from) };
 }
 
 /**
@@ -72,12 +97,12 @@ export function planOf({ plan, diagnostics }: Loaded, file: string): Plan {
 }
 
 /** The file in which a diagnostic's path leads furthest: there it was said. */
-function deepest(sources: readonly YamlFile[], { path }: Diagnostic): YamlFile {
+function deepest(sources: readonly YamlFile[], { path }: Pick<Diagnostic, 'path'>): YamlFile {
   if (sources.length === 1) return sources[0];
   return sources.reduce((best, source) => (source.depthOf(path) > best.depthOf(path) ? source : best));
 }
 
-function placeAll(sources: readonly YamlFile[], beside = 0): Omit<Loaded, 'plan' | 'names' | 'factNames'> {
+function placeAll(sources: readonly YamlFile[], beside = 0): Pick<Loaded, 'diagnostics' | 'omitted' | 'files'> {
   const placed = sources.map(place);
   const omitted = placed.reduce((sum, list, i) => sum + sources[i].diagnostics.length - list.length, beside);
   return { diagnostics: placed.flat(), omitted, files: sources.map((source) => source.file) };

@@ -1,5 +1,6 @@
 import type { AbilityPlan } from '../compile/plan.js';
 import { FOUND, findWarp, NO_ROOM } from '../motion/warp.js';
+import type { Warping } from '../record/frame.js';
 import { ENOUGH, updatePool } from '../record/pool-line.js';
 import {
   A_KNOWN,
@@ -16,36 +17,17 @@ import {
   STANCE,
   T,
 } from '../record/slots.js';
+import {
+  AGAINST,
+  bitOf,
+  COST_BIT,
+  COST_BITS,
+  UPKEEP_BIT,
+  UPKEEP_BITS,
+  WHEN_BIT,
+  WHEN_BITS,
+} from '../report/against.js';
 import type { Actor } from './actor.js';
-
-/** What may stand against a request, a bit each; in the order in which reasons are told. */
-export const AGAINST = {
-  locked: 1 << 0,
-  loadout: 1 << 1,
-  running: 1 << 2,
-  outranked: 1 << 3,
-  busy: 1 << 4,
-  barred: 1 << 5,
-  follows: 1 << 6,
-  from: 1 << 7,
-  cooldown: 1 << 8,
-  charges: 1 << 9,
-  /** A warp has no room, or no point or direction: behind the bits of amounts. */
-  room: 1 << 29,
-  target: 1 << 30,
-} as const;
-/** The first bits of conditions, costs and upkeeps, one for each in their order, and how many bits there are of them. */
-export const WHEN_BIT = 10;
-export const WHEN_BITS = 8;
-export const COST_BIT = 18;
-export const COST_BITS = 6;
-export const UPKEEP_BIT = 24;
-export const UPKEEP_BITS = 5;
-
-/** The bit of the `i`th of a kind; those that are too many share the last. */
-export function bitOf(first: number, bits: number, i: number): number {
-  return 1 << (first + (i < bits ? i : bits - 1));
-}
 
 /**
  * Judges a request whole and changes nothing: 0 if the ability may start, else a bit for every reason against it. This
@@ -89,11 +71,14 @@ export function judge(c: Actor, a: AbilityPlan): number {
 
   for (let i = 0; i < a.costs.length; i++) if (lacksCost(c, a, i)) against |= bitOf(COST_BIT, COST_BITS, i);
   for (let i = 0; i < a.upkeeps.length; i++) if (lacksUpkeep(c, a, i)) against |= bitOf(UPKEEP_BIT, UPKEEP_BITS, i);
-  if (a.warp !== null) {
-    const found = findWarp(c, a.warp, OUT);
-    if (found !== FOUND) against |= found === NO_ROOM ? AGAINST.room : AGAINST.target;
-  }
+  if (a.warp !== null) against |= judgeWarp(c, a.warp);
   return against;
+}
+
+/** 0 if a warp leads somewhere, else the bit that says why not. */
+export function judgeWarp(c: Actor, warp: Warping): number {
+  const found = findWarp(c, warp, OUT);
+  return found === FOUND ? 0 : found === NO_ROOM ? AGAINST.room : AGAINST.target;
 }
 
 const OUT = new Float64Array(3);

@@ -69,7 +69,7 @@ export function endAstray(c: Actor, lane: number): boolean {
 }
 
 /** Ends the present phase and goes on to the next. */
-function leavePhase(c: Actor, lane: number): void {
+export function leavePhase(c: Actor, lane: number): void {
   const { next } = c.plan.phases[c.r[lane + L_PHASE]];
   closePhase(c, lane);
   enterPhase(c, lane, next);
@@ -120,7 +120,7 @@ export function playRestingBeats(c: Actor): void {
   if (r[LOADOUT] >= 0) playScope(c, plan.loadouts[r[LOADOUT]].scope.beats, r[T] - r[LOADOUT_SINCE]);
 }
 
-function playScope(c: Actor, beats: readonly BeatPlan[], since: number): void {
+export function playScope(c: Actor, beats: readonly BeatPlan[], since: number): void {
   const { r, plan } = c;
   for (let k = 0; k < beats.length; k++) {
     const { at, every, layer, clip, begins } = beats[k];
@@ -164,23 +164,29 @@ export function checkEndings(c: Actor): void {
       if (a.ranOutAt >= 0) r[a.ranOutAt] = 1;
       endAbility(c, lane, ENDED.ranOut, -1);
     } else if (isReleased(c, a, lane)) endAbility(c, lane, ENDED.released, -1);
-    else if (r[lane + L_PHASE] >= 0) checkPhase(c, a, lane);
+    else if (r[lane + L_PHASE] >= 0) checkPhase(c, lane);
   }
 }
 
-function checkPhase(c: Actor, a: AbilityPlan, lane: number): void {
+function checkPhase(c: Actor, lane: number): void {
   const { r, plan } = c;
   const { until, interrupt, charge } = plan.phases[r[lane + L_PHASE]];
   if (anyHolds(c, interrupt)) endAbility(c, lane, ENDED.interrupted, -1);
-  else if (charge !== null && isButtonUp(c, lane)) {
-    updatePower(r, a, plan.phases, plan.scratchAt);
-    if (charge.cancels && r[plan.scratchAt] < 1) endAbility(c, lane, ENDED.interrupted, -1);
-    else leavePhase(c, lane);
-  } else if (anyHolds(c, until)) leavePhase(c, lane);
+  else if (charge !== null && isButtonUp(c, lane)) releaseCharge(c, lane);
+  else if (anyHolds(c, until)) leavePhase(c, lane);
+}
+
+/** A charge whose button was released: what cancels before it is full ends, else the next phase begins. */
+export function releaseCharge(c: Actor, lane: number): void {
+  const { r, plan } = c;
+  const { charge } = plan.phases[r[lane + L_PHASE]];
+  updatePower(r, plan.abilities[r[lane + L_ABILITY]], plan.phases, plan.scratchAt);
+  if (charge?.cancels && r[plan.scratchAt] < 1) endAbility(c, lane, ENDED.interrupted, -1);
+  else leavePhase(c, lane);
 }
 
 /** Whether the button that started what runs has been released. */
-function isButtonUp({ r, plan }: Actor, lane: number): boolean {
+export function isButtonUp({ r, plan }: Actor, lane: number): boolean {
   const { button } = plan.triggers[r[lane + L_TRIGGER]];
   return button >= 0 && r[button + B_DOWN] === 0;
 }

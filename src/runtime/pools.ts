@@ -21,15 +21,20 @@ import type { Actor } from './actor.js';
 export function updatePools(c: Actor): void {
   const { r, plan } = c;
   const { pools, varyingPools } = plan;
-  for (let i = 0; i < varyingPools.length; i++) {
-    updatePool(r, varyingPools[i]);
-    if (updateLimits(c, varyingPools[i])) beginLine(r, varyingPools[i]);
-  }
-  for (let i = 0; i < pools.length; i++) {
-    if (r[pools[i].at + P_WATCHED] === 0) continue;
-    updatePool(r, pools[i]);
-    noteEmpty(c, pools[i]);
-  }
+  for (let i = 0; i < varyingPools.length; i++) updateVarying(c, varyingPools[i]);
+  for (let i = 0; i < pools.length; i++) if (r[pools[i].at + P_WATCHED] !== 0) updateWatched(c, pools[i]);
+}
+
+/** A pool whose limits or rate are formulas. */
+export function updateVarying(c: Actor, pool: PoolPlan): void {
+  updatePool(c.r, pool);
+  if (updateLimits(c, pool)) beginLine(c.r, pool);
+}
+
+/** A pool that may become empty, or is. */
+export function updateWatched(c: Actor, pool: PoolPlan): void {
+  updatePool(c.r, pool);
+  noteEmpty(c, pool);
 }
 
 /** A pool that falls may run empty, and one that is empty may be so no longer. */

@@ -1,22 +1,19 @@
 import type { AbilityPlan, Plan } from '../compile/plan.js';
 import { Rows } from '../record/rows.js';
 import { C_READY, C_WAITING, L_ABILITY, L_PHASE, LANE, LOADOUT, N_REFILL, P_MIN, STANCE, T } from '../record/slots.js';
-import type { Reason, ReasonFact } from '../report/reasons.js';
-import type { Actor } from './actor.js';
 import {
   AGAINST,
-  bars,
   bitOf,
   COST_BIT,
   COST_BITS,
-  isShort,
-  lacksCost,
-  lacksUpkeep,
   UPKEEP_BIT,
   UPKEEP_BITS,
   WHEN_BIT,
   WHEN_BITS,
-} from './judge.js';
+} from '../report/against.js';
+import type { Reason, ReasonFact } from '../report/reasons.js';
+import type { Actor } from './actor.js';
+import { bars, isShort, lacksCost, lacksUpkeep } from './judge.js';
 
 /** Kinds of rows beside the bits of {@link AGAINST}. */
 const POOL = -1;

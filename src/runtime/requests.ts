@@ -11,7 +11,7 @@ import { isAvailable } from './roster.js';
 import { startAbility } from './start-ability.js';
 
 /** Triggers that were refused in this tick; only used while `evaluateRequests` runs, from its own beginning on. */
-const refused = new Rows();
+export const refused = new Rows();
 
 /** Judges all requests in their order: starts what may start, then tells why the others may not. */
 export function evaluateRequests(c: Actor): void {
@@ -21,53 +21,61 @@ export function evaluateRequests(c: Actor): void {
   for (let i = 0; i < triggers.length; i++) {
     const { sustained, at } = triggers[i];
     if (sustained === null) {
-      if (r[at + R_COUNT] > 0) evaluateWaiting(c, triggers[i]);
+      if (r[at + R_COUNT] > 0) evaluateWaiting(c, triggers[i], consider);
     } else if (sustained(c)) keepUp(c, triggers[i]);
     else r[at + R_TOLD] = 0;
   }
-  if (refused.count === from) return;
-  tellRefusals(c, from);
-  refused.count = from;
+  if (refused.count > from) tellRefusals(c, from);
 }
 
 /** What requests as long as something holds; what it has started, it keeps up. */
 function keepUp(c: Actor, trigger: TriggerPlan): void {
   const a = c.plan.abilities[trigger.ability];
-  if (c.r[a.laneAt + L_ABILITY] !== a.index) consider(c, a, trigger);
+  if (c.r[a.laneAt + L_ABILITY] !== a.index) consider(c, trigger);
 }
 
 /** What a moment triggered and its buffer keeps; each occurrence is judged by itself. */
-function evaluateWaiting(c: Actor, trigger: TriggerPlan): void {
+export function evaluateWaiting(
+  c: Actor,
+  trigger: TriggerPlan,
+  judged: (c: Actor, trigger: TriggerPlan) => void,
+): void {
   const { r } = c;
   if (r[trigger.at + R_UNTIL] < r[T]) {
     dropRequests(r, trigger);
     return;
   }
-  const a = c.plan.abilities[trigger.ability];
   const { event } = trigger;
   const count = r[trigger.at + R_COUNT];
   for (let k = count; k > 0; k--) {
     // Each is judged with its own values.
     if (event >= 0 && count > 1) recallMessage(c, event, k);
-    consider(c, a, trigger);
+    judged(c, trigger);
   }
 }
 
-function consider(c: Actor, a: AbilityPlan, trigger: TriggerPlan): void {
+function consider(c: Actor, trigger: TriggerPlan): void {
+  const a = c.plan.abilities[trigger.ability];
   // A loadout that has changed since this tick's requests began.
   if (!isAvailable(c.r, a)) return;
   const against = judge(c, a);
-  if (against === 0) {
-    startAbility(c, a, trigger);
-    usePress(c, trigger);
-    return;
-  }
-  // Told when it happens, and again when its reasons change.
+  if (against === 0) grantRequest(c, a, trigger);
+  else noteRefusal(c, a, trigger, against);
+}
+
+/** What may start, starts. */
+export function grantRequest(c: Actor, a: AbilityPlan, trigger: TriggerPlan): void {
+  startAbility(c, a, trigger);
+  usePress(c, trigger);
+}
+
+/** What may not is told when it happens, and again when its reasons change. */
+export function noteRefusal(c: Actor, a: AbilityPlan, trigger: TriggerPlan, against: number): void {
   if (signatureOf(c, a, against) !== c.r[trigger.at + R_TOLD]) refused.add(trigger.index, against);
 }
 
 /** Tells refusals, once all that may start has started: not those whose press has started another ability after all. */
-function tellRefusals(c: Actor, from: number): void {
+export function tellRefusals(c: Actor, from: number): void {
   const { r, plan, reasons } = c;
   for (let i = from; i < refused.count; i++) {
     const { index, at, ability, sustained } = plan.triggers[refused.data[i * Rows.WIDTH]];
@@ -80,4 +88,5 @@ function tellRefusals(c: Actor, from: number): void {
     const kept = sustained === null ? (r[at + R_UNTIL] - r[T]) | 0 : 0;
     c.events.add(EVENT.refused, index, first, reasons.count, kept);
   }
+  refused.count = from;
 }

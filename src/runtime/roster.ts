@@ -9,6 +9,8 @@ export interface Roster {
   /** What it follows from: the loadout, and by ability whether it is known. */
   readonly loadout: number;
   readonly known: Uint8Array;
+  /** By ability: whether it is known, and in the loadout. */
+  readonly here: Uint8Array;
   /** In the order in which requests are judged. */
   readonly triggers: readonly TriggerPlan[];
   /** Those of them that request as long as something holds. */
@@ -77,6 +79,7 @@ function makeRoster(plan: Plan, r: Float64Array): Roster {
   return {
     loadout: r[LOADOUT],
     known: Uint8Array.from(plan.abilities, (a) => r[a.at + A_KNOWN]),
+    here: Uint8Array.from(here, (is) => (is ? 1 : 0)),
     triggers,
     sustained: triggers.filter((trigger) => trigger.sustained !== null),
     press: by(button.length, (trigger) => (trigger.on === 'press' ? buttonOf(trigger) : -1)),

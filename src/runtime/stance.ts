@@ -5,9 +5,12 @@ import { runActions } from './scopes.js';
 
 /** The first stance whose condition holds. */
 export function deriveStance(c: Actor): void {
+  const next = c.plan.pickStance(c);
+  if (next !== c.r[STANCE]) changeStance(c, next);
+}
+
+export function changeStance(c: Actor, next: number): void {
   const { r, plan } = c;
-  const next = plan.pickStance(c);
-  if (next === r[STANCE]) return;
   c.events.add(EVENT.stance, next, r[STANCE] | 0);
   runActions(c, plan.stances[r[STANCE]].scope.ends);
   r[STANCE] = next;

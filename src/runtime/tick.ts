@@ -49,7 +49,11 @@ export function takeIn(c: Actor): boolean {
 
 /** What happens in this tick. */
 export function decide(c: Actor): void {
-  const { r, plan, roster } = c;
+  const { r, plan } = c;
+  if (plan.code !== null) {
+    plan.code.decide(c);
+    return;
+  }
   if (plan.pools.length > 0) updatePools(c);
   if (plan.restingBeats) playRestingBeats(c);
   if (r[RUNNING] > 0) {
@@ -59,11 +63,11 @@ export function decide(c: Actor): void {
   if (r[LACKING] > 0) refillCharges(c);
 
   deriveStance(c);
-  if (roster.toggles.length > 0) checkLatches(c);
+  checkLatches(c);
   if (r[RUNNING] > 0) checkEndings(c);
   if (plan.loadouts.length > 0) useLoadout(c);
-  if (roster.graced.length > 0) noteGrace(c);
-  if (roster.ticking.length > 0) noteMoments(c, roster.ticking, -1, 1);
+  noteGrace(c);
+  if (c.roster.ticking.length > 0) noteMoments(c, c.roster.ticking, -1, 1);
   evaluateRequests(c);
   if (plan.combatAt >= 0) countHits(c);
 

@@ -1,5 +1,6 @@
 import type { Guarding, Striking, Summoning } from '../../record/combat.js';
 import type { Frame, Operand, Run, Warping } from '../../record/frame.js';
+import { written } from '../../record/written.js';
 import type { DirectionTools } from '../directions/direction.js';
 import { MOST, type Parsed, type ParsedFormula } from '../read.js';
 import type { Shape } from '../shape.js';
@@ -25,6 +26,8 @@ export interface EffectTools extends DirectionTools {
   addGuard(guard: Guarding): number;
   /** Writes the values of a message to where `emit` takes them from. */
   message(event: string, given: Record<string, ParsedFormula | undefined>): Run;
+  /** An operand as an expression, if it can be written as one. */
+  textOf(operand: Operand): string | undefined;
   /** The same, or a number where nothing is written. */
   amount(parsed: ParsedFormula | undefined, otherwise: number): Operand;
 }
@@ -72,18 +75,20 @@ export function effect<T>(
 /** A number replaces what is at `slot`; a percentage multiplies it, up to `most`. What is no number does nothing. */
 export function layOver(slot: number, parsed: ParsedFormula | undefined, tools: EffectTools, most = MOST): Piece {
   if (!parsed) return {};
-  const { at, run } = tools.number(parsed);
+  const operand = tools.number(parsed);
+  const { at, run } = operand;
+  const text = tools.textOf(operand);
   if (parsed.percent)
     return {
-      scale: ({ r }) => {
+      scale: written(({ r }: Frame) => {
         r[slot] = Math.min(most, r[slot] * r[at]);
-      },
+      }, text && `r[${slot}] = Math.min(${most}, r[${slot}] * ${text});`),
     };
-  return {
-    fold: (c) => {
-      run?.(c);
-      const { r } = c;
-      if (!Number.isNaN(r[at])) r[slot] = r[at];
-    },
+  const fold = (c: Frame) => {
+    run?.(c);
+    const { r } = c;
+    if (!Number.isNaN(r[at])) r[slot] = r[at];
   };
+  if (operand.constant) return { fold: written(fold, `r[${slot}] = ${text};`) };
+  return { fold: written(fold, text && `r[${at}] = ${text};\nif (!Number.isNaN(r[${at}])) r[${slot}] = r[${at}];`) };
 }

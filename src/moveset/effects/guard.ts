@@ -11,7 +11,9 @@ import {
   PASS,
   PUSH,
 } from '../../record/combat.js';
+import type { Frame } from '../../record/frame.js';
 import { T } from '../../record/slots.js';
+import { written } from '../../record/written.js';
 import { cosine } from '../cosine.js';
 import type { NameTypes, NumberFormula, Time, TimeFormula } from '../name-types.js';
 import type { Parsed, ParsedFormula } from '../read.js';
@@ -90,10 +92,13 @@ export const guard = effect<Parsed>(
       begin: ({ r }, own) => {
         r[own] = r[T];
       },
-      fold: ({ r }, own) => {
-        r[at + C_GUARD] = index + 1;
-        r[at + C_GUARD_SINCE] = r[own];
-      },
+      fold: written(
+        ({ r }: Frame, own: number) => {
+          r[at + C_GUARD] = index + 1;
+          r[at + C_GUARD_SINCE] = r[own];
+        },
+        (own) => `r[${at + C_GUARD}] = ${index + 1};\nr[${at + C_GUARD_SINCE}] = r[${own}];`,
+      ),
     };
   },
   { owns: 1, inStances: false },
@@ -122,9 +127,9 @@ function layBits(key: string, slot: number) {
     const bits = bitsOf(value, tools);
     const at = tools.combatAt + slot;
     return {
-      fold: ({ r }) => {
+      fold: written(({ r }: Frame) => {
         r[at] |= bits;
-      },
+      }, `r[${at}] |= ${bits};`),
     };
   });
 }
@@ -141,8 +146,8 @@ export const MEETS: Readonly<Record<Meets, number>> = { pass: PASS, push: PUSH, 
 export const meets = effect<Meets>('meets', word('pass', 'push', 'block'), (value, tools) => {
   const at = tools.combatAt + C_MEETS;
   return {
-    fold: ({ r }) => {
+    fold: written(({ r }: Frame) => {
       r[at] = MEETS[value];
-    },
+    }, `r[${at}] = ${MEETS[value]};`),
   };
 });

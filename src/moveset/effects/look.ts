@@ -1,5 +1,6 @@
 import type { Frame } from '../../record/frame.js';
 import { FACE_LOCK, FX, FZ, WANT_SHAPE } from '../../record/slots.js';
+import { written } from '../../record/written.js';
 import { compileDirections, type Heading, heading, headings } from '../directions/direction.js';
 import type { NameTypes } from '../name-types.js';
 import { either, fields, listOrOne, name, optional, required, text, truth } from '../shape.js';
@@ -8,9 +9,9 @@ import { effect } from './effect.js';
 export const body = effect<string>('body', name('shape'), (value, tools) => {
   const shape = tools.index('shape', value);
   return {
-    fold: (c) => {
-      c.r[WANT_SHAPE] = shape;
-    },
+    fold: written(({ r }: Frame) => {
+      r[WANT_SHAPE] = shape;
+    }, `r[${WANT_SHAPE}] = ${shape};`),
   };
 });
 
@@ -35,9 +36,9 @@ export const face = effect<string | { along?: (string | undefined)[]; live?: boo
   faceShape,
   (value, tools) => {
     const locked = value === 'free' ? 0 : 1;
-    const fold = ({ r }: Frame) => {
+    const fold = written(({ r }: Frame) => {
       r[FACE_LOCK] = locked;
-    };
+    }, `r[${FACE_LOCK}] = ${locked};`);
     if (value === 'locked' || value === 'free') return { fold };
     const { along = [], live = false } = typeof value === 'string' ? { along: [value] } : value;
     const aim = compileDirections(

@@ -1,4 +1,6 @@
 import { C_BOUNCE } from '../../record/combat.js';
+import type { Frame } from '../../record/frame.js';
+import { writeNumber, written } from '../../record/written.js';
 import type { Parsed } from '../read.js';
 import { fields, formula, list, listOrOne, name, number, optional, required, truth } from '../shape.js';
 import { effect } from './effect.js';
@@ -59,8 +61,11 @@ export const bounceShape = formula('number', { fixed: true, percent: true, share
 export const bounce = effect<{ source: number }>('bounce', bounceShape, ({ source }, tools) => {
   const at = tools.combatAt + C_BOUNCE;
   return {
-    fold: ({ r }) => {
-      r[at] = source;
-    },
+    fold: written(
+      ({ r }: Frame) => {
+        r[at] = source;
+      },
+      `r[${at}] = ${writeNumber(source)};`,
+    ),
   };
 });

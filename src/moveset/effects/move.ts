@@ -19,6 +19,7 @@ import {
   Y,
   Z,
 } from '../../record/slots.js';
+import { written } from '../../record/written.js';
 import { compileDirections, type Heading, headings } from '../directions/direction.js';
 import type { Amount, NameTypes, NumberFormula, Share, Time } from '../name-types.js';
 import type { ParsedFormula } from '../read.js';
@@ -271,12 +272,20 @@ export const move = effect<ParsedMove>(
     return {
       begin: (c, own) => take(c, own, true),
       each: live ? (c, own) => take(c, own, false) : undefined,
-      fold: mode === 'add' || mode === 'push' ? undefined : fold,
+      fold: mode === 'add' || mode === 'push' ? undefined : written(fold, foldText),
       end,
     };
   },
   { inStances: false, owns: OWNS },
 );
+
+/** The text of `fold`. */
+const foldText = (own: number) => `if (r[${own + O_HELD}] & ${LEVEL}) {
+  r[${FORCED_VELOCITY}] = r[${own + O_VELOCITY}];
+  r[${FORCED_VELOCITY + 2}] = r[${own + O_VELOCITY + 2}];
+}
+if (r[${own + O_HELD}] & ${UPRIGHT}) r[${FORCED_VELOCITY + 1}] = r[${own + O_VELOCITY + 1}];
+r[${FORCED}] |= r[${own + O_HELD}];`;
 
 type ParsedStep = { readonly at: number; readonly to: readonly number[] };
 

@@ -1,4 +1,6 @@
+import type { Frame } from '../../record/frame.js';
 import { PASSES } from '../../record/slots.js';
+import { written } from '../../record/written.js';
 import { listOrOne, name } from '../shape.js';
 import { effect } from './effect.js';
 
@@ -9,8 +11,8 @@ export const passes = effect<(string | undefined)[]>('passes', listOrOne(name('s
     0,
   );
   return {
-    fold: ({ r }) => {
+    fold: written(({ r }: Frame) => {
       r[PASSES] |= bits;
-    },
+    }, `r[${PASSES}] |= ${bits};`),
   };
 });

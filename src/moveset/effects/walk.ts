@@ -1,4 +1,5 @@
 import { ACCEL, BRAKE, SPEED } from '../../record/slots.js';
+import { textOf, written } from '../../record/written.js';
 import type { Amount, NameTypes } from '../name-types.js';
 import type { ParsedFormula } from '../read.js';
 import { fields, formula, optional } from '../shape.js';
@@ -35,9 +36,13 @@ type Step = NonNullable<Piece['fold']>;
 function inTurn(steps: readonly (Step | undefined)[]): Step | undefined {
   return steps.reduce((before, step) => {
     if (!before || !step) return before ?? step;
-    return (c, own) => {
-      before(c, own);
-      step(c, own);
-    };
+    const [one, two] = [textOf(before), textOf(step)];
+    return written(
+      (c, own) => {
+        before(c, own);
+        step(c, own);
+      },
+      one && two && `${one}\n${two}`,
+    );
   }, undefined);
 }

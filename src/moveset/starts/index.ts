@@ -1,4 +1,6 @@
+import type { Frame } from '../../record/frame.js';
 import { B_DOWN, B_PRESSED, B_USED, T } from '../../record/slots.js';
+import { textOf, written } from '../../record/written.js';
 import { ENDED, ENDINGS, type Ending } from '../../report/events.js';
 import type { ParsedFormula } from '../read.js';
 import { condition, listOrOne, name, optional, truth, word } from '../shape.js';
@@ -16,10 +18,17 @@ const hold = startKind<{ hold: string }>('hold', { hold: optional(name('button')
     rank: 0,
     button,
     input,
-    sustained: ({ r }) =>
-      (r[button + B_DOWN] === 1 || r[button + B_PRESSED] === r[T]) &&
-      (r[button + B_USED] === 0 || r[button + B_USED] === user) &&
-      r[button + B_PRESSED] > r[brokenAt],
+    sustained: written(
+      ({ r }: Frame) =>
+        (r[button + B_DOWN] === 1 || r[button + B_PRESSED] === r[T]) &&
+        (r[button + B_USED] === 0 || r[button + B_USED] === user) &&
+        r[button + B_PRESSED] > r[brokenAt],
+      [
+        `(r[${button + B_DOWN}] === 1 || r[${button + B_PRESSED}] === r[${T}])`,
+        `(r[${button + B_USED}] === 0 || r[${button + B_USED}] === ${user})`,
+        `r[${button + B_PRESSED}] > r[${brokenAt}]`,
+      ].join(' && '),
+    ),
   };
 });
 
@@ -37,7 +46,10 @@ const toggle = startKind<{ toggle: string; unlatch?: (ParsedFormula | undefined)
       input,
       latch: true,
       on: 'press',
-      sustained: ({ r }) => r[latchAt] === 1 && r[T] > r[brokenAt],
+      sustained: written(
+        ({ r }: Frame) => r[latchAt] === 1 && r[T] > r[brokenAt],
+        `r[${latchAt}] === 1 && r[${T}] > r[${brokenAt}]`,
+      ),
       unlatch: unlatch.map((parsed) => tools.truth(parsed)),
     };
   },
@@ -50,13 +62,21 @@ const rule = startKind<{ rule: ParsedFormula; once?: boolean }>(
   ({ rule: when, once }, tools) => {
     const holds = tools.truth(when);
     const { brokenAt, own } = tools;
-    if (!once) return { rank: 0, sustained: (c) => c.r[T] > c.r[brokenAt] && holds(c) };
+    const text = textOf(holds);
+    if (!once)
+      return {
+        rank: 0,
+        sustained: written(
+          (c: Frame) => c.r[T] > c.r[brokenAt] && holds(c),
+          text && `r[${T}] > r[${brokenAt}] && ${text}`,
+        ),
+      };
     const happens: MomentTest = (c) => {
       const before = c.r[own];
       c.r[own] = holds(c) ? 1 : 0;
       return c.r[own] > before;
     };
-    return { rank: 0, on: 'tick', happens };
+    return { rank: 0, on: 'tick', happens: written(happens, text && `r[${own}] < (r[${own}] = ${text} ? 1 : 0)`) };
   },
   1,
 );

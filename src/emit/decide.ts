@@ -1,0 +1,45 @@
+import type { Plan } from '../compile/plan.js';
+import { FACE_LOCK, LACKING, P_WATCHED, RUNNING, STANCE } from '../record/slots.js';
+import { Emitter, functionOf, type Lines } from './emitter.js';
+import { emitRunning, type Running } from './endings.js';
+import { emitFold } from './fold.js';
+import { emitGrace, emitLatches, emitRequests, emitStance } from './requests.js';
+
+/** Writes what happens in a tick of this moveset as plain JavaScript; it defines `decide`, and reads `plan`. */
+export function emitDecide(plan: Plan): Lines & { readonly uses: readonly string[] } {
+  const e = new Emitter(plan);
+  const running = emitRunning(e);
+  const functions = [emitStance(e), running.text, emitRequests(e), emitFold(e), decide(e, running)];
+  return { ...e.finish(functions.filter((one) => one !== '')), uses: [...e.uses].sort() };
+}
+
+/** The order of a tick: see runtime/tick.ts. */
+function decide(e: Emitter, { beats, endings }: Running): string {
+  const { plan } = e;
+  const { names, pools, varyingPools, loadouts, layers, combatAt } = plan;
+  const lines = ['const { r } = c;'];
+  for (const { index } of varyingPools) lines.push(`${e.use('updateVarying')}(c, pools[${index}]);`);
+  for (const { index, at } of pools)
+    lines.push(`if (r[${at + P_WATCHED}] !== 0) ${e.use('updateWatched')}(c, pools[${index}]);`);
+  if (plan.restingBeats) lines.push(`${e.use('playRestingBeats')}(c);`);
+  if (plan.abilities.length > 0)
+    lines.push(`if (r[${RUNNING}] > 0) {`, ...(beats ? ['  playBeats(c);'] : []), '  endDuePhases(c);', '}');
+  if (plan.abilities.some(({ charges }) => charges > 0))
+    lines.push(`if (r[${LACKING}] > 0) ${e.use('refillCharges')}(c);`);
+  lines.push('const stance = pickStance(c);');
+  lines.push(`if (stance !== r[${STANCE}]) ${e.use('changeStance')}(c, stance);`);
+  const latches = emitLatches(e);
+  if (latches.length > 0) lines.push('const { known } = c.roster;', ...latches);
+  if (endings) lines.push(`if (r[${RUNNING}] > 0) checkEndings(c);`);
+  if (loadouts.length > 0) lines.push(`${e.use('useLoadout')}(c);`);
+  const grace = emitGrace(e);
+  if (grace.length > 0) lines.push('const { here } = c.roster;', ...grace);
+  const ticking = plan.triggers.filter(({ on }) => on === 'tick');
+  if (ticking.length > 0) lines.push(`${e.use('noteMoments')}(c, c.roster.ticking, -1, 1);`);
+  lines.push('evaluateRequests(c);');
+  if (combatAt >= 0) lines.push(`${e.use('countHits')}(c);`);
+  lines.push('foldEffects(c);');
+  if (layers.length > 0) lines.push(`${e.use('foldClips')}(c);`);
+  if (names.stick.length > 0) lines.push(`if (r[${FACE_LOCK}] === 0) ${e.use('faceStick')}(plan, r);`);
+  return functionOf('What happens in a tick.', 'decide', 'c', lines);
+}

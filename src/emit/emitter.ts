@@ -1,0 +1,220 @@
+import type { Action, Plan } from '../compile/plan.js';
+import type { Test } from '../record/frame.js';
+import { L_ABILITY, L_PHASE, LANE, LOADOUT, STANCE } from '../record/slots.js';
+import { textOf } from '../record/written.js';
+import type { Path } from '../report/diagnostic.js';
+import { constantName, SlotNames } from './slot-names.js';
+
+/** How many values a list has at most that is written out; longer ones are looked up in a table. */
+const WRITTEN_OUT = 6;
+
+/** What indexes of the plan stand for. */
+export type Indexed = 'stance' | 'loadout' | 'ability' | 'phase' | 'trigger';
+
+/** Between a line of code and the path of what it was made of, until all is put together. */
+const ORIGIN = '\u0000';
+
+/** Code, and for each of its lines the path of what it was made of. */
+export interface Lines {
+  readonly code: readonly string[];
+  readonly origins: readonly (Path | undefined)[];
+}
+
+/** What the parts of a module share while it is written: what it takes from the library, what it keeps beside its functions. */
+export class Emitter {
+  /** Names that it takes from the library. */
+  readonly uses = new Set<string>();
+  /** Constants before the functions: what is called where it stands in the plan, and tables. */
+  private readonly kept: string[] = [];
+  private readonly names = new Map<string, string>();
+  private readonly constants = new Map<string, string>();
+  private readonly functionNames = new Set<string>();
+  private readonly slots: SlotNames;
+
+  constructor(readonly plan: Plan) {
+    this.slots = new SlotNames(plan);
+  }
+
+  /** The name of something of the library. */
+  use(name: string): string {
+    this.uses.add(name);
+    return name;
+  }
+
+  /** Notes what a line was made of. */
+  from(line: string, ...path: Path): string {
+    return line.includes(ORIGIN) ? line : `${line}${ORIGIN}${JSON.stringify(path)}`;
+  }
+
+  /** A name of a function of the module that nothing else has: `judge` and `galeDash` make `judgeGaleDash`. */
+  functionName(verb: string, of: string): string {
+    const wanted = verb + of[0].toUpperCase() + of.slice(1);
+    let name = wanted;
+    for (let n = 2; this.functionNames.has(name); n++) name = `${wanted}${n}`;
+    this.functionNames.add(name);
+    return name;
+  }
+
+  /** Something of the plan by its path, kept as a constant. */
+  keep(value: string, word: string): string {
+    const known = this.names.get(value);
+    if (known !== undefined) return known;
+    const name = `${word}${this.kept.length}`;
+    this.names.set(value, name);
+    this.kept.push(`const ${name} = ${value};`);
+    return name;
+  }
+
+  /** The name of a number that is written as a constant. */
+  constant(wanted: string, value: number): string {
+    const key = `${wanted} ${value}`;
+    const known = this.constants.get(key);
+    if (known !== undefined) return known;
+    const name = this.slots.claim(wanted);
+    this.constants.set(key, name);
+    return name;
+  }
+
+  /** The name of an index. */
+  index(kind: Indexed, index: number): string {
+    const { stances, loadouts, abilities, phases } = this.plan;
+    const words = {
+      stance: () => stances[index].name,
+      loadout: () => loadouts[index].name,
+      ability: () => abilities[index].name,
+      phase: () => `${abilities[phases[index].ability].name}_${phases[index].name}`,
+      trigger: () => String(index),
+    };
+    return this.constant(`${kind.toUpperCase()}_${constantName(words[kind]())}`, index);
+  }
+
+  /** The name of the first place of a lane. */
+  lane(at: number): string {
+    const { names, lanesAt } = this.plan;
+    return this.constant(`LANE_${constantName(names.lane[(at - lanesAt) / LANE])}`, at);
+  }
+
+  /** A condition as an expression: its text, or a call of what stands at that path of the plan. */
+  test(test: Test, path: string): string {
+    const text = textOf(test);
+    return text === undefined ? `${this.keep(path, 'test')}(c)` : bare(this.known(text));
+  }
+
+  /** The same, to be joined with others. */
+  part(test: Test, path: string): string {
+    const text = this.test(test, path);
+    return /&&|\|\|/.test(text) ? `(${text})` : text;
+  }
+
+  /** That a condition does not hold. */
+  not(text: string): string {
+    const whole = bare(text);
+    const known = /^([\w.[\]]+) (===|!==) ([\w.[\]-]+)$/.exec(whole);
+    if (known) return `${known[1]} ${known[2] === '===' ? '!==' : '==='} ${known[3]}`;
+    return `!(${whole})`;
+  }
+
+  /** Whether any of several holds. */
+  any(tests: readonly Test[], path: string): string {
+    if (tests.length === 1) return this.test(tests[0], `${path}[0]`);
+    return tests.map((test, i) => this.part(test, `${path}[${i}]`)).join(' || ') || 'false';
+  }
+
+  /** Actions as statements. */
+  actions(actions: readonly Action[], path: string, origin: Path): string[] {
+    return actions.flatMap(({ run, own, key }, i) => {
+      const text = textOf(run, own);
+      const lines =
+        text === undefined ? [`${this.keep(`${path}[${i}].run`, 'act')}(c, ${own});`] : this.known(text).split('\n');
+      return lines.map((line) => this.from(line, ...origin, key));
+    });
+  }
+
+  /** Notes what a text takes from the library. */
+  known(text: string): string {
+    for (const name of ['updatePool', 'isPhase']) if (text.includes(`${name}(`)) this.use(name);
+    return text;
+  }
+
+  /** Whether an expression is one of several indexes. */
+  oneOf(expression: string, values: readonly number[], kind: Indexed): string {
+    if (values.length === 0) return 'false';
+    const is = (value: number) => `${expression} === ${this.index(kind, value)}`;
+    if (values.length === 1) return is(values[0]);
+    if (values.length <= WRITTEN_OUT) return `(${values.map(is).join(' || ')})`;
+    const { stances, loadouts, abilities, phases, triggers } = this.plan;
+    const size = { stance: stances, loadout: loadouts, ability: abilities, phase: phases, trigger: triggers }[kind]
+      .length;
+    const table = Array.from({ length: size }, (_, i) => (values.includes(i) ? 1 : 0));
+    return `${this.keep(`Uint8Array.of(${table.join(', ')})`, 'TABLE_')}[${expression}] === 1`;
+  }
+
+  /** Puts it all together: names in the place of numbers of the record, constants first. */
+  finish(functions: readonly string[]): Lines {
+    const used = new Map<string, number>();
+    const kinds = this.indexedSlots();
+    const text = [...this.kept, ...functions]
+      .join('\n\n')
+      .replace(/\br\[(\d+)\] (===|!==) (\d+)\b/g, (whole, at, operator, value) => {
+        const kind = kinds.get(Number(at));
+        return kind === undefined ? whole : `r[${at}] ${operator} ${this.index(kind, Number(value))}`;
+      })
+      .replace(/\br\[(\d+)\]/g, (_, digits) => {
+        const name = this.slots.of(Number(digits));
+        used.set(name, Number(digits));
+        return `r[${name}]`;
+      });
+    const constants = [...this.constants].map(
+      ([key, name]) => `const ${name} = ${key.slice(key.lastIndexOf(' ') + 1)};`,
+    );
+    const { shapes } = this.plan;
+    const lines = [
+      '// Places in the record of a character.',
+      ...[...used].sort((a, b) => a[1] - b[1]).map(([name, value]) => `const ${name} = ${value};`),
+      ...(/\bHEIGHTS\[/.test(text) ? [`const HEIGHTS = [${shapes.map(({ height }) => height).join(', ')}];`] : []),
+      '',
+      '// Reasons, and what the numbers in those places stand for.',
+      ...constants.toSorted(),
+      '',
+      ...text.split('\n'),
+    ].map((line) => line.split(ORIGIN));
+    return {
+      code: lines.map(([code]) => code),
+      origins: lines.map(([, path]) => (path ? JSON.parse(path) : undefined)),
+    };
+  }
+
+  /** Places of the record that hold an index, and of what. */
+  private indexedSlots(): Map<number, Indexed> {
+    const { lanesAt, lanesEnd } = this.plan;
+    const kinds = new Map<number, Indexed>([
+      [STANCE, 'stance'],
+      [LOADOUT, 'loadout'],
+    ]);
+    for (let lane = lanesAt; lane < lanesEnd; lane += LANE)
+      kinds.set(lane + L_ABILITY, 'ability').set(lane + L_PHASE, 'phase');
+    return kinds;
+  }
+}
+
+/** The indexes of a table that are 1. */
+export function indexesOf(mask: Uint8Array | null | undefined): number[] {
+  return mask ? [...mask].flatMap((is, i) => (is === 1 ? i : [])) : [];
+}
+
+/** `function name(c) { ... }` with its comment. */
+export function functionOf(comment: string, name: string, parameters: string, body: readonly string[]): string {
+  return [`/** ${comment} */`, `function ${name}(${parameters}) {`, ...body.map((line) => `  ${line}`), '}'].join('\n');
+}
+
+/** An expression without parentheses around all of it. */
+export function bare(text: string): string {
+  if (!text.startsWith('(')) return text;
+  let depth = 0;
+  for (let i = 0; i < text.length; i++) {
+    if (text[i] === '(') depth++;
+    else if (text[i] === ')') depth--;
+    if (depth === 0) return i === text.length - 1 ? bare(text.slice(1, -1)) : text;
+  }
+  return text;
+}

@@ -1,0 +1,138 @@
+import type { AbilityPlan, ScopePlan } from '../compile/plan.js';
+import { L_ABILITY, L_DUE, L_PHASE, L_PHASE_SINCE, L_SINCE, L_TRIGGER, LANE, P_MIN, T } from '../record/slots.js';
+import type { Path } from '../report/diagnostic.js';
+import { ENDED } from '../report/events.js';
+import { type Emitter, functionOf } from './emitter.js';
+import { type Case, phasesOf, switchOver } from './fold.js';
+import { constantName } from './slot-names.js';
+
+/** Functions that are called in each tick while something runs, in their order; those that do nothing are left out. */
+export interface Running {
+  readonly text: string;
+  readonly beats: boolean;
+  readonly endings: boolean;
+}
+
+/** Writes beats and what effects do in each tick, due phases and endings, lane by lane: see runtime/phases.ts. */
+export function emitRunning(e: Emitter): Running {
+  const { plan } = e;
+  const beats: string[] = [];
+  const due: string[] = [];
+  const endings: string[] = [];
+  for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
+    const here = plan.abilities.filter(({ laneAt }) => laneAt === lane);
+    beats.push(
+      ...switchOver(
+        e,
+        'ability',
+        `r[${lane + L_ABILITY}]`,
+        here.map(({ index, name, scope }) => ({
+          index,
+          body: playing(e, `abilities[${index}]`, scope, lane + L_SINCE, ['abilities', name]),
+        })),
+      ),
+      ...switchOver(
+        e,
+        'phase',
+        `r[${lane + L_PHASE}]`,
+        phasesOf(e, lane).map(({ index, path }) => ({
+          index,
+          body: playing(e, `phases[${index}]`, plan.phases[index].scope, lane + L_PHASE_SINCE, path),
+        })),
+      ),
+    );
+    if (here.length > 0) due.push(`if (r[${lane + L_DUE}] <= r[${T}]) ${e.use('leavePhase')}(c, ${e.lane(lane)});`);
+    endings.push(
+      ...switchOver(
+        e,
+        'ability',
+        `r[${lane + L_ABILITY}]`,
+        here.map((a) => endingsOf(e, a)),
+      ),
+    );
+  }
+  const write = (comment: string, name: string, body: string[]) =>
+    body.length === 0 ? [] : functionOf(comment, name, 'c', ['const { r } = c;', ...body]);
+  return {
+    text: [
+      write('Beats of what runs, and what effects do in each tick.', 'playBeats', beats),
+      write('Phases whose time is up.', 'endDuePhases', due),
+      write('Abilities that end, and phases that are over, by their conditions.', 'checkEndings', endings),
+    ]
+      .flat()
+      .join('\n\n'),
+    beats: beats.length > 0,
+    endings: endings.length > 0,
+  };
+}
+
+function playing(e: Emitter, path: string, scope: ScopePlan, since: number, origin: Path): string[] {
+  const beats = `${path}.scope.beats, r[${T}] - r[${since}]`;
+  return [
+    ...e.actions(scope.eachs, `${path}.scope.eachs`, origin),
+    ...(scope.beats.length > 0 ? [e.from(`${e.use('playScope')}(c, ${beats});`, ...origin, 'beats')] : []),
+  ];
+}
+
+/** What ends an ability or its phase, in the order in which it is asked. */
+function endingsOf(e: Emitter, a: AbilityPlan): Case {
+  const { plan } = e;
+  const path = `abilities[${a.index}]`;
+  const lines: string[] = [];
+  const chain = (test: string, body: readonly string[], ...key: string[]) => {
+    if (test === 'false') return;
+    if (lines.length > 0) lines.pop();
+    const line = `${lines.length > 0 ? '} else ' : ''}if (${test}) {`;
+    lines.push(e.from(line, 'abilities', a.name, ...key), ...body.map((one) => `  ${one}`), '}');
+  };
+  const end = (why: keyof typeof ENDED) =>
+    `${e.use('endAbility')}(c, ${e.lane(a.laneAt)}, ${e.constant(`BY_${constantName(why)}`, ENDED[why])}, -1);`;
+  chain(e.any(a.interrupt, `${path}.interrupt`), [end('interrupted')], 'interrupt');
+  chain(e.any(a.end, `${path}.end`), [end('condition')], 'end');
+  const empty = a.upkeeps.flatMap(({ pool, perTick }) => {
+    const { at, value } = plan.pools[pool];
+    return perTick === 0 ? [] : `(${e.use('updatePool')}(r, pools[${pool}]), r[${value}] <= r[${at + P_MIN}])`;
+  });
+  chain(
+    empty.join(' || ') || 'false',
+    [...(a.ranOutAt >= 0 ? [`r[${a.ranOutAt}] = 1;`] : []), end('ranOut')],
+    'upkeep',
+  );
+  if (a.sustained.length > 0) {
+    const held = a.sustained.flatMap(({ sustained, index }) =>
+      sustained === null ? [] : e.part(sustained, `triggers[${index}].sustained`),
+    );
+    const indexes = a.sustained.map(({ index }) => index);
+    const by = e.oneOf(`r[${a.laneAt + L_TRIGGER}]`, indexes, 'trigger');
+    chain(`${by} && !(${held.join(' || ')})`, [end('released')], 'start');
+  }
+  const phases = switchOver(
+    e,
+    'phase',
+    `r[${a.laneAt + L_PHASE}]`,
+    plan.phases.flatMap((phase, index) =>
+      phase.ability === a.index
+        ? { index, body: phaseOver(e, index, ['abilities', a.name, 'phases', index - a.firstPhase]) }
+        : [],
+    ),
+  );
+  if (phases.length > 0 && lines.length > 0) lines.splice(-1, 1, '} else {', ...phases.map((one) => `  ${one}`), '}');
+  else lines.push(...phases);
+  return { index: a.index, body: lines };
+}
+
+function phaseOver(e: Emitter, index: number, origin: Path): string[] {
+  const { abilities, phases } = e.plan;
+  const { until, interrupt, charge, ability } = phases[index];
+  const path = `phases[${index}]`;
+  const lane = e.lane(abilities[ability].laneAt);
+  const lines: string[] = [];
+  const add = (test: string, body: string, key: string) => {
+    if (test !== 'false') lines.push(e.from(`${lines.length > 0 ? 'else ' : ''}if (${test}) ${body}`, ...origin, key));
+  };
+  const cut = e.constant('BY_INTERRUPTED', ENDED.interrupted);
+  add(e.any(interrupt, `${path}.interrupt`), `${e.use('endAbility')}(c, ${lane}, ${cut}, -1);`, 'interrupt');
+  if (charge !== null) add(`${e.use('isButtonUp')}(c, ${lane})`, `${e.use('releaseCharge')}(c, ${lane});`, 'charge');
+  add(e.any(until, `${path}.until`), `${e.use('leavePhase')}(c, ${lane});`, 'until');
+  return lines;
+}

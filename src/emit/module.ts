@@ -1,0 +1,90 @@
+import { encode } from '@jridgewell/sourcemap-codec';
+import { packMoveset } from '../compile/pack.js';
+import type { Plan } from '../compile/plan.js';
+import { MODULE } from '../compile/unpack.js';
+import type { Path } from '../report/diagnostic.js';
+import { emitDecide } from './decide.js';
+import { writeNames } from './names.js';
+
+/** What is known of where a moveset was written: what `loadMoveset` and `parseMoveset` return. */
+export interface ModuleSource {
+  readonly files?: readonly string[];
+  readonly texts?: readonly string[];
+  readonly placeOf?: (
+    path: Path,
+  ) => { readonly file: string; readonly line: number; readonly column: number } | undefined;
+}
+
+/** How a module is written. */
+export interface ModuleOptions {
+  /** Name of its own file, for its source map. Default: `moveset.js`. */
+  file?: string;
+  /** How its source map calls a file of the moveset. Default: as it was loaded. */
+  sourceName?(file: string): string;
+}
+
+/** A moveset as an ES module. */
+export interface GeneratedModule {
+  /** JavaScript; its default export is the plan that a `Character` takes. */
+  readonly code: string;
+  /** The types of that module, with the names of the moveset. */
+  readonly types: string;
+  /** Its source map, to the lines of the moveset. JSON. */
+  readonly map: string;
+}
+
+/**
+ * Writes a moveset as an ES module that does exactly what the interpreter does, without `eval`. The same moveset gives the same
+ * text. Throws a {@link PackingError} with the places of all functions, since those cannot be written.
+ */
+export function packModule(
+  plan: Plan,
+  { files = [], texts = [], placeOf }: ModuleSource = {},
+  { file = 'moveset.js', sourceName = (name) => name }: ModuleOptions = {},
+): GeneratedModule {
+  const packed = packMoveset(plan);
+  const { uses, code, origins } = emitDecide(plan);
+  const used = ['abilities', 'loadouts', 'phases', 'pools', 'stances', 'triggers'].filter((name) =>
+    code.some((line) => line.includes(`${name}[`)),
+  );
+  const head = [
+    `// ${oneLine(plan.name)}, a moveset of Loggia as a module. It is generated: change the moveset and generate it again.`,
+    `import { ${['complete', 'planOf', ...uses].sort().join(', ')} } from 'loggia/module';`,
+    '',
+    '/** What it was generated from. */',
+    `const plan = planOf(${MODULE}, ${JSON.stringify(packed)});`,
+    ...(used.length > 0 ? [`const { ${used.join(', ')} } = plan;`] : []),
+    '',
+  ];
+  const tail = ['', 'export default complete(plan, { decide });', `//# sourceMappingURL=${file}.map`, ''];
+  const segments = origins.map((path, i): [number, number, number, number][] => {
+    const place = path && placeOf?.(path);
+    if (!place) return [];
+    return [[code[i].search(/\S/), files.indexOf(place.file), place.line - 1, place.column - 1]];
+  });
+  const names = writeNames(plan);
+  return {
+    code: [...head, ...code, ...tail].join('\n'),
+    types: [
+      `// The types of ${file}. They are generated with it.`,
+      "import type { Plan } from 'loggia';",
+      '',
+      names.text,
+      `declare const plan: Plan<${names.name}>;`,
+      'export default plan;',
+      '',
+    ].join('\n'),
+    map: `${JSON.stringify({
+      version: 3,
+      file,
+      sources: files.map(sourceName),
+      sourcesContent: texts,
+      names: [],
+      mappings: encode([...head.map(() => []), ...segments, ...tail.map(() => [])]),
+    })}\n`,
+  };
+}
+
+function oneLine(text: string): string {
+  return text.replace(/\s+/g, ' ');
+}

@@ -1,0 +1,155 @@
+import type { Plan } from '../compile/plan.js';
+import {
+  ACCEL,
+  BRAKE,
+  CAMERA_X,
+  CAMERA_Z,
+  FACE_LOCK,
+  FALL,
+  FELL,
+  FORCED,
+  FORCED_VELOCITY,
+  FX,
+  FZ,
+  GRAVITY,
+  GROUND_CHANGED,
+  GROUND_NORMAL,
+  GROUND_SURFACES,
+  GROUND_VELOCITY,
+  GROUNDED,
+  HEADROOM,
+  HOST,
+  LACKING,
+  LANDED,
+  LOADOUT,
+  LOADOUT_SINCE,
+  PASSES,
+  PENDING,
+  RUNNING,
+  SHAPE,
+  SPEED,
+  STANCE,
+  STANCE_SINCE,
+  STEER,
+  STOP,
+  STUCK,
+  T,
+  TOUCHES,
+  VX,
+  VY,
+  VZ,
+  WALL_X,
+  WALL_Z,
+  WANT_SHAPE,
+  X,
+  Y,
+  Z,
+} from '../record/slots.js';
+
+/** The fixed head of the record, in words. */
+const HEAD = {
+  T,
+  HOST,
+  STOP,
+  X,
+  Y,
+  Z,
+  VX,
+  VY,
+  VZ,
+  FX,
+  FZ,
+  SHAPE,
+  GROUNDED,
+  GROUND_CHANGED,
+  LANDED,
+  WALL_X,
+  WALL_Z,
+  TOUCHES,
+  HEADROOM,
+  STUCK,
+  STANCE,
+  STANCE_SINCE,
+  CAMERA_X,
+  CAMERA_Z,
+  LOADOUT,
+  LOADOUT_SINCE,
+  GROUND_SURFACES,
+  FELL,
+  GRAVITY,
+  FALL,
+  STEER,
+  SPEED,
+  ACCEL,
+  BRAKE,
+  WANT_SHAPE,
+  FACE_LOCK,
+  FORCED,
+  PASSES,
+  RUNNING,
+  PENDING,
+  LACKING,
+};
+
+/** What the numbers of a stretch of the record are, by the first word of its label. */
+const PARTS: Readonly<Record<string, readonly string[]>> = {
+  button: ['DOWN', 'PRESSED', 'RELEASED', 'USED'],
+  stick: ['X', 'Y'],
+  aim: ['KIND', 'X', 'Y', 'Z'],
+  mark: ['SET', 'X', 'Y', 'Z'],
+  clips: ['CLIP', 'SINCE', 'LASTS'],
+  pool: ['BASE', 'SINCE', 'REST', 'DRAIN', 'EMPTY', 'MIN', 'MAX', 'REGEN', 'WATCHED'],
+  lane: ['ABILITY', 'PHASE', 'SINCE', 'PHASE_SINCE', 'DUE', 'TRIGGER'],
+  ability: ['KNOWN', 'ENDED', 'BROKEN'],
+  charges: ['LEFT', 'REFILL'],
+  cooldown: ['READY', 'WAITING', 'LENGTH'],
+  trigger: ['UNTIL', 'COUNT', 'TOLD'],
+};
+
+/** `galeDash` or `move.left` as the name of a constant. */
+export function constantName(name: string): string {
+  return name
+    .replace(/([a-z0-9])([A-Z])/g, '$1_$2')
+    .replace(/\W+/g, '_')
+    .toUpperCase();
+}
+
+/** Names for the places that a module reads, each once. */
+export class SlotNames {
+  private readonly names = new Map<number, string>();
+  private readonly taken = new Set<string>();
+
+  constructor(plan: Plan) {
+    for (const [name, at] of Object.entries(HEAD)) this.add(at, name);
+    ['X', 'Y', 'Z'].forEach((axis, i) => {
+      this.add(FORCED_VELOCITY + i, `FORCED_V${axis}`);
+      this.add(GROUND_VELOCITY + i, `GROUND_V${axis}`);
+      this.add(GROUND_NORMAL + i, `GROUND_NORMAL_${axis}`);
+    });
+    for (const { label, at, count } of plan.layout.ranges) {
+      if (label === 'head') continue;
+      const parts = PARTS[label.slice(0, label.indexOf(' '))] ?? [];
+      for (let i = 0; i < count; i++)
+        this.add(at + i, `${constantName(label)}${count === 1 ? '' : `_${parts[i] ?? i}`}`);
+    }
+    for (const { name, value } of plan.pools) this.add(value, `POOL_${constantName(name)}`);
+  }
+
+  private add(at: number, wanted: string): void {
+    this.names.set(at, this.claim(wanted));
+  }
+
+  /** The wanted name, or one like it that nothing has. */
+  claim(wanted: string): string {
+    let name = wanted;
+    for (let n = 2; this.taken.has(name); n++) name = `${wanted}_${n}`;
+    this.taken.add(name);
+    return name;
+  }
+
+  /** The name of a place; those behind the record that have none are spare numbers. */
+  of(at: number): string {
+    if (!this.names.has(at)) this.add(at, `SPARE_${at}`);
+    return this.names.get(at) as string;
+  }
+}
