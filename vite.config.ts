@@ -13,6 +13,7 @@ export default defineConfig({
         'format/index': 'src/format/index.ts',
         'format/text': 'src/format/text.ts',
         'scenario/index': 'src/scenario/index.ts',
+        'vite/index': 'src/vite/index.ts',
         'vitest/index': 'src/vitest/index.ts',
         'analysis/index': 'src/analysis/index.ts',
         'arena/index': 'src/arena/index.ts',
@@ -26,7 +27,7 @@ export default defineConfig({
       optimization: { inlineConst: { mode: 'all', pass: 3 } },
       // File by file, so that a bundler leaves out every file of which a game uses nothing.
       output: { preserveModules: true, preserveModulesRoot: 'src' },
-      external: [/^node:/, '@jridgewell/sourcemap-codec', 'yaml', 'fastest-levenshtein', 'vitest'],
+      external: [/^node:/, '@jridgewell/sourcemap-codec', 'yaml', 'fastest-levenshtein', 'vite', 'vitest'],
     },
   },
 });

@@ -20,13 +20,17 @@ const FOLDERS = {
   arena: [],
   format: ['node:', 'yaml'],
   scenario: ['node:'],
+  vite: ['node:', 'vite'],
   vitest: ['node:', 'vitest'],
   rapier: [],
   devices: [],
   cli: ['node:', 'commander', 'picocolors'],
 };
 /** Folders that stand beside what is above them: pages must not pull in files, files no pages. */
-const APART = { devices: ['format', 'scenario', 'vitest', 'rapier'], rapier: ['format', 'scenario', 'vitest'] };
+const APART = {
+  devices: ['format', 'scenario', 'vite', 'vitest', 'rapier'],
+  rapier: ['format', 'scenario', 'vite', 'vitest'],
+};
 
 const order = Object.keys(FOLDERS);
 const faults = [];

@@ -23,9 +23,9 @@ try {
     mkdirSync(dirname(join(folder, 'node_modules', name)), { recursive: true });
     symlinkSync(join(root, 'node_modules', name), join(folder, 'node_modules', name));
   }
-  // loggia/vitest is for tests only: outside of them, vitest cannot be imported.
+  // Those for Vite and Vitest need them, and loggia/yaml is types only.
   const subpaths = Object.keys(exports)
-    .filter((key) => key !== './vitest')
+    .filter((key) => key !== './vitest' && key !== './vite' && key !== './yaml')
     .map((key) => key.replace(/^\./, 'loggia'));
   const text = subpaths.map(
     (path, i) =>

@@ -1,22 +1,16 @@
 import './duel.css';
-import { type Character, type Plan, TileWorld } from 'loggia';
+import { type Character, TileWorld } from 'loggia';
 import { Arena, type Member } from 'loggia/arena';
 import { Bindings, listen } from 'loggia/browser';
-import { formatDiagnostic, parseMoveset, parseOpponent } from 'loggia/text';
+import { formatDiagnostic, parseOpponent } from 'loggia/text';
+import patient from '../../demo/boatyard/breakwater/patient.yaml?raw';
+import pearl from '../../demo/boatyard/breakwater/pearl.yaml';
+import sentryPlan from '../../demo/boatyard/breakwater/sentry.yaml';
+import skerry from '../../demo/boatyard/breakwater/skerry.yaml';
+import pellPlan from '../../demo/boatyard/pell-breakwater.yaml';
 import { find, play, tellFault } from '../page/page.js';
 import { Side } from './side.js';
 import { Stage, WIDTH } from './stage.js';
-
-/** Movesets and opponents of the boatyard, by their names. */
-const files = Object.fromEntries(
-  Object.entries(
-    import.meta.glob<string>(['../../demo/boatyard/*.yaml', '../../demo/boatyard/breakwater/*.yaml'], {
-      query: '?raw',
-      import: 'default',
-      eager: true,
-    }),
-  ).map(([path, text]) => [path.split('/').at(-1) as string, text]),
-);
 
 const LEFT_KEYS: Record<string, string[]> = {
   'move.left': ['KeyA'],
@@ -64,15 +58,7 @@ const HELP: readonly (readonly [keys: string, what: string])[] = [
 /** How long the end of a round is shown, in ticks. */
 const PAUSE = 150;
 
-function load(file: string): Plan {
-  const { plan, diagnostics } = parseMoveset(files[file], file, { read: (path) => ({ text: files[path] }) });
-  if (!plan) throw new Error(diagnostics.map(formatDiagnostic).join('\n'));
-  return plan;
-}
-
-const pellPlan = load('pell-breakwater.yaml');
-const sentryPlan = load('sentry.yaml');
-const summons = { skerry: load('skerry.yaml'), pearl: load('pearl.yaml') };
+const summons = { skerry, pearl };
 const world = new TileWorld([...Array.from({ length: 9 }, () => `#${'.'.repeat(WIDTH - 2)}#`), '#'.repeat(WIDTH)]);
 
 function bindingsOf(keys: Record<string, string[]>): Bindings {
@@ -102,7 +88,7 @@ class Match {
     const { arena } = this;
     const two = players === 2;
     this.left = arena.add('Pell', pellPlan, { at: [6, 1], team: 'left' });
-    const { opponent, diagnostics } = parseOpponent(files['patient.yaml'], sentryPlan, 'patient.yaml');
+    const { opponent, diagnostics } = parseOpponent(patient, sentryPlan, 'patient.yaml');
     if (!opponent) throw new Error(diagnostics.map(formatDiagnostic).join('\n'));
     this.right = two
       ? arena.add('rival', pellPlan, { at: [12, 1], facing: -1, team: 'right' })

@@ -1,6 +1,7 @@
 import type { ShownVolume } from 'loggia';
 import type { Arena, ArenaEvent, Member } from 'loggia/arena';
 import { Application, Container, Graphics, Text } from 'pixi.js';
+import 'pixi.js/unsafe-eval';
 
 const COLORS = {
   sky: 0x23344c,

@@ -1,7 +1,6 @@
 import { Character } from 'loggia';
 import { listen } from 'loggia/browser';
-import { formatDiagnostic, parseMoveset } from 'loggia/text';
-import moveset from '../../demo/boatyard/pell-hull.yaml?raw';
+import plan from '../../demo/boatyard/pell-hull.yaml';
 import { find, Panel, play, tellFault } from '../page/page.js';
 import { Yard } from './physics.js';
 import { Scene } from './scene.js';
@@ -22,8 +21,6 @@ const BY_PIXEL = 0.005;
 const BY_KEY = 2;
 
 async function start(): Promise<void> {
-  const { plan, diagnostics } = parseMoveset(moveset, 'pell-hull.yaml');
-  if (!plan) throw new Error(diagnostics.map(formatDiagnostic).join('\n'));
   const yard = await Yard.create();
   const pell = new Character(plan, { world: yard.world, at: [0, 0, -1] });
   pell.door.face(0, -1);

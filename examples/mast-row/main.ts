@@ -1,16 +1,10 @@
 import { Character, type LoggiaEvent } from 'loggia';
 import { listen } from 'loggia/browser';
-import { formatDiagnostic, parseMoveset } from 'loggia/text';
+import plan from '../../demo/boatyard/pell-mast-row.yaml';
 import { find, Panel, play, tellFault } from '../page/page.js';
 import { Stage } from './stage.js';
 import { yard } from './yard.js';
 
-/** Pell's movesets, by their names. */
-const files = Object.fromEntries(
-  Object.entries(
-    import.meta.glob<string>('../../demo/boatyard/*.yaml', { query: '?raw', import: 'default', eager: true }),
-  ).map(([path, text]) => [path.split('/').at(-1), text]),
-);
 const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['A D', 'go'],
   ['Space', 'hop, off walls, off ledges'],
@@ -30,10 +24,6 @@ const KEYS: readonly (readonly [keys: string, what: string])[] = [
 ];
 
 async function start(): Promise<void> {
-  const { plan, diagnostics } = parseMoveset(files['pell-mast-row.yaml'], 'pell-mast-row.yaml', {
-    read: (path) => ({ text: files[path] }),
-  });
-  if (!plan) throw new Error(diagnostics.map(formatDiagnostic).join('\n'));
   const { x, y } = yard.find('@') ?? { x: 3, y: 2 };
   const pell = new Character(plan, { world: yard, at: [x, y] });
   const stage = await Stage.create(find('stage'), yard);

@@ -1,5 +1,6 @@
 import type { Character, TileWorld } from 'loggia';
 import { Application, Container, Graphics } from 'pixi.js';
+import 'pixi.js/unsafe-eval';
 
 const COLORS = {
   sky: 0x1d2a40,

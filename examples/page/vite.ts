@@ -1,5 +1,6 @@
 import { join } from 'node:path';
 import type { UserConfig } from 'vite';
+import { movesets } from '../../src/vite/index.js';
 
 const root = join(import.meta.dirname, '../..');
 
@@ -8,15 +9,21 @@ export function pageConfig(name: string, chunkSizeWarningLimit = 2000): UserConf
   return {
     root: join(root, 'examples', name),
     base: './',
+    plugins: [movesets()],
     resolve: {
       alias: [
         { find: /^loggia$/, replacement: join(root, 'src/index.ts') },
+        { find: 'loggia/module', replacement: join(root, 'src/module/index.ts') },
         { find: 'loggia/text', replacement: join(root, 'src/format/text.ts') },
         { find: 'loggia/analysis', replacement: join(root, 'src/analysis/index.ts') },
         { find: 'loggia/arena', replacement: join(root, 'src/arena/index.ts') },
         { find: 'loggia/rapier', replacement: join(root, 'src/rapier/index.ts') },
         { find: 'loggia/browser', replacement: join(root, 'src/devices/index.ts') },
       ],
+    },
+    // No text becomes code: neither the interpreter nor modules need that. Rapier is WebAssembly.
+    preview: {
+      headers: { 'Content-Security-Policy': `script-src 'self'${name === 'hull-climb' ? " 'wasm-unsafe-eval'" : ''}` },
     },
     build: { outDir: join(root, 'build', name), emptyOutDir: true, target: 'es2022', chunkSizeWarningLimit },
   };

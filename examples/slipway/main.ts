@@ -1,25 +1,14 @@
 import { Character } from 'loggia';
 import { listen, makeButton } from 'loggia/browser';
-import { formatDiagnostic, parseMoveset } from 'loggia/text';
+import plan from '../../demo/boatyard/pell.yaml';
 import { Panel } from './panel.js';
 import { slipway } from './slipway.js';
 import { Stage } from './stage.js';
-
-/** Pell's moveset and what it includes, by their names. */
-const files = Object.fromEntries(
-  Object.entries(
-    import.meta.glob<string>('../../demo/boatyard/*.yaml', { query: '?raw', import: 'default', eager: true }),
-  ).map(([path, text]) => [path.split('/').at(-1), text]),
-);
 
 /** More time than this in one frame is released: the page was in the background. */
 const LONGEST_FRAME = 0.25;
 
 async function start(): Promise<void> {
-  const { plan, diagnostics } = parseMoveset(files['pell.yaml'], 'pell.yaml', {
-    read: (path) => ({ text: files[path] }),
-  });
-  if (!plan) throw new Error(diagnostics.map(formatDiagnostic).join('\n'));
   const { x, y } = slipway.find('@') ?? { x: 0, y: 0 };
   const pell = new Character(plan, { world: slipway, at: [x, y] });
   const ears = listen(pell);

@@ -85,6 +85,14 @@ export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
   const bottom = r[at + Y0];
   const gap = y + hy - hy - bottom;
   if (gap < -TOUCH || (dy > 0 && y + hy + hy + dy > r[at + Y1] - TOUCH)) return false;
+  // Standing and walking on the floor: there is no way down, and all of the way leads along it.
+  if (gap <= 0 && dy < 0 && floor === 1) {
+    r[X] = x + dx;
+    r[Y] = bottom;
+    r[Z] = z + dz;
+    land(r, at);
+    return true;
+  }
   const { reach } = plan.body;
   // Walking, a body is kept on ground that falls away below it.
   const walked = 2 * Math.sqrt(dx * dx + dz * dz) * plan.body.slope;
@@ -94,25 +102,31 @@ export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
   const part = dy < 0 && floor === 1 ? (gap > 0 ? gap / -dy : 0) : 2;
   const below = y + dy + hy - hy - bottom;
   if (kept && part > 1 && r[GROUNDED] === 1 && below / reach > 1) return false;
-  let grounded = 0;
   if (part <= 1) {
     // What is left of the way after coming down leads along the floor.
     const left = 1 - part;
     r[X] = x + dx * part + dx * left;
     r[Y] = bottom;
     r[Z] = z + dz * part + dz * left;
-    r[VY] = 0;
-    grounded = 1;
-  } else {
-    r[X] = x + dx;
-    r[Y] = y + dy;
-    r[Z] = z + dz;
-    if (dy <= 0 && r[GROUNDED] === 1 && floor === 1 && below / reach <= 1) grounded = 1;
+    land(r, at);
+    return true;
   }
+  r[X] = x + dx;
+  r[Y] = y + dy;
+  r[Z] = z + dz;
+  const grounded = dy <= 0 && r[GROUNDED] === 1 && floor === 1 && below / reach <= 1 ? 1 : 0;
   clearContacts(r);
   if (grounded === 1) noteFloor(r, at);
   setGrounded(r, grounded, 1);
   return true;
+}
+
+/** The body is down on the floor of its room. */
+function land(r: Float64Array, at: number): void {
+  r[VY] = 0;
+  clearContacts(r);
+  noteFloor(r, at);
+  setGrounded(r, 1, 1);
 }
 
 /** The ground of a room is level and still, but may have surfaces. */

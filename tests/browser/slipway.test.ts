@@ -57,3 +57,20 @@ test('a window that loses its focus lets go of what it held', async () => {
   await page.keyboard.up('KeyA');
   expect(opened.faults).toEqual([]);
 });
+
+test('the page lives with a strict content policy', async () => {
+  // Later, since what a debugger evaluates is excepted.
+  const evaluates = await opened.page.evaluate(
+    () =>
+      new Promise((done) => {
+        setTimeout(() => {
+          try {
+            done(new Function('return true')());
+          } catch (error) {
+            done(String(error));
+          }
+        });
+      }),
+  );
+  expect(evaluates).toMatch(/^EvalError/);
+});

@@ -1,0 +1,83 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import { relative, resolve } from 'node:path';
+import type { Plugin } from 'vite';
+import { packMoveset } from '../compile/pack.js';
+import type { Plan } from '../compile/plan.js';
+import { packModule } from '../emit/module.js';
+import { formatExcerpt, type Loaded, loadMoveset } from '../format/index.js';
+
+/** How movesets are imported. */
+export interface ImportOptions {
+  /** The folder that included files must be in. Default: the nearest one above the moveset with a package.json or .git. */
+  root?: string;
+  /**
+   * Writes `pell.d.yaml.ts` beside `pell.yaml` whenever its names change, so that TypeScript knows them; its option
+   * `allowArbitraryExtensions` must be on. Default false.
+   */
+  types?: boolean;
+}
+
+/**
+ * A plugin for Vite: `import pell from './pell.yaml'` gives a plan. A build takes the generated module; the development
+ * server takes the interpreter, which says more and is there at once. Faults are shown at their places, and the files that
+ * a moveset includes are watched. Other YAML files are left to other plugins.
+ */
+export function movesets({ root, types = false }: ImportOptions = {}): Plugin {
+  let builds = false;
+  return {
+    name: 'loggia',
+    enforce: 'pre',
+    configResolved({ command }) {
+      builds = command === 'build';
+    },
+    async load(id) {
+      if (!/\.ya?ml$/.test(id) || !isMoveset(id)) return null;
+      const loaded = await loadMoveset(id, root === undefined ? {} : { root });
+      for (const file of loaded.files) this.addWatchFile(resolve(file));
+      const { plan, diagnostics } = loaded;
+      for (const d of diagnostics) if (d.severity === 'warning') this.warn(faultOf([d]));
+      if (!plan) this.error(faultOf(diagnostics.filter((d) => d.severity === 'error')));
+      if (types) writeTypes(id, plan);
+      return { ...(builds ? written(id, plan, loaded) : interpreted(plan)), moduleType: 'js' };
+    },
+  };
+}
+
+/** Scenarios and opponents are YAML, too. */
+function isMoveset(file: string): boolean {
+  const text = readFileSync(file, 'utf8');
+  return /^["']?loggia["']?\s*:/m.test(text) && /^["']?stances["']?\s*:|^["']?include["']?\s*:/m.test(text);
+}
+
+function written(id: string, plan: Plan, loaded: Loaded): { code: string; map: string } {
+  const folder = resolve(id, '..');
+  const { code, map } = packModule(plan, loaded, { sourceName: (file) => relative(folder, resolve(file)) });
+  return { code, map };
+}
+
+function interpreted(plan: Plan): { code: string; map: null } {
+  const code = `import { unpackMoveset } from 'loggia';\nexport default unpackMoveset(${JSON.stringify(packMoveset(plan))});\n`;
+  return { code, map: null };
+}
+
+function writeTypes(id: string, plan: Plan): void {
+  const file = id.replace(/\.(ya?ml)$/, '.d.$1.ts');
+  const { types } = packModule(plan, {}, { file: id.slice(id.lastIndexOf('/') + 1) });
+  let before: string | undefined;
+  try {
+    before = readFileSync(file, 'utf8');
+  } catch {
+    // There is none yet.
+  }
+  if (before !== types) writeFileSync(file, types);
+}
+
+/** All faults as one message, at the place of the first. */
+function faultOf(faults: Loaded['diagnostics']) {
+  const [first] = faults;
+  return {
+    message: faults.map(({ file, line, column, sentence }) => `${file}:${line}:${column} ${sentence}`).join('\n'),
+    loc: { file: first.file, line: first.line, column: first.column - 1 },
+    frame: formatExcerpt(first),
+  };
+}

@@ -1,0 +1,92 @@
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { build, createServer, type Plugin } from 'vite';
+import { afterEach, expect, test } from 'vitest';
+import { movesets } from '../../src/vite/index.js';
+import { ROOT, SMALL } from '../support.js';
+
+const folders: string[] = [];
+afterEach(() => {
+  for (const folder of folders.splice(0)) rmSync(folder, { recursive: true });
+});
+
+/** A small game: a page script that imports a moveset. */
+function game(moveset: string, more: Record<string, string> = {}): string {
+  const folder = mkdtempSync(join(ROOT, 'build/vite-'));
+  folders.push(folder);
+  const files = {
+    'pell.yaml': moveset,
+    'main.js': "import pell from './pell.yaml';\nconsole.log(pell.name);\n",
+    ...more,
+  };
+  for (const [name, text] of Object.entries(files)) writeFileSync(join(folder, name), text);
+  return folder;
+}
+
+const MOVESET = `${SMALL}abilities:\n  hop: { start: { press: jump }, cooldown: 1s, phases: [{ for: 9f }] }\n`;
+const external = [/^loggia/];
+
+async function built(folder: string, plugin: Plugin = movesets()): Promise<string> {
+  await build({
+    root: folder,
+    logLevel: 'silent',
+    configFile: false,
+    plugins: [plugin],
+    build: {
+      lib: { entry: 'main.js', formats: ['es'], fileName: 'out' },
+      minify: false,
+      rolldownOptions: { external },
+    },
+  });
+  return readFileSync(join(folder, 'dist/out.js'), 'utf8');
+}
+
+test('a build takes the generated module, the development server the interpreter', async () => {
+  const folder = game(MOVESET);
+  const out = await built(folder);
+  expect(out).toContain('function judgeHop(c)');
+  expect(out).not.toContain('unpackMoveset');
+  const server = await createServer({
+    root: folder,
+    logLevel: 'silent',
+    configFile: false,
+    plugins: [movesets()],
+    server: { middlewareMode: true, ws: false },
+    optimizeDeps: { noDiscovery: true },
+    resolve: { alias: { loggia: join(ROOT, 'src/index.ts') } },
+  });
+  const served = await server.transformRequest('/pell.yaml');
+  await server.close();
+  expect(served?.code).toContain('unpackMoveset(');
+  expect(served?.code).not.toContain('function judgeHop');
+});
+
+test('faults are told with their places, all at once', async () => {
+  const folder = game(MOVESET.replace('press: jump', 'press: jumpp').replace('1s', '1x'));
+  const fault = await built(folder).catch((error) => error);
+  expect(fault.message).toContain('pell.yaml:13:26 There is no button "jumpp". Did you mean "jump"?');
+  expect(fault.message).toContain('pell.yaml:13:45 ');
+});
+
+test('files that a moveset includes are watched, and other YAML is left alone', async () => {
+  const folder = game(`include: legs.yaml\nloggia: 1\nname: Pell\n`, {
+    'legs.yaml': MOVESET,
+    'notes.yaml': 'tea: at four\n',
+    'main.js': "import pell from './pell.yaml';\nimport notes from './notes.yaml';\nconsole.log(pell.name, notes);\n",
+  });
+  const watched: string[] = [];
+  const plugin = movesets();
+  const load = plugin.load as (this: unknown, id: string) => Promise<unknown>;
+  const host = { addWatchFile: (file: string) => watched.push(file), warn() {}, error: (fault: unknown) => fault };
+  await load.call(host, join(folder, 'pell.yaml'));
+  expect(watched).toEqual([join(folder, 'pell.yaml'), join(folder, 'legs.yaml')]);
+  expect(await load.call(host, join(folder, 'notes.yaml'))).toBeNull();
+});
+
+test('types are written beside the moveset where they are wanted', async () => {
+  const folder = game(MOVESET);
+  await built(folder, movesets({ types: true }));
+  const types = readFileSync(join(folder, 'pell.d.yaml.ts'), 'utf8');
+  expect(types).toContain('ability: "hop";');
+  expect(types).toContain('declare const plan: Plan<PellNames>;');
+});
