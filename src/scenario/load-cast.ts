@@ -12,7 +12,7 @@ import { type Cast, planOf } from './cast.js';
 
 interface Loads {
   readonly root?: string;
-  readonly movesets?: { load(file: string, root: string): Promise<Loaded> };
+  readonly movesets: { load(file: string, root: string): Promise<Loaded> };
 }
 
 type Data = Record<string, unknown>;
@@ -60,7 +60,7 @@ export class CastFiles {
 
   private async moveset(file: unknown, path: Path, sink: Sink): Promise<Plan | undefined> {
     const found = this.pathOf(file, path, sink);
-    if (found === undefined || !this.options.movesets) return undefined;
+    if (found === undefined) return undefined;
     const { plan, diagnostics } = await this.options.movesets.load(found, this.root);
     const [first] = diagnostics;
     if (first?.code === 'file-unreadable' && first.file === found)

@@ -53,7 +53,8 @@ export class Movesets {
 }
 
 /** Reads a scenario file and its moveset, and runs it. Never throws for what is wrong with the files. */
-export async function runScenarioFile(file: string, options: RunOptions = {}): Promise<ScenarioReport> {
+export async function runScenarioFile(file: string, given: RunOptions = {}): Promise<ScenarioReport> {
+  const options = { ...given, movesets: given.movesets ?? new Movesets() };
   const nothing = { file, scenario: '', moveset: '', rate: 60, pools: [], lines: [] };
   const text = readText(file);
   if ('fault' in text) return { ...nothing, diagnostics: [text.fault] };
@@ -95,7 +96,7 @@ export function runScenarioData(
 }
 
 /** The moveset that a scenario names; what is wrong with the name is told in the scenario's file. */
-async function findMoveset(source: YamlFile, options: RunOptions): Promise<Partial<Loaded> | undefined> {
+async function findMoveset(source: YamlFile, options: RunOptions & { movesets: Movesets }): Promise<Partial<Loaded> | undefined> {
   const { data, file } = source;
   const sink = new Sink();
   if (isPlain(data) && data.expect === undefined && (data.stances !== undefined || data.abilities !== undefined))
@@ -106,7 +107,7 @@ async function findMoveset(source: YamlFile, options: RunOptions): Promise<Parti
     const path = isAbsolute(data.moveset) ? data.moveset : join(dirname(file), data.moveset);
     const root = options.root ?? findRoot(file);
     if (isInFolder(root, path)) {
-      const loaded = await (options.movesets ?? new Movesets()).load(path, root);
+      const loaded = await options.movesets.load(path, root);
       const [first] = loaded.diagnostics;
       if (first?.code !== 'file-unreadable' || first.file !== path) return loaded;
       sink.add('file-unreadable', ['moveset'], { why: `${first.params.why} (${path})` });

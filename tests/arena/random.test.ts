@@ -2,6 +2,7 @@ import { expect, test } from 'vitest';
 import { Arena, ArenaTape } from '../../src/arena/index.js';
 import { type Character, compileMoveset, type Plan, type World } from '../../src/index.js';
 import { HOST, P_MAX, P_MIN, T } from '../../src/record/slots.js';
+import { generated } from '../emit/generated.js';
 import { forRandom } from '../random/for-random.js';
 import { makeMoveset } from '../random/moveset.js';
 import { difference, makeScript, type Script, worldOf } from '../random/play.js';
@@ -21,9 +22,11 @@ interface Duel {
   readonly back: number;
 }
 
-function makeDuel(random: Random): Duel {
+function makeDuel(random: Random, functions: boolean): Duel {
   const view = random.pick(['side', 'side', 'open'] as const);
-  const plans = Array.from({ length: random.whole(1, 2) }, () => makeMoveset(random, { fights: true, view }));
+  const plans = Array.from({ length: random.whole(1, 2) }, () =>
+    makeMoveset(random, { fights: true, view, functions }),
+  );
   const one = (i: number) => plans[i % plans.length];
   return {
     plans,
@@ -93,11 +96,13 @@ function replay(duel: Duel, tape: ArenaTape): number[] {
 const sums = (told: readonly string[]) => told.map((line) => Number(line.split(' ')[0]));
 
 test(
-  'random duels: pools keep their limits, clocks go right, and restoring anywhere or replaying changes nothing',
+  'random duels: pools keep their limits, clocks go right; modules, restoring anywhere and replaying change nothing',
   () => {
     let blows = 0;
-    forRandom(DUELS, (random) => {
-      const duel = makeDuel(random);
+    forRandom(DUELS, (random, seed) => {
+      // Functions cannot be written as a module.
+      const functions = seed % 2 === 1;
+      const duel = makeDuel(random, functions);
       const arena = new Arena({ world: duel.world, summons: { gull: GULL } });
       for (let i = 0; i < 3; i++) join(arena, duel, i);
       const tape = new ArenaTape();
@@ -121,6 +126,13 @@ test(
           }
         }
       });
+
+      if (!functions) {
+        const modules = { ...duel, plans: duel.plans.map((plan) => generated(plan)) };
+        const other = new Arena({ world: duel.world, summons: { gull: generated(GULL) } });
+        for (let i = 0; i < 3; i++) join(other, modules, i);
+        expect(difference(told, play(other, modules, 0))).toBeUndefined();
+      }
 
       // Where places come from the host, the tape does not know them.
       if (!duel.plans.some((plan) => plan.names.place.length > 0)) expect(replay(duel, tape)).toEqual(sums(told));

@@ -1,7 +1,8 @@
 import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { decode } from '@jridgewell/sourcemap-codec';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { expect, test } from 'vitest';
 import { parse } from 'yaml';
@@ -38,6 +39,47 @@ test('check says ok of a good moveset, and counts the errors of a bad one with e
     column: expect.any(Number),
   });
   expect(files[1].diagnostics[0].sentence).toBe('This file cannot be read: there is no such file.');
+});
+
+test('pack --module writes a module with its types and a source map to the lines of the moveset, always the same', () => {
+  const folder = mkdtempSync(join(ROOT, 'build/module-'));
+  const out = join(folder, 'pell.js');
+  const made = loggia('pack', 'demo/boatyard/pell.yaml', '--module', '--out', out);
+  expect(made).toMatchObject({ status: 0, err: '' });
+  expect(made.out).toMatch(/^packed {2}Pell into .*pell.js: \d+ bytes, with pell.js.map and pell.d.ts beside it$/m);
+  const text = readFileSync(out, 'utf8');
+  loggia('pack', 'demo/boatyard/pell.yaml', '--module', '--out', out);
+  expect(readFileSync(out, 'utf8')).toBe(text);
+  expect(text).not.toMatch(/eval\(|new Function/);
+
+  // Where the dash asks whether there is wind enough, the map leads to its cost.
+  const map = JSON.parse(readFileSync(`${out}.map`, 'utf8'));
+  const lines = text.split('\n');
+  const from = lines.indexOf('function judgeGaleDash(c) {');
+  const at = lines.findIndex((line, i) => i > from && line.includes('REASON_COST_1'));
+  const [[, source, line]] = decode(map.mappings)[at] as [number, number, number, number][];
+  expect(map.sources[source]).toBe('../../demo/boatyard/pell-basics.yaml');
+  const basics = readFileSync(join(ROOT, 'demo/boatyard/pell-basics.yaml'), 'utf8').split('\n');
+  expect(basics[line]).toContain('cost: { wind: 9 }');
+
+  const play = [
+    "import { Character, flatGround } from 'loggia';",
+    "import pell from './pell.js';",
+    'const c = new Character(pell, { world: flatGround() });',
+    "c.door.press('gale');",
+    'c.tick();',
+    "console.log(c.readout.events.map(({ kind }) => kind).join(), c.explain('galeDash').text);",
+  ];
+  writeFileSync(join(folder, 'play.mjs'), play.join('\n'));
+  const { stdout, stderr } = spawnSync('node', ['play.mjs'], { cwd: folder, encoding: 'utf8' });
+  expect(stderr).toBe('');
+  expect(stdout).toMatch(/refused.* galeDash/);
+  rmSync(folder, { recursive: true });
+
+  expect(loggia('pack', 'demo/boatyard/pell.yaml', '--module')).toMatchObject({
+    status: 2,
+    err: expect.stringContaining('say where with --out, like --out pell.js'),
+  });
 });
 
 test('pack writes a sound moveset whole, and of a faulty one nothing', () => {

@@ -1,0 +1,33 @@
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect, test } from 'vitest';
+import type { Loaded } from '../../src/format/text.js';
+import { Movesets, runScenarioFile, tellFailures } from '../../src/scenario/index.js';
+import { ROOT } from '../support.js';
+import { generated } from './generated.js';
+
+/** Every moveset as its generated module. */
+class Modules extends Movesets {
+  override async load(file: string, root: string): Promise<Loaded> {
+    const loaded = await super.load(file, root);
+    return loaded.plan ? { ...loaded, plan: generated(loaded.plan) } : loaded;
+  }
+}
+
+const FOLDER = join(ROOT, 'demo/boatyard/scenarios');
+const files = readdirSync(FOLDER).filter((file) => file.endsWith('.yaml'));
+
+test('all scenarios of the boatyard go the same with modules: every event and every reason', async () => {
+  expect(files.length).toBeGreaterThan(60);
+  const modules = new Modules();
+  for (const file of files) {
+    const path = join(FOLDER, file);
+    const [module, interpreter] = await Promise.all([
+      runScenarioFile(path, { movesets: modules, keep: 'everything' }),
+      runScenarioFile(path, { keep: 'everything' }),
+    ]);
+    expect(tellFailures(module)).toEqual([]);
+    expect(module.diagnostics).toEqual(interpreter.diagnostics);
+    expect(module.result).toEqual(interpreter.result);
+  }
+});
