@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { parseMoveset } from '../src/format/text.js';
+import { packModule, parseMoveset } from '../src/format/text.js';
 import { Character, checkMoveset, flatGround, type Plan, TileWorld, type World } from '../src/index.js';
+import { generated } from '../tests/emit/generated.js';
 import { duelByHand, duelByLoggia, loadDuel, melee } from './arena.js';
 import { ByHand } from './by-hand.js';
 import { driveByHand, driveCharacter, LOOP, writeChanges } from './drive.js';
@@ -145,6 +146,17 @@ for (const name of Object.keys(STREAMS) as StreamName[]) {
   show('    nanoseconds: Loggia, by hand', `${ours.toFixed(0)}, ${theirs.toFixed(0)}`);
 }
 
+console.log('The same as a generated module');
+const fightModule = generated(fight);
+for (const name of Object.keys(STREAMS) as StreamName[]) {
+  const [module, interpreter, hand] = compare(
+    [fightByLoggia(fightModule, name), fightByLoggia(fight, name), fightByHand(name)],
+    MINUTE,
+  );
+  show(`  ${name}`, (module / hand).toFixed(2), 'at most 1.2');
+  show('    as a ratio to the interpreter', (module / interpreter).toFixed(2));
+}
+
 /** Many of a kind, each at its own place in the stream, ticked one after the other. */
 function crowd<T>(count: number, make: (i: number) => T, step: (one: T, t: number) => void): () => void {
   const all = Array.from({ length: count }, (_, i) => make(i));
@@ -157,12 +169,17 @@ function crowd<T>(count: number, make: (i: number) => T, step: (one: T, t: numbe
 
 const stream = STREAMS.real;
 const size = fight.arraySize();
-for (const count of [1000, 3000]) {
+for (const [plan, count] of [
+  [fight, 1000],
+  [fight, 3000],
+  [fightModule, 1000],
+  [fightModule, 10_000],
+] as const) {
   const block = new Float64Array(count * size);
   const world = flatGround();
   const ours = crowd(
     count,
-    (i) => new Character(fight, { world, at: [i % 100, 0], into: block.subarray(i * size) }),
+    (i) => new Character(plan, { world, at: [i % 100, 0], into: block.subarray(i * size) }),
     (character, t) => {
       const row = stream[t];
       for (let i = 0; i < row.length; i++) {
@@ -182,7 +199,7 @@ for (const count of [1000, 3000]) {
     },
   );
   const [a, b] = compare([ours, theirs], 30 * count, 9);
-  show(`  real, ${count} characters`, (a / b).toFixed(2));
+  show(`  real, ${count} characters${plan === fightModule ? ' as modules' : ''}`, (a / b).toFixed(2));
   show('    share of a core at 60 ticks a second', `${((a * count * 60) / 1e7).toFixed(2)} %`);
 }
 
@@ -244,6 +261,13 @@ console.log('Pell in the tile world and on the hulls, all moves');
   const mastRow = loadDemo('pell-mast-row.yaml');
   const hull = loadDemo('pell-hull.yaml');
   const onRow = () => new Character(mastRow, { world: ROW, at: [2.5, 1] });
+  const rowModule = generated(mastRow);
+  const [asModule, byHand] = compare(
+    [playAll(new Character(rowModule, { world: ROW, at: [2.5, 1] })), playByHand()],
+    LENGTH,
+    9,
+  );
+  show('  Mast Row as a module, as a ratio to by hand', (asModule / byHand).toFixed(2), 'at most 1.3');
   const onHulls = () => new Character(hull, { world: HULLS, at: [0, 0, -1] });
   const [row, hand, open] = compare([playAll(onRow()), playByHand(), playAll(onHulls())], LENGTH, 9);
   show('  Mast Row, as a ratio to the same moves by hand', (row / hand).toFixed(2), 'at most 3.0');
@@ -269,6 +293,8 @@ console.log('The arena');
   const [a, b] = compare([ours, theirs], MINUTE, 11);
   show('  a duel of two, as a ratio to the same by hand', (a / b).toFixed(2), 'at most 3.0');
   show('    nanoseconds a tick: Loggia, by hand', `${a.toFixed(0)}, ${b.toFixed(0)}`);
+  const [m, h] = compare([duelByLoggia(generated(plan)).run, duelByHand().run], MINUTE, 11);
+  show('  the same duel as a module', (m / h).toFixed(2), 'at most 1.3');
   show('    blows a minute: Loggia, by hand', `${rateOf(blows, ours)}, ${rateOf(() => duel.blows, theirs)}`);
   show('  bytes allocated over 108,000 warm ticks of it', String(allocated(() => repeat(ours, 30))), '0');
   const copy = arena.snapshot();
@@ -303,6 +329,8 @@ console.log('Memory, and the rest');
 const fighting = fightByLoggia(fight, 'real');
 const mashing = fightByLoggia(fight, 'mashing');
 show('  bytes allocated over 108,000 warm ticks, real', String(allocated(() => repeat(fighting, 30))), '0');
+const mashingModule = fightByLoggia(fightModule, 'mashing');
+show('  the same of a module, mashing', String(allocated(() => repeat(mashingModule, 30))), '0');
 show('  the same, mashing, refusals told included', String(allocated(() => repeat(mashing, 30))), '0');
 
 function repeat(run: () => void, times: number): void {
@@ -378,6 +406,9 @@ function loadPell(): Plan {
       ]),
     ),
   });
+  const big = checkMoveset(abilities(1000)).plan as Plan;
+  const [packing] = compare([() => void packModule(big)], 1, 5);
+  show('  generating a module of 1,000 abilities, ms', (packing / 1e6).toFixed(0), 'under 2000');
   const check = (count: number) => {
     const source = abilities(count);
     return () => {

@@ -96,7 +96,10 @@ export function runScenarioData(
 }
 
 /** The moveset that a scenario names; what is wrong with the name is told in the scenario's file. */
-async function findMoveset(source: YamlFile, options: RunOptions & { movesets: Movesets }): Promise<Partial<Loaded> | undefined> {
+async function findMoveset(
+  source: YamlFile,
+  options: RunOptions & { movesets: Movesets },
+): Promise<Partial<Loaded> | undefined> {
   const { data, file } = source;
   const sink = new Sink();
   if (isPlain(data) && data.expect === undefined && (data.stances !== undefined || data.abilities !== undefined))
