@@ -1,6 +1,6 @@
 // Makes the pictures of docs/screenshots from the demo data.
 import { execFileSync } from 'node:child_process';
-import { existsSync, mkdirSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { chromium } from 'playwright-core';
 import { preview } from 'vite';
@@ -36,6 +36,8 @@ const STYLES = {
   36: 'color:#9fd8cb',
 };
 
+const safe = (s) => s.replace(/[&<>]/g, (c) => `&#${c.charCodeAt(0)};`);
+
 /** A command's output, as a terminal would show it. */
 async function shootCommand(name, words) {
   let text;
@@ -45,20 +47,30 @@ async function shootCommand(name, words) {
   } catch (error) {
     text = error.stdout;
   }
-  const safe = (s) => s.replace(/[&<>]/g, (c) => `&#${c.charCodeAt(0)};`);
   const painted = safe(text).replace(
     // biome-ignore lint/suspicious/noControlCharactersInRegex: that is what colours of a terminal are
     /\u001b\[(\d+)m/g,
     (_, code) => (STYLES[code] ? `<span style="${STYLES[code]}">` : '</span>'),
   );
+  await shootText(name, `$ loggia ${words.join(' ')}`, painted, (s) => s);
+}
+
+async function shootText(name, title, text, paint = safe) {
   await page.setContent(`<body style="margin:0;background:#0e1c22;color:#e9d8a6;padding:20px 24px;box-sizing:border-box">
-    <pre style="font:14px/1.5 'DejaVu Sans Mono',monospace;white-space:pre-wrap;margin:0"><span style="color:#9fd8cb">$ loggia ${safe(words.join(' '))}</span>\n${painted}</pre></body>`);
+    <pre style="font:14px/1.5 'DejaVu Sans Mono',monospace;white-space:pre-wrap;margin:0"><span style="color:#9fd8cb">${safe(title)}</span>\n${paint(text)}</pre></body>`);
   await page.screenshot({ path: join(out, `${name}.png`) });
 }
 
 await shootCommand('check', ['check', 'docs/screenshots/faulty.yaml']);
 await shootCommand('facts', ['facts', 'demo/boatyard/pell-basics.yaml']);
-await shootCommand('pack', ['pack', 'demo/boatyard/pell.yaml', '--out', 'build/pell.packed.json']);
+await shootCommand('pack', ['pack', 'demo/boatyard/pell.yaml', '--module', '--out', 'build/pell.js']);
+const module = readFileSync(join(root, 'build/pell.js'), 'utf8');
+const from = module.indexOf('/** Whether galeDash may start');
+await shootText(
+  'module',
+  'the part of pell.js that judges a dash',
+  module.slice(from, module.indexOf('/**', from + 1)),
+);
 await shootCommand('timing', ['timing', 'demo/boatyard/pell-breakwater.yaml']);
 await shootCommand('run-duel', ['run', 'demo/boatyard/scenarios/parry.yaml']);
 await shootCommand('run', ['run', 'demo/boatyard/scenarios/second-dash-refused.yaml']);
@@ -92,7 +104,7 @@ await shootPage('mast-row', async (keys) => {
   for (const key of ['KeyV', 'Digit2', 'KeyT']) await keys.press(key, { delay: 60 });
   await page.mouse.move(330, 500);
   await keys.down('KeyA');
-  await page.waitForTimeout(330);
+  await page.waitForTimeout(40);
   await keys.press('Space', { delay: 120 });
   await keys.down('KeyJ');
   await page.waitForTimeout(500); // pulled to the wall, and up to its ledge
@@ -111,12 +123,12 @@ await shootPage('breakwater', async (keys) => {
   await page.waitForTimeout(1200);
   await keys.down('KeyD');
   await keys.down('ArrowLeft');
-  await page.waitForTimeout(520);
+  await page.waitForTimeout(760);
   await keys.up('KeyD');
   await keys.up('ArrowLeft');
   await keys.press('KeyN'); // in slow motion, so that the blow is seen
   await keys.press('KeyF', { delay: 150 });
-  await page.waitForTimeout(260);
+  await page.waitForTimeout(40);
 });
 
 async function keysUp() {

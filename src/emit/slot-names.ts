@@ -133,6 +133,9 @@ export class SlotNames {
         this.add(at + i, `${constantName(label)}${count === 1 ? '' : `_${parts[i] ?? i}`}`);
     }
     for (const { name, value } of plan.pools) this.add(value, `POOL_${constantName(name)}`);
+    for (const { costs } of plan.abilities)
+      for (const { pool, price } of costs)
+        if (!this.names.has(price)) this.add(price, `PRICE_IN_${constantName(plan.pools[pool].name)}`);
   }
 
   private add(at: number, wanted: string): void {
