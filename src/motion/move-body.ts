@@ -1,6 +1,8 @@
 import type { BodyShape, Plan } from '../compile/plan.js';
 import { askOverlap, placeCast } from '../probes/ask-world.js';
 import {
+  FORCED,
+  GRAVITY,
   GROUND_VELOCITY,
   GROUNDED,
   HEADROOM,
@@ -19,7 +21,7 @@ import { clearContacts, noteHit, setGrounded } from './contacts.js';
 import { keepInWorld } from './edges.js';
 import type { Mover } from './mover.js';
 import { pushOut } from './push-out.js';
-import { findRoom, glide, keepRoom, leaveRoom } from './rooms.js';
+import { findRoom, glide, keepRoom, leaveRoom, walkInRoom } from './rooms.js';
 import { askGround, carry, DOWN, slide } from './slide.js';
 import { applyGravity, holdVelocity, walk } from './velocity.js';
 
@@ -30,6 +32,7 @@ const CARRIER = new Float64Array(3);
 export function moveBody(plan: Plan, r: Float64Array, mover: Mover): void {
   mover.cast.passes = r[PASSES] === 0 ? null : plan.surfaces(r[PASSES]);
   walk(plan, r);
+  if (stride(plan, r, mover)) return;
   applyGravity(plan, r);
   holdVelocity(r);
   if (r[WANT_SHAPE] !== r[SHAPE]) changeShape(plan, r, mover);
@@ -52,6 +55,22 @@ export function moveBody(plan: Plan, r: Float64Array, mover: Mover): void {
   keepInWorld(plan, r, shape, mover.world);
   noteHeadroom(plan, r, mover);
   clearSigns(r);
+}
+
+/**
+ * Standing and walking on the floor of a room, with nothing that forces or touches the body: most ticks of most games. The
+ * same, number for number, as what `moveBody` does else, in less time. Where that is not sure it says false and has done nothing.
+ */
+function stride(plan: Plan, r: Float64Array, { world }: Mover): boolean {
+  if (r[GROUNDED] !== 1 || r[TOUCHES] !== 0 || r[FORCED] !== 0 || r[PASSES] !== 0 || r[STUCK] !== 0) return false;
+  if (r[VY] > 0 || r[GRAVITY] < 0 || r[SHAPE] !== 0 || r[WANT_SHAPE] !== 0 || world.still !== true) return false;
+  const shape = plan.shapes[0];
+  if (!walkInRoom(plan, r, shape)) return false;
+  r[VY] = 0;
+  keepInWorld(plan, r, shape, world);
+  r[HEADROOM] = 1;
+  clearSigns(r);
+  return true;
 }
 
 /** The velocity of a body counts from what carries it: what it leaves is added, what it comes down on is taken away. */

@@ -64,6 +64,21 @@ export function leaveRoom(plan: Plan, r: Float64Array): void {
   r[plan.roomAt + FLOOR] = UNKNOWN;
 }
 
+/** Moves a body along the floor that it stands on, if it comes to no wall and the floor has no surface. */
+export function walkInRoom({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy, hz }: BodyShape): boolean {
+  const y = r[Y];
+  const gap = y + hy - hy - r[at + Y0];
+  // A body that is above its floor by no more than rounding comes down on it, elsewhere.
+  if (r[at + FLOOR] !== 1 || r[at + SURFACES] !== 0 || y !== r[at + Y0] || gap > 0 || gap < -TOUCH) return false;
+  const dx = r[VX] * dt;
+  const dz = r[VZ] * dt;
+  if (dx > 0 ? r[X] + hx + dx > r[at + X1] - TOUCH : dx < 0 && r[X] - hx + dx < r[at + X0] + TOUCH) return false;
+  if (dz > 0 ? r[Z] + hz + dz > r[at + Z1] - TOUCH : dz < 0 && r[Z] - hz + dz < r[at + Z0] + TOUCH) return false;
+  r[X] += dx;
+  r[Z] += dz;
+  return true;
+}
+
 /**
  * Moves a body that stays in its room, or comes down on its floor: the same, number for number, as `slide` would have it.
  * Where that is not sure, or no room is known, it says false and has done nothing.
