@@ -84,7 +84,7 @@ export function emitJudge(e: Emitter, a: AbilityPlan, name: string): string {
     body.push(`${e.use('updatePool')}(r, pools[${pool}]);`);
     body.push(line(`r[${value}] <= r[${at + P_MIN}]${short}`, bit, 'upkeep', of));
   });
-  if (a.warp !== null) body.push(e.from(`against |= ${e.use('judgeWarp')}(c, ${path}.warp);`, ...own, 'warp'));
+  if (a.warp !== null) body.push(e.from(`against |= ${e.use('warpAgainst')}(c, ${path}.warp);`, ...own, 'warp'));
   body.push('return against;');
   return functionOf(`Whether ${a.name} may start: 0, or a bit for each reason against it.`, name, 'c', body);
 }

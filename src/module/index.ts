@@ -34,7 +34,7 @@ export { updatePool } from '../record/pool-line.js';
 export { countHits } from '../runtime/combat.js';
 export { refillCharges } from '../runtime/cooldowns.js';
 export { foldClips } from '../runtime/fold.js';
-export { judgeWarp } from '../runtime/judge.js';
+export { warpAgainst } from '../runtime/judge.js';
 export { useLoadout } from '../runtime/loadout.js';
 export { endAbility, isButtonUp, leavePhase, playRestingBeats, playScope, releaseCharge } from '../runtime/phases.js';
 export { updateVarying, updateWatched } from '../runtime/pools.js';

@@ -71,12 +71,12 @@ export function judge(c: Actor, a: AbilityPlan): number {
 
   for (let i = 0; i < a.costs.length; i++) if (lacksCost(c, a, i)) against |= bitOf(COST_BIT, COST_BITS, i);
   for (let i = 0; i < a.upkeeps.length; i++) if (lacksUpkeep(c, a, i)) against |= bitOf(UPKEEP_BIT, UPKEEP_BITS, i);
-  if (a.warp !== null) against |= judgeWarp(c, a.warp);
+  if (a.warp !== null) against |= warpAgainst(c, a.warp);
   return against;
 }
 
 /** 0 if a warp leads somewhere, else the bit that says why not. */
-export function judgeWarp(c: Actor, warp: Warping): number {
+export function warpAgainst(c: Actor, warp: Warping): number {
   const found = findWarp(c, warp, OUT);
   return found === FOUND ? 0 : found === NO_ROOM ? AGAINST.room : AGAINST.target;
 }

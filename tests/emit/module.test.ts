@@ -1,7 +1,9 @@
 import { expect, test } from 'vitest';
 import { packModule } from '../../src/format/text.js';
-import { compileMoveset, PackingError } from '../../src/index.js';
+import { Character, compileMoveset, flatGround, PackingError } from '../../src/index.js';
 import { planOf } from '../../src/module/index.js';
+import { plan, SMALL, tap, tick } from '../support.js';
+import { generated } from './generated.js';
 
 test('functions cannot be written: all of them are told with their places', () => {
   const plan = compileMoveset({
@@ -12,6 +14,31 @@ test('functions cannot be written: all of them are told with their places', () =
   });
   expect(() => packModule(plan)).toThrow(PackingError);
   expect(() => packModule(plan)).toThrow(/pools\.wind\.regen, stances\.stand\.when/);
+});
+
+test('names that are alike, or those of JavaScript and of the library, do not meet in a module', () => {
+  const made = plan(`${SMALL}
+pools: { wind: { max: 9 }, Wind: { max: 9 } }
+abilities:
+  warp: { start: { press: gaff }, phases: [{ for: 9f, warp: { along: facing, by: 1 } }] }
+  Warp: { start: { press: gale }, from: [stand, fall], cost: { wind: 1, Wind: 2 }, phases: [{ for: 9f }] }
+  galeDash: { start: { press: jump }, open: [gale_dash], phases: [{ for: 9f, gravity: 0 }] }
+  gale_dash: { start: { press: jump }, follows: galeDash, phases: [{ name: class, for: 9f }, { name: Class, for: 1f }] }
+  effects: { start: { code: only }, breaks: all, phases: [{ for: 2f }] }
+  eval: { start: { after: effects }, phases: [{ for: 2f }] }
+`);
+  const world = flatGround();
+  const [one, other] = [made, generated(made)].map((each) => {
+    const c = new Character(each, { world });
+    const told: string[] = [];
+    for (const press of ['gaff', 'gale', 'jump', 'jump', 'jump', 'gaff']) {
+      if (press === 'jump' && told.length === 60) c.door.request('effects');
+      told.push(...tap(c, press), ...tick(c, 12));
+    }
+    return { told, record: [...c.record] };
+  });
+  expect(one.told.length).toBeGreaterThan(9);
+  expect(other).toEqual(one);
 });
 
 test('a module of another version is refused with a way out', () => {
