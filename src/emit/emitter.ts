@@ -14,6 +14,11 @@ export type Indexed = 'stance' | 'loadout' | 'ability' | 'phase' | 'trigger';
 /** Between a line of code and the path of what it was made of, until all is put together. */
 const ORIGIN = '\u0000';
 
+interface Sayers {
+  readonly abilities: readonly number[];
+  readonly phases: readonly number[];
+}
+
 /** Code, and for each of its lines the path of what it was made of. */
 export interface Lines {
   readonly code: readonly string[];
@@ -29,10 +34,29 @@ export class Emitter {
   private readonly names = new Map<string, string>();
   private readonly constants = new Map<string, string>();
   private readonly functionNames = new Set<string>();
+  private readonly sayers = new Map<'open' | 'bars', readonly Sayers[]>();
   private readonly slots: SlotNames;
 
   constructor(readonly plan: Plan) {
     this.slots = new SlotNames(plan);
+  }
+
+  /** Abilities and phases that let an ability follow, or bar it: by their own indexes. */
+  sayersOf(word: 'open' | 'bars', ability: number): Sayers {
+    let known = this.sayers.get(word);
+    if (!known) {
+      const { abilities, phases } = this.plan;
+      const found = abilities.map((): { abilities: number[]; phases: number[] } => ({ abilities: [], phases: [] }));
+      for (const kind of ['abilities', 'phases'] as const)
+        (kind === 'abilities' ? abilities : phases).forEach(({ scope }, i) => {
+          scope[word]?.forEach((is, other) => {
+            if (is === 1) found[other][kind].push(i);
+          });
+        });
+      known = found;
+      this.sayers.set(word, known);
+    }
+    return known[ability];
   }
 
   /** The name of something of the library. */
@@ -143,9 +167,11 @@ export class Emitter {
     if (values.length === 1) return is(values[0]);
     if (values.length <= WRITTEN_OUT) return `(${values.map(is).join(' || ')})`;
     const { stances, loadouts, abilities, phases, triggers } = this.plan;
-    const size = { stance: stances, loadout: loadouts, ability: abilities, phase: phases, trigger: triggers }[kind]
-      .length;
-    const table = Array.from({ length: size }, (_, i) => (values.includes(i) ? 1 : 0));
+    const { length } = { stance: stances, loadout: loadouts, ability: abilities, phase: phases, trigger: triggers }[
+      kind
+    ];
+    const table = new Array<number>(length).fill(0);
+    for (const value of values) table[value] = 1;
     return `${this.keep(`Uint8Array.of(${table.join(', ')})`, 'TABLE_')}[${expression}] === 1`;
   }
 

@@ -106,16 +106,10 @@ function endingsOf(e: Emitter, a: AbilityPlan): Case {
     const by = e.oneOf(`r[${a.laneAt + L_TRIGGER}]`, indexes, 'trigger');
     chain(`${by} && !(${held.join(' || ')})`, [end('released')], 'start');
   }
-  const phases = switchOver(
-    e,
-    'phase',
-    `r[${a.laneAt + L_PHASE}]`,
-    plan.phases.flatMap((phase, index) =>
-      phase.ability === a.index
-        ? { index, body: phaseOver(e, index, ['abilities', a.name, 'phases', index - a.firstPhase]) }
-        : [],
-    ),
-  );
+  const cases: Case[] = [];
+  for (let i = a.firstPhase; i >= 0 && plan.phases[i]?.ability === a.index; i++)
+    cases.push({ index: i, body: phaseOver(e, i, ['abilities', a.name, 'phases', i - a.firstPhase]) });
+  const phases = switchOver(e, 'phase', `r[${a.laneAt + L_PHASE}]`, cases);
   if (phases.length > 0 && lines.length > 0) lines.splice(-1, 1, '} else {', ...phases.map((one) => `  ${one}`), '}');
   else lines.push(...phases);
   return { index: a.index, body: lines };

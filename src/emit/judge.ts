@@ -101,11 +101,9 @@ function running(e: Emitter, a: AbilityPlan): string[] {
   const breaks = indexesOf(a.breaks);
   /** What of a lane says a word about this ability: an expression for its abilities, one for its phases. */
   const saying = (word: 'open' | 'bars', lane: number, running: string) => {
-    const inLane = (index: number) => abilities[index].laneAt === lane;
-    const by = abilities.flatMap(({ scope, index }) => (inLane(index) && scope[word]?.[a.index] === 1 ? index : []));
-    const byPhase = phases.flatMap(({ scope, ability }, i) =>
-      inLane(ability) && scope[word]?.[a.index] === 1 ? i : [],
-    );
+    const sayers = e.sayersOf(word, a.index);
+    const by = sayers.abilities.filter((index) => abilities[index].laneAt === lane);
+    const byPhase = sayers.phases.filter((index) => abilities[phases[index].ability].laneAt === lane);
     return [e.oneOf(running, by, 'ability'), e.oneOf(`r[${lane + L_PHASE}]`, byPhase, 'phase')].filter(
       (text) => text !== 'false',
     );
