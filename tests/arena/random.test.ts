@@ -132,6 +132,11 @@ test(
         const other = new Arena({ world: duel.world, summons: { gull: generated(GULL) } });
         for (let i = 0; i < 3; i++) join(other, modules, i);
         expect(difference(told, play(other, modules, 0))).toBeUndefined();
+        // A tape of the interpreter, and a snapshot of it.
+        if (!modules.plans.some((plan) => plan.names.place.length > 0))
+          expect(replay(modules, tape)).toEqual(sums(told));
+        other.restore(snapshot);
+        expect(other.checksum()).toBe(sums(told)[at]);
       }
 
       // Where places come from the host, the tape does not know them.
