@@ -151,13 +151,19 @@ function fieldsOf(source: string, kind: string): string {
   return [...type.matchAll(/readonly (\w+):/g)].map(([, name]) => `\`${name}\``).join(', ');
 }
 
+/** Subpaths that nobody calls. */
+const SUBPATHS: Readonly<Record<string, string>> = {
+  './module': 'What generated modules import. It is not for writing by hand, and changes with the version.',
+  './yaml': 'Types only: an import of a `.yaml` file is a plan ([ship it](../guide/31-ship-it.md)).',
+};
+
 function codePage(): string {
   const { exports } = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8'));
   const source = (types: string) => join(ROOT, types.replace('./dist/', 'src/').replace('.d.ts', '.ts'));
-  const subpaths = Object.entries(exports as Record<string, { types: string }>).map(
-    ([key, { types }]) =>
-      `### ${key.replace(/^\./, 'loggia')}\n\n| name | kind | meaning |\n| --- | --- | --- |\n${describeExports(source(types))}\n`,
-  );
+  const subpaths = Object.entries(exports as Record<string, { types: string }>).map(([key, { types }]) => {
+    const text = SUBPATHS[key] ?? `| name | kind | meaning |\n| --- | --- | --- |\n${describeExports(source(types))}`;
+    return `### ${key.replace(/^\./, 'loggia')}\n\n${text}\n`;
+  });
   const members = (title: string, file: string, name: string) =>
     `## ${title}\n\n${describeMembers(join(ROOT, 'src', file), name)}`;
   return `# Code

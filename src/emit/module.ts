@@ -6,7 +6,7 @@ import type { Path } from '../report/diagnostic.js';
 import { emitDecide } from './decide.js';
 import { writeNames } from './names.js';
 
-/** What is known of where a moveset was written: what `loadMoveset` and `parseMoveset` return. */
+/** The files of a moveset and its places in them, as `loadMoveset` and `parseMoveset` return them. */
 export interface ModuleSource {
   readonly files?: readonly string[];
   readonly texts?: readonly string[];

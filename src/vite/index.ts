@@ -18,7 +18,7 @@ export interface ImportOptions {
 }
 
 /**
- * A plugin for Vite: `import pell from './pell.yaml'` gives a plan. A build takes the generated module; the development
+ * A plugin for Vite by which `import pell from './pell.yaml'` gives a plan. A build takes the generated module; the development
  * server takes the interpreter, which says more and is there at once. Faults are shown at their places, and the files that
  * a moveset includes are watched. Other YAML files are left to other plugins.
  */

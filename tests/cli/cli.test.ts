@@ -1,5 +1,5 @@
 import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { decode } from '@jridgewell/sourcemap-codec';
@@ -42,6 +42,7 @@ test('check says ok of a good moveset, and counts the errors of a bad one with e
 });
 
 test('pack --module writes a module with its types and a source map to the lines of the moveset, always the same', () => {
+  mkdirSync(join(ROOT, 'build'), { recursive: true });
   const folder = mkdtempSync(join(ROOT, 'build/module-'));
   const out = join(folder, 'pell.js');
   const made = loggia('pack', 'demo/boatyard/pell.yaml', '--module', '--out', out);

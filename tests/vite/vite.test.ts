@@ -1,4 +1,4 @@
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { build, createServer, type Plugin } from 'vite';
 import { afterEach, expect, test } from 'vitest';
@@ -12,6 +12,7 @@ afterEach(() => {
 
 /** A small game: a page script that imports a moveset. */
 function game(moveset: string, more: Record<string, string> = {}): string {
+  mkdirSync(join(ROOT, 'build'), { recursive: true });
   const folder = mkdtempSync(join(ROOT, 'build/vite-'));
   folders.push(folder);
   const files = {
