@@ -173,3 +173,21 @@ test('a level push leaves the fall as it was', () => {
   expect(sentry.readout.vx).toBe(3);
   expect(sentry.readout.vy).toBeLessThan(falls);
 });
+
+test('a world that answers the ray of a strike with nonsense is told so', () => {
+  const ground = flatGround();
+  const lying = {
+    still: true,
+    sweep: ground.sweep.bind(ground),
+    overlap: ground.overlap.bind(ground),
+    ray: (_: unknown, hit: { part: number }) => {
+      hit.part = 7;
+      return true;
+    },
+  };
+  const { arena, pell } = duel(FIGHTER + jab('', '{ along: facing, reach: 9, at: [0, 1.2] }'), undefined, {
+    world: lying,
+  });
+  pell.door.press('gaff');
+  expect(() => ticks(arena, 5)).toThrow('World.ray: an answer needs a part from 0 to 1');
+});
