@@ -127,7 +127,7 @@ export class Emitter {
   /** The same, to be joined with others. */
   part(test: Test, path: string): string {
     const text = this.test(test, path);
-    return /&&|\|\|/.test(text) ? `(${text})` : text;
+    return /&&|\|\||,/.test(text) ? `(${text})` : text;
   }
 
   /** That a condition does not hold. */
