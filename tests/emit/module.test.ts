@@ -41,6 +41,20 @@ abilities:
   expect(other).toEqual(one);
 });
 
+test('a condition that asks a probe stands beside others in a module', () => {
+  const made = plan(`${SMALL}
+probes: { ahead: { ray: [1, 0], at: [0, 0.5] } }
+abilities:
+  lunge: { start: { press: gaff }, end: [timeIn(lunge) > 5f, ahead.hit], phases: [{ for: 60f }] }
+`);
+  for (const each of [made, generated(made)]) {
+    const c = new Character(each, { world: flatGround() });
+    tap(c, 'gaff');
+    tick(c, 9);
+    expect(c.readout.isRunning('lunge')).toBe(false);
+  }
+});
+
 test('a module of another version is refused with a way out', () => {
   expect(() => planOf(99, {})).toThrow('generated as 99, but this Loggia takes 1; generate it again');
 });
