@@ -19,7 +19,15 @@ export function emitRequests(e: Emitter): string {
       `else ${e.use('noteRefusal')}(c, abilities[${i}], trigger, against);`,
     ]),
   ]);
-  const body = plan.triggers.flatMap((trigger) => evaluation(e, trigger, requests[trigger.ability]));
+  const body: string[] = [];
+  plan.triggers.forEach((trigger, i) => {
+    const waits = trigger.sustained === null;
+    // Of neighbours that wait for a moment, it is asked once whether any has come.
+    if (waits && plan.triggers[i - 1]?.sustained !== null) body.push('if (pending) {');
+    const lines = evaluation(e, trigger, requests[trigger.ability]);
+    body.push(...(waits ? lines.map((one) => `  ${one}`) : lines));
+    if (waits && plan.triggers[i + 1]?.sustained !== null) body.push('}');
+  });
   e.use('refused');
   e.use('tellRefusals');
   functions.push(
@@ -48,7 +56,7 @@ function evaluation(e: Emitter, { index, ability, at, sustained, start }: Trigge
   const here = `here[${e.index('ability', ability)}] === 1`;
   const lines = [e.from(`// ${a.name}: ${oneLine(wordsOf(start))}`, ...origin)];
   if (sustained === null) {
-    const waits = `pending && ${here} && r[${at + R_COUNT}] > 0`;
+    const waits = `${here} && r[${at + R_COUNT}] > 0`;
     const judge = `${e.use('evaluateWaiting')}(c, triggers[${index}], ${request});`;
     return [...lines, e.from(`if (${waits}) ${judge}`, ...origin)];
   }

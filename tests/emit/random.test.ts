@@ -4,23 +4,27 @@ import { makeMoveset } from '../random/moveset.js';
 import { answer, create, difference, holdAsAt, makeScript, play, worldOf } from '../random/play.js';
 import { generated } from './generated.js';
 
-test('random movesets: the generated module and the interpreter are equal in every number, event and reason', () => {
-  forRandom(MOVESETS, (random) => {
-    const plan = makeMoveset(random, { functions: false });
-    const module = generated(plan);
-    const world = random.chance(0.2) ? undefined : worldOf(random, plan);
-    const options = world ? {} : { probes: answer };
-    const script = makeScript(random, plan, TICKS, { contacts: !world });
-    const one = create(plan, world, options);
-    const middle = random.whole(1, TICKS - 1);
-    const told = play(one, script, 0, middle);
-    const snapshot = one.snapshot();
-    told.push(...play(one, script, middle));
-    const other = create(module, world, options);
-    expect(difference(told, play(other, script))).toBeUndefined();
-    // A snapshot of the interpreter goes on in the module.
-    holdAsAt(other, script.held[middle]);
-    other.restore(snapshot);
-    expect(difference(told.slice(middle), play(other, script, middle))).toBeUndefined();
-  });
-}, 300_000);
+test(
+  'random movesets: the generated module and the interpreter are equal in every number, event and reason',
+  () => {
+    forRandom(MOVESETS, (random) => {
+      const plan = makeMoveset(random, { functions: false });
+      const module = generated(plan);
+      const world = random.chance(0.2) ? undefined : worldOf(random, plan);
+      const options = world ? {} : { probes: answer };
+      const script = makeScript(random, plan, TICKS, { contacts: !world });
+      const one = create(plan, world, options);
+      const middle = random.whole(1, TICKS - 1);
+      const told = play(one, script, 0, middle);
+      const snapshot = one.snapshot();
+      told.push(...play(one, script, middle));
+      const other = create(module, world, options);
+      expect(difference(told, play(other, script))).toBeUndefined();
+      // A snapshot of the interpreter goes on in the module.
+      holdAsAt(other, script.held[middle]);
+      other.restore(snapshot);
+      expect(difference(told.slice(middle), play(other, script, middle))).toBeUndefined();
+    });
+  },
+  300_000 + MOVESETS * 100,
+);
