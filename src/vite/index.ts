@@ -4,7 +4,7 @@ import type { Plugin } from 'vite';
 import { packMoveset } from '../compile/pack.js';
 import type { Plan } from '../compile/plan.js';
 import { packModule } from '../emit/module.js';
-import { formatExcerpt, type Loaded, loadMoveset } from '../format/index.js';
+import { type Loaded, loadMoveset } from '../format/index.js';
 
 /** How movesets are imported. */
 export interface ImportOptions {
@@ -24,19 +24,27 @@ export interface ImportOptions {
  */
 export function movesets({ root, types = false }: ImportOptions = {}): Plugin {
   let builds = false;
+  let folder = '.';
   return {
     name: 'loggia',
     enforce: 'pre',
-    configResolved({ command }) {
-      builds = command === 'build';
+    configResolved(config) {
+      builds = config.command === 'build';
+      folder = config.root;
     },
     async load(id) {
       if (!/\.ya?ml$/.test(id) || !isMoveset(id)) return null;
       const loaded = await loadMoveset(id, root === undefined ? {} : { root });
       for (const file of loaded.files) this.addWatchFile(resolve(file));
       const { plan, diagnostics } = loaded;
-      for (const d of diagnostics) if (d.severity === 'warning') this.warn(faultOf([d]));
-      if (!plan) this.error(faultOf(diagnostics.filter((d) => d.severity === 'error')));
+      for (const d of diagnostics) if (d.severity === 'warning') this.warn(faultOf([d], folder));
+      if (!plan)
+        this.error(
+          faultOf(
+            diagnostics.filter((d) => d.severity === 'error'),
+            folder,
+          ),
+        );
       if (types) writeTypes(id, plan);
       return { ...(builds ? written(id, plan, loaded) : interpreted(plan)), moduleType: 'js' };
     },
@@ -72,12 +80,13 @@ function writeTypes(id: string, plan: Plan): void {
   if (before !== types) writeFileSync(file, types);
 }
 
-/** All faults as one message, at the place of the first. */
-function faultOf(faults: Loaded['diagnostics']) {
-  const [first] = faults;
+/** All faults as one message, at the place of the first, with its line as Vite's overlay shows code. */
+function faultOf(faults: Loaded['diagnostics'], folder: string) {
+  const [{ file, line, column, excerpt, caret }] = faults;
+  const mark = ' '.repeat(caret[0]) + '^'.repeat(caret[1] - caret[0]);
   return {
-    message: faults.map(({ file, line, column, sentence }) => `${file}:${line}:${column} ${sentence}`).join('\n'),
-    loc: { file: first.file, line: first.line, column: first.column - 1 },
-    frame: formatExcerpt(first),
+    message: faults.map((d) => `${relative(folder, resolve(d.file))}:${d.line}:${d.column} ${d.sentence}`).join('\n'),
+    loc: { file, line, column },
+    frame: `${line} | ${excerpt}\n${' '.repeat(String(line).length)} | ${mark}\n`,
   };
 }

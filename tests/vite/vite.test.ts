@@ -67,6 +67,7 @@ test('faults are told with their places, all at once', async () => {
   const fault = await built(folder).catch((error) => error);
   expect(fault.message).toContain('pell.yaml:13:26 There is no button "jumpp". Did you mean "jump"?');
   expect(fault.message).toContain('pell.yaml:13:45 ');
+  expect(fault.message).toContain('13 | hop: { start: { press: jumpp }');
 });
 
 test('files that a moveset includes are watched, and other YAML is left alone', async () => {
