@@ -52,12 +52,12 @@ async function shootCommand(name, words) {
     /\u001b\[(\d+)m/g,
     (_, code) => (STYLES[code] ? `<span style="${STYLES[code]}">` : '</span>'),
   );
-  await shootText(name, `$ loggia ${words.join(' ')}`, painted, (s) => s);
+  await shootText(name, `$ loggia ${words.join(' ')}`, painted);
 }
 
-async function shootText(name, title, text, paint = safe) {
+async function shootText(name, title, painted) {
   await page.setContent(`<body style="margin:0;background:#0e1c22;color:#e9d8a6;padding:20px 24px;box-sizing:border-box">
-    <pre style="font:14px/1.5 'DejaVu Sans Mono',monospace;white-space:pre-wrap;margin:0"><span style="color:#9fd8cb">${safe(title)}</span>\n${paint(text)}</pre></body>`);
+    <pre style="font:14px/1.5 'DejaVu Sans Mono',monospace;white-space:pre-wrap;margin:0"><span style="color:#9fd8cb">${safe(title)}</span>\n${painted}</pre></body>`);
   await page.screenshot({ path: join(out, `${name}.png`) });
 }
 
@@ -69,7 +69,7 @@ const from = module.indexOf('/** Whether galeDash may start');
 await shootText(
   'module',
   'the part of pell.js that judges a dash',
-  module.slice(from, module.indexOf('/**', from + 1)),
+  safe(module.slice(from, module.indexOf('/**', from + 1))),
 );
 await shootCommand('timing', ['timing', 'demo/boatyard/pell-breakwater.yaml']);
 await shootCommand('run-duel', ['run', 'demo/boatyard/scenarios/parry.yaml']);

@@ -31,13 +31,13 @@ export const pack: CommandSpec = {
       io.err(`loggia pack: ${safe(file)} has errors; nothing was written.`);
       return 1;
     }
-    const texts = module ? await writeModule(loaded, plan, String(out)) : [[out, await writePacked(plan)] as const];
-    const { writeWhole } = await import('./write-whole.js');
+    if (typeof out !== 'string') {
+      io.out(await writePacked(plan));
+      return 0;
+    }
+    const texts = module ? await writeModule(loaded, plan, out) : [[out, `${await writePacked(plan)}\n`] as const];
+    const { writeWhole } = await import('../format/write-whole.js');
     for (const [to, text] of texts) {
-      if (typeof to !== 'string') {
-        io.out(text.trimEnd());
-        return 0;
-      }
       const fault = writeWhole(to, text, [file, ...files]);
       if (fault) {
         io.err(`loggia pack: ${safe(to)} cannot be written: ${fault}.`);
@@ -45,16 +45,16 @@ export const pack: CommandSpec = {
       }
     }
     const [to, text] = texts[texts.length - 1];
-    const beside = texts.slice(0, -1).map(([other]) => safe(basename(String(other))));
+    const beside = texts.slice(0, -1).map(([other]) => safe(basename(other)));
     const size = `${Buffer.byteLength(text)} bytes${beside.length > 0 ? `, with ${beside.join(' and ')} beside it` : ''}`;
-    io.out(`${io.color.green('packed')}  ${safe(plan.name)} into ${safe(String(to))}: ${size}`);
+    io.out(`${io.color.green('packed')}  ${safe(plan.name)} into ${safe(to)}: ${size}`);
     return 0;
   },
 };
 
 async function writePacked(plan: Plan): Promise<string> {
   const { packMoveset } = await import('../compile/pack.js');
-  return `${JSON.stringify(packMoveset(plan))}\n`;
+  return JSON.stringify(packMoveset(plan));
 }
 
 /** A module, its types and its source map, each with the file that it goes into. */

@@ -295,8 +295,10 @@ function poolFacts(add: Add, tools: FactTools): void {
   });
 }
 
-/** Where no phase runs. */
-const NONE = { ability: -1, name: '' };
+/** Whether a phase, if one runs, is one of that name: several phases of an ability may have the same. */
+export function isPhase(phase: PhasePlan | undefined, ability: number, name: string): boolean {
+  return phase !== undefined && phase.ability === ability && phase.name === name;
+}
 
 function abilityFacts(add: Add, tools: FactTools): void {
   const { layout, names, plans } = tools;
@@ -313,10 +315,7 @@ function abilityFacts(add: Add, tools: FactTools): void {
         const laneAt = lane() + L_PHASE;
         const { phases } = plans;
         return truth(
-          ({ r }) => {
-            const { ability, name: now } = phases[r[laneAt]] ?? NONE;
-            return ability === i && now === phase;
-          },
+          ({ r }) => isPhase(phases[r[laneAt]], i, phase),
           `isPhase(phases[r[${laneAt}]], ${i}, ${JSON.stringify(phase)})`,
         );
       });

@@ -3,7 +3,7 @@ import type { Facts } from '../moveset/name-types.js';
 import { MOST, type ParsedFormula } from '../moveset/read.js';
 import { toTicks } from '../moveset/time.js';
 import type { Frame, Operand, Run, Test } from '../record/frame.js';
-import { textOf, writeNumber, written } from '../record/written.js';
+import { expressionOf, textOf, written } from '../record/written.js';
 import type { Path, Sink } from '../report/diagnostic.js';
 import { both, either, negate } from './conditions.js';
 import type { Fact } from './facts.js';
@@ -72,10 +72,8 @@ export class FormulaCompiler {
   }
 
   /** An operand as an expression, if there is one. */
-  textOf({ at, run, constant }: Operand): string | undefined {
-    if (run !== null) return textOf(run);
-    const known = constant && this.constants.find((one) => one.at === at);
-    return known ? writeNumber(known.value) : `r[${at}]`;
+  textOf(operand: Operand): string | undefined {
+    return expressionOf(operand, this.constants);
   }
 
   /** An expression of others, if all of them have one. */

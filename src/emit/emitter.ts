@@ -32,7 +32,7 @@ export class Emitter {
   /** Constants before the functions: what is called where it stands in the plan, and tables. */
   private readonly kept: string[] = [];
   private readonly names = new Map<string, string>();
-  private readonly constants = new Map<string, string>();
+  private readonly constants = new Map<string, { readonly name: string; readonly value: number }>();
   private readonly functionNames = new Set<string>();
   private readonly sayers = new Map<'open' | 'bars', readonly Sayers[]>();
   private readonly slots: SlotNames;
@@ -93,9 +93,9 @@ export class Emitter {
   constant(wanted: string, value: number): string {
     const key = `${wanted} ${value}`;
     const known = this.constants.get(key);
-    if (known !== undefined) return known;
+    if (known !== undefined) return known.name;
     const name = this.slots.claim(wanted);
-    this.constants.set(key, name);
+    this.constants.set(key, { name, value });
     return name;
   }
 
@@ -190,9 +190,7 @@ export class Emitter {
         used.set(name, Number(digits));
         return `r[${name}]`;
       });
-    const constants = [...this.constants].map(
-      ([key, name]) => `const ${name} = ${key.slice(key.lastIndexOf(' ') + 1)};`,
-    );
+    const constants = [...this.constants.values()].map(({ name, value }) => `const ${name} = ${value};`);
     const { shapes } = this.plan;
     const lines = [
       '// Places in the record of a character.',
@@ -231,6 +229,11 @@ export function indexesOf(mask: Uint8Array | null | undefined): number[] {
 /** `function name(c) { ... }` with its comment. */
 export function functionOf(comment: string, name: string, parameters: string, body: readonly string[]): string {
   return [`/** ${comment} */`, `function ${name}(${parameters}) {`, ...body.map((line) => `  ${line}`), '}'].join('\n');
+}
+
+/** Text of a moveset on one line, for a comment. */
+export function oneLine(text: string): string {
+  return text.replace(/\s+/g, ' ').replaceAll(ORIGIN, '');
 }
 
 /** An expression without parentheses around all of it. */

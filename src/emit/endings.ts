@@ -1,9 +1,9 @@
-import type { AbilityPlan, ScopePlan } from '../compile/plan.js';
-import { L_ABILITY, L_DUE, L_PHASE, L_PHASE_SINCE, L_SINCE, L_TRIGGER, LANE, P_MIN, T } from '../record/slots.js';
+import type { AbilityPlan } from '../compile/plan.js';
+import { L_ABILITY, L_DUE, L_PHASE, L_TRIGGER, LANE, P_MIN, T } from '../record/slots.js';
 import type { Path } from '../report/diagnostic.js';
 import { ENDED } from '../report/events.js';
 import { type Emitter, functionOf } from './emitter.js';
-import { type Case, phasesOf, switchOver } from './fold.js';
+import { type Case, overRunning, type ScopeAt, switchOver } from './scopes.js';
 import { constantName } from './slot-names.js';
 
 /** Functions that are called in each tick while something runs, in their order; those that do nothing are left out. */
@@ -21,26 +21,7 @@ export function emitRunning(e: Emitter): Running {
   const endings: string[] = [];
   for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
     const here = plan.abilities.filter(({ laneAt }) => laneAt === lane);
-    beats.push(
-      ...switchOver(
-        e,
-        'ability',
-        `r[${lane + L_ABILITY}]`,
-        here.map(({ index, name, scope }) => ({
-          index,
-          body: playing(e, `abilities[${index}]`, scope, lane + L_SINCE, ['abilities', name]),
-        })),
-      ),
-      ...switchOver(
-        e,
-        'phase',
-        `r[${lane + L_PHASE}]`,
-        phasesOf(e, lane).map(({ index, path }) => ({
-          index,
-          body: playing(e, `phases[${index}]`, plan.phases[index].scope, lane + L_PHASE_SINCE, path),
-        })),
-      ),
-    );
+    beats.push(...overRunning(e, lane, (at) => playing(e, at)));
     if (here.length > 0) due.push(`if (r[${lane + L_DUE}] <= r[${T}]) ${e.use('leavePhase')}(c, ${e.lane(lane)});`);
     endings.push(
       ...switchOver(
@@ -66,10 +47,10 @@ export function emitRunning(e: Emitter): Running {
   };
 }
 
-function playing(e: Emitter, path: string, scope: ScopePlan, since: number, origin: Path): string[] {
-  const beats = `${path}.scope.beats, r[${T}] - r[${since}]`;
+function playing(e: Emitter, { scope, path, origin, since }: ScopeAt): string[] {
+  const beats = `${path}.beats, r[${T}] - r[${since}]`;
   return [
-    ...e.actions(scope.eachs, `${path}.scope.eachs`, origin),
+    ...e.actions(scope.eachs, `${path}.eachs`, origin),
     ...(scope.beats.length > 0 ? [e.from(`${e.use('playScope')}(c, ${beats});`, ...origin, 'beats')] : []),
   ];
 }

@@ -7,20 +7,16 @@ import {
   FORCED,
   FORCED_VELOCITY,
   GRAVITY,
-  L_ABILITY,
-  L_PHASE,
   LANE,
-  LOADOUT,
   PASSES,
   RUNNING,
   SPEED,
-  STANCE,
   STEER,
   WANT_SHAPE,
 } from '../record/slots.js';
 import { writeNumber } from '../record/written.js';
-import type { Path } from '../report/diagnostic.js';
-import { type Emitter, functionOf, type Indexed } from './emitter.js';
+import { type Emitter, functionOf } from './emitter.js';
+import { overResting, overRunning, type ScopeAt } from './scopes.js';
 
 /** Writes the effects of all that is active over the base values: see runtime/fold.ts, which it is equal to. */
 export function emitFold(e: Emitter): string {
@@ -62,78 +58,11 @@ export function emitFold(e: Emitter): string {
 
 /** The stance, the loadout, then lane by lane, those of them that do something. */
 function layers(e: Emitter, which: 'folds' | 'scales'): string[] {
-  const { stances, loadouts, abilities, phases, lanesAt, lanesEnd } = e.plan;
-  const stance = switchOver(
-    e,
-    'stance',
-    `r[${STANCE}]`,
-    stances.map(({ scope, name }, index) => ({
-      index,
-      body: e.actions(scope[which], `stances[${index}].scope.${which}`, ['stances', name]),
-    })),
-  );
-  const loadout = switchOver(
-    e,
-    'loadout',
-    `r[${LOADOUT}]`,
-    loadouts.map(({ scope, name }, index) => ({
-      index,
-      body: e.actions(scope[which], `loadouts[${index}].scope.${which}`, ['loadouts', name]),
-    })),
-  );
+  const { lanesAt, lanesEnd } = e.plan;
+  const write = ({ scope, path, origin }: ScopeAt) => e.actions(scope[which], `${path}.${which}`, origin);
+  const resting = overResting(e, write);
   const running: string[] = [];
-  for (let lane = lanesAt; lane < lanesEnd; lane += LANE)
-    running.push(
-      ...switchOver(
-        e,
-        'ability',
-        `r[${lane + L_ABILITY}]`,
-        abilities
-          .filter(({ laneAt }) => laneAt === lane)
-          .map(({ scope, name, index }) => ({
-            index,
-            body: e.actions(scope[which], `abilities[${index}].scope.${which}`, ['abilities', name]),
-          })),
-      ),
-      ...switchOver(
-        e,
-        'phase',
-        `r[${lane + L_PHASE}]`,
-        phasesOf(e, lane).map(({ index, path }) => ({
-          index,
-          body: e.actions(phases[index].scope[which], `phases[${index}].scope.${which}`, path),
-        })),
-      ),
-    );
-  if (running.length === 0) return [...stance, ...loadout];
-  return [...stance, ...loadout, `if (r[${RUNNING}] > 0) {`, ...running.map((one) => `  ${one}`), '}'];
-}
-
-/** Phases of the abilities of a lane: where they are in the plan, and in the moveset. */
-export function phasesOf({ plan }: Emitter, lane: number): { index: number; path: Path }[] {
-  return plan.phases.flatMap(({ ability }, index) => {
-    const { laneAt, firstPhase, name: of } = plan.abilities[ability];
-    if (laneAt !== lane) return [];
-    return { index, path: ['abilities', of, 'phases', index - firstPhase] };
-  });
-}
-
-export interface Case {
-  readonly index: number;
-  readonly body: readonly string[];
-}
-
-/** A switch over those cases that do something. */
-export function switchOver(e: Emitter, kind: Indexed, expression: string, cases: readonly Case[]): string[] {
-  const some = cases.filter(({ body }) => body.length > 0);
-  if (some.length === 0) return [];
-  return [
-    `switch (${expression}) {`,
-    ...some.flatMap(({ index, body }) => [
-      `  case ${e.index(kind, index)}:`,
-      ...body.map((one) => `    ${one}`),
-      '    break;',
-    ]),
-    '}',
-  ];
+  for (let lane = lanesAt; lane < lanesEnd; lane += LANE) running.push(...overRunning(e, lane, write));
+  if (running.length === 0) return resting;
+  return [...resting, `if (r[${RUNNING}] > 0) {`, ...running.map((one) => `  ${one}`), '}'];
 }

@@ -16,7 +16,7 @@ import {
   STANCE,
   T,
 } from '../record/slots.js';
-import { textOf, writeNumber } from '../record/written.js';
+import { expressionOf, writeNumber } from '../record/written.js';
 import {
   AGAINST,
   bitOf,
@@ -27,7 +27,7 @@ import {
   WHEN_BIT,
   WHEN_BITS,
 } from '../report/against.js';
-import { bare, type Emitter, functionOf, indexesOf } from './emitter.js';
+import { bare, type Emitter, functionOf, indexesOf, oneLine } from './emitter.js';
 
 /** Writes the judgement of a request for one ability: equal to `judge` of runtime/judge.ts, in the same order. */
 export function emitJudge(e: Emitter, a: AbilityPlan, name: string): string {
@@ -144,16 +144,7 @@ function running(e: Emitter, a: AbilityPlan): string[] {
 }
 
 /** What an operand comes to, as an expression. */
-function operandOf(e: Emitter, { at, run, constant }: Operand, path: string): string {
-  if (run === null) {
-    const known = constant ? e.plan.constants.find((one) => one.at === at) : undefined;
-    return known ? writeNumber(known.value) : `r[${at}]`;
-  }
-  const text = textOf(run);
-  return text === undefined ? `(${e.keep(`${path}.run`, 'number')}(c), r[${at}])` : e.known(text);
-}
-
-/** On one line, for a comment behind a statement. */
-export function oneLine(text: string): string {
-  return text.replace(/\s+/g, ' ').replaceAll('\u0000', '');
+function operandOf(e: Emitter, operand: Operand, path: string): string {
+  const text = expressionOf(operand, e.plan.constants);
+  return text === undefined ? `(${e.keep(`${path}.run`, 'number')}(c), r[${operand.at}])` : e.known(text);
 }

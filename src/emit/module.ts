@@ -4,6 +4,7 @@ import type { Plan } from '../compile/plan.js';
 import { MODULE } from '../compile/unpack.js';
 import type { Path } from '../report/diagnostic.js';
 import { emitDecide } from './decide.js';
+import { oneLine } from './emitter.js';
 import { writeNames } from './names.js';
 
 /** The files of a moveset and its places in them, as `loadMoveset` and `parseMoveset` return them. */
@@ -62,18 +63,9 @@ export function packModule(
     if (!place) return [];
     return [[code[i].search(/\S/), files.indexOf(place.file), place.line - 1, place.column - 1]];
   });
-  const names = writeNames(plan);
   return {
     code: [...head, ...code, ...tail].join('\n'),
-    types: [
-      `// The types of ${file}. They are generated with it.`,
-      "import type { Plan } from 'loggia';",
-      '',
-      names.text,
-      `declare const plan: Plan<${names.name}>;`,
-      'export default plan;',
-      '',
-    ].join('\n'),
+    types: writeTypes(plan, file),
     map: `${JSON.stringify({
       version: 3,
       file,
@@ -85,6 +77,16 @@ export function packModule(
   };
 }
 
-function oneLine(text: string): string {
-  return text.replace(/\s+/g, ' ');
+/** The types of what a file of this name exports: the plan, with the names of the moveset. */
+export function writeTypes(plan: Plan, file: string): string {
+  const { name, text } = writeNames(plan);
+  return [
+    `// The types of ${file}. They are generated with it.`,
+    "import type { Plan } from 'loggia';",
+    '',
+    text,
+    `declare const plan: Plan<${name}>;`,
+    'export default plan;',
+    '',
+  ].join('\n');
 }

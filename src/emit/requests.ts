@@ -1,8 +1,8 @@
 import type { AbilityPlan, TriggerPlan } from '../compile/plan.js';
 import { A_KNOWN, L_ABILITY, LOADOUT, PENDING, R_COUNT, R_TOLD, STANCE, T } from '../record/slots.js';
 import type { Path } from '../report/diagnostic.js';
-import { type Emitter, functionOf, indexesOf } from './emitter.js';
-import { emitJudge, oneLine } from './judge.js';
+import { type Emitter, functionOf, indexesOf, oneLine } from './emitter.js';
+import { emitJudge } from './judge.js';
 
 /** Writes how requests are judged, in their order: equal to runtime/requests.ts. */
 export function emitRequests(e: Emitter): string {

@@ -6,15 +6,6 @@ import { MODULE, PackingError, unpackMoveset } from '../compile/unpack.js';
  * need other things.
  */
 
-/** A name of a phase that is running, which several phases of an ability may have. */
-export function isPhase(
-  phase: { readonly ability: number; readonly name: string } | undefined,
-  ability: number,
-  name: string,
-): boolean {
-  return phase !== undefined && phase.ability === ability && phase.name === name;
-}
-
 /** The plan of a module, before its code is added. Throws a {@link PackingError} for a module of another version. */
 export function planOf(version: number, packed: unknown): Plan {
   if (version !== MODULE)
@@ -29,6 +20,7 @@ export function complete(plan: Plan, code: object): Plan {
   return Object.assign(plan, { code });
 }
 
+export { isPhase } from '../compile/facts.js';
 export { faceStick } from '../motion/velocity.js';
 export { updatePool } from '../record/pool-line.js';
 export { countHits } from '../runtime/combat.js';

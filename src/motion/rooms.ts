@@ -65,18 +65,28 @@ export function leaveRoom(plan: Plan, r: Float64Array): void {
 }
 
 /** Moves a body along the floor that it stands on, if it comes to no wall and the floor has no surface. */
-export function walkInRoom({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy, hz }: BodyShape): boolean {
+export function walkInRoom(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
+  const { dt, roomAt: at } = plan;
+  const { hy } = shape;
   const y = r[Y];
   const gap = y + hy - hy - r[at + Y0];
   // A body that is above its floor by no more than rounding comes down on it, elsewhere.
   if (r[at + FLOOR] !== 1 || r[at + SURFACES] !== 0 || y !== r[at + Y0] || gap > 0 || gap < -TOUCH) return false;
-  const dx = r[VX] * dt;
-  const dz = r[VZ] * dt;
-  if (dx > 0 ? r[X] + hx + dx > r[at + X1] - TOUCH : dx < 0 && r[X] - hx + dx < r[at + X0] + TOUCH) return false;
-  if (dz > 0 ? r[Z] + hz + dz > r[at + Z1] - TOUCH : dz < 0 && r[Z] - hz + dz < r[at + Z0] + TOUCH) return false;
-  r[X] += dx;
-  r[Z] += dz;
+  if (comesToX(plan, r, shape) || comesToZ(plan, r, shape)) return false;
+  r[X] += r[VX] * dt;
+  r[Z] += r[VZ] * dt;
   return true;
+}
+
+/** Whether a body comes to a side of its room in this tick: along x, or along z. */
+function comesToX({ dt, roomAt: at }: Plan, r: Float64Array, { hx }: BodyShape): boolean {
+  const dx = r[VX] * dt;
+  return dx > 0 ? r[X] + hx + dx > r[at + X1] - TOUCH : dx < 0 && r[X] - hx + dx < r[at + X0] + TOUCH;
+}
+
+function comesToZ({ dt, roomAt: at }: Plan, r: Float64Array, { hz }: BodyShape): boolean {
+  const dz = r[VZ] * dt;
+  return dz > 0 ? r[Z] + hz + dz > r[at + Z1] - TOUCH : dz < 0 && r[Z] - hz + dz < r[at + Z0] + TOUCH;
 }
 
 /**
@@ -85,7 +95,7 @@ export function walkInRoom({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy, 
  */
 export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
   const { dt, roomAt: at } = plan;
-  const { hx, hy, hz } = shape;
+  const { hy } = shape;
   const floor = r[at + FLOOR];
   if (floor === UNKNOWN) return false;
   const dx = r[VX] * dt;
@@ -94,20 +104,11 @@ export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
   const x = r[X];
   const y = r[Y];
   const z = r[Z];
-  if (dx > 0 ? x + hx + dx > r[at + X1] - TOUCH : dx < 0 && x - hx + dx < r[at + X0] + TOUCH)
-    return lean(plan, r, shape);
-  if (dz > 0 ? z + hz + dz > r[at + Z1] - TOUCH : dz < 0 && z - hz + dz < r[at + Z0] + TOUCH) return false;
+  if (comesToX(plan, r, shape)) return lean(plan, r, shape);
+  if (comesToZ(plan, r, shape)) return false;
   const bottom = r[at + Y0];
   const gap = y + hy - hy - bottom;
   if (gap < -TOUCH || (dy > 0 && y + hy + hy + dy > r[at + Y1] - TOUCH)) return false;
-  // Standing and walking on the floor: there is no way down, and all of the way leads along it.
-  if (gap <= 0 && dy < 0 && floor === 1) {
-    r[X] = x + dx;
-    r[Y] = bottom;
-    r[Z] = z + dz;
-    land(r, at);
-    return true;
-  }
   const { reach } = plan.body;
   // Walking, a body is kept on ground that falls away below it.
   const walked = 2 * Math.sqrt(dx * dx + dz * dz) * plan.body.slope;
@@ -117,31 +118,25 @@ export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
   const part = dy < 0 && floor === 1 ? (gap > 0 ? gap / -dy : 0) : 2;
   const below = y + dy + hy - hy - bottom;
   if (kept && part > 1 && r[GROUNDED] === 1 && below / reach > 1) return false;
+  let grounded = 0;
   if (part <= 1) {
     // What is left of the way after coming down leads along the floor.
     const left = 1 - part;
     r[X] = x + dx * part + dx * left;
     r[Y] = bottom;
     r[Z] = z + dz * part + dz * left;
-    land(r, at);
-    return true;
+    r[VY] = 0;
+    grounded = 1;
+  } else {
+    r[X] = x + dx;
+    r[Y] = y + dy;
+    r[Z] = z + dz;
+    if (dy <= 0 && r[GROUNDED] === 1 && floor === 1 && below / reach <= 1) grounded = 1;
   }
-  r[X] = x + dx;
-  r[Y] = y + dy;
-  r[Z] = z + dz;
-  const grounded = dy <= 0 && r[GROUNDED] === 1 && floor === 1 && below / reach <= 1 ? 1 : 0;
   clearContacts(r);
   if (grounded === 1) noteFloor(r, at);
   setGrounded(r, grounded, 1);
   return true;
-}
-
-/** The body is down on the floor of its room. */
-function land(r: Float64Array, at: number): void {
-  r[VY] = 0;
-  clearContacts(r);
-  noteFloor(r, at);
-  setGrounded(r, 1, 1);
 }
 
 /** The ground of a room is level and still, but may have surfaces. */

@@ -1,3 +1,5 @@
+import type { Operand } from './frame.js';
+
 /**
  * What closures do, as JavaScript over `r`, the numbers of a character, and `c`, the character: modules are generated from it.
  * Of a test and of the run of an operand it is an expression, of an action of an effect it is statements. What has none is
@@ -17,6 +19,16 @@ export function written<F extends object>(closure: F, text: Text | undefined): F
 export function textOf(closure: object, own = -1): string | undefined {
   const text = TEXTS.get(closure);
   return typeof text === 'function' ? text(own) : text;
+}
+
+/** What an operand comes to as an expression, if it has one. */
+export function expressionOf(
+  { at, run, constant }: Operand,
+  constants: readonly { readonly at: number; readonly value: number }[],
+): string | undefined {
+  if (run !== null) return textOf(run);
+  const known = constant ? constants.find((one) => one.at === at) : undefined;
+  return known ? writeNumber(known.value) : `r[${at}]`;
 }
 
 /** A number as it is written, so that it is read back the same. */

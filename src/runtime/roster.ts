@@ -66,9 +66,9 @@ export function rosterOf(plan: Plan, r: Float64Array): Roster {
 }
 
 function makeRoster(plan: Plan, r: Float64Array): Roster {
-  const here = plan.abilities.map((a) => isAvailable(r, a));
+  const here = Uint8Array.from(plan.abilities, (a) => (isAvailable(r, a) ? 1 : 0));
   const learnt = plan.abilities.filter((a) => r[a.at + A_KNOWN] === 1);
-  const triggers = plan.triggers.filter((trigger) => here[trigger.ability]);
+  const triggers = plan.triggers.filter((trigger) => here[trigger.ability] === 1);
   const { button, event } = plan.names;
   const by = (count: number, pick: (trigger: TriggerPlan) => number): TriggerPlan[][] => {
     const lists = Array.from({ length: count }, (): TriggerPlan[] => []);
@@ -79,7 +79,7 @@ function makeRoster(plan: Plan, r: Float64Array): Roster {
   return {
     loadout: r[LOADOUT],
     known: Uint8Array.from(plan.abilities, (a) => r[a.at + A_KNOWN]),
-    here: Uint8Array.from(here, (is) => (is ? 1 : 0)),
+    here,
     triggers,
     sustained: triggers.filter((trigger) => trigger.sustained !== null),
     press: by(button.length, (trigger) => (trigger.on === 'press' ? buttonOf(trigger) : -1)),
@@ -88,7 +88,7 @@ function makeRoster(plan: Plan, r: Float64Array): Roster {
     ticking: triggers.filter((trigger) => trigger.on === 'tick'),
     endings: by(plan.abilities.length, (trigger) => trigger.after),
     events: by(event.length, (trigger) => trigger.event),
-    graced: plan.abilities.filter((a, i) => here[i] && a.eligibleAt >= 0),
+    graced: plan.abilities.filter((a, i) => here[i] === 1 && a.eligibleAt >= 0),
     charged: learnt.filter((a) => a.charges > 0),
     waiting: learnt.filter((a) => a.waitsAt >= 0),
     toggles: plan.triggers.filter((trigger) => trigger.latch && r[plan.abilities[trigger.ability].at + A_KNOWN] === 1),

@@ -1,10 +1,11 @@
-import { readFileSync, writeFileSync } from 'node:fs';
-import { relative, resolve } from 'node:path';
+import { existsSync, readFileSync } from 'node:fs';
+import { basename, dirname, relative, resolve } from 'node:path';
 import type { Plugin } from 'vite';
 import { packMoveset } from '../compile/pack.js';
 import type { Plan } from '../compile/plan.js';
-import { packModule } from '../emit/module.js';
+import { packModule, writeTypes } from '../emit/module.js';
 import { type Loaded, loadMoveset } from '../format/index.js';
+import { writeWhole } from '../format/write-whole.js';
 
 /** How movesets are imported. */
 export interface ImportOptions {
@@ -45,7 +46,8 @@ export function movesets({ root, types = false }: ImportOptions = {}): Plugin {
             folder,
           ),
         );
-      if (types) writeTypes(id, plan);
+      const fault = types ? keepTypes(id, plan) : undefined;
+      if (fault) this.warn(fault);
       return { ...(builds ? written(id, plan, loaded) : interpreted(plan)), moduleType: 'js' };
     },
   };
@@ -58,7 +60,7 @@ function isMoveset(file: string): boolean {
 }
 
 function written(id: string, plan: Plan, loaded: Loaded): { code: string; map: string } {
-  const folder = resolve(id, '..');
+  const folder = dirname(id);
   const { code, map } = packModule(plan, loaded, { sourceName: (file) => relative(folder, resolve(file)) });
   return { code, map };
 }
@@ -68,16 +70,13 @@ function interpreted(plan: Plan): { code: string; map: null } {
   return { code, map: null };
 }
 
-function writeTypes(id: string, plan: Plan): void {
+/** Writes the types beside a moveset, if they are not there as they are; says why it could not. */
+function keepTypes(id: string, plan: Plan): string | undefined {
   const file = id.replace(/\.(ya?ml)$/, '.d.$1.ts');
-  const { types } = packModule(plan, {}, { file: id.slice(id.lastIndexOf('/') + 1) });
-  let before: string | undefined;
-  try {
-    before = readFileSync(file, 'utf8');
-  } catch {
-    // There is none yet.
-  }
-  if (before !== types) writeFileSync(file, types);
+  const types = writeTypes(plan, basename(id));
+  if (existsSync(file) && readFileSync(file, 'utf8') === types) return undefined;
+  const fault = writeWhole(file, types, [id]);
+  return fault && `${file} cannot be written: ${fault}.`;
 }
 
 /** All faults as one message, at the place of the first, with its line as Vite's overlay shows code. */
