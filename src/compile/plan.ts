@@ -267,14 +267,21 @@ export interface BodyShape {
   readonly hz: number;
 }
 
+/** The stages of a tick as a generated module has them: see runtime/tick.ts. */
+export interface Code {
+  takeIn(c: Frame): boolean;
+  decide(c: Frame): void;
+  move(c: Frame): void;
+}
+
 /** A compiled moveset: everything a character needs, built once and shared by all of its kind. It never changes. */
 export interface Plan<N extends NameTypes = NameTypes> {
   /** Never set: it carries the names that the moveset declares, so that characters of it know them. */
   readonly nameTypes?: N;
   /** The moveset's name. */
   readonly name: string;
-  /** @internal What happens in a tick, as a generated module has it; null for one that is interpreted. */
-  readonly code: { decide(c: Frame): void } | null;
+  /** @internal A tick, as a generated module has it; null for one that is interpreted. */
+  readonly code: Code | null;
   /** @internal What it was compiled from. */
   readonly parsed: Parsed;
   /** Inputs by name, with what they are bound to by default. */

@@ -3,9 +3,9 @@ import { packMoveset } from '../compile/pack.js';
 import type { Plan } from '../compile/plan.js';
 import { MODULE } from '../compile/unpack.js';
 import type { Path } from '../report/diagnostic.js';
-import { emitDecide } from './decide.js';
 import { oneLine } from './emitter.js';
 import { writeNames } from './names.js';
+import { emitTick } from './tick.js';
 
 /** The files of a moveset and its places in them, as `loadMoveset` and `parseMoveset` return them. */
 export interface ModuleSource {
@@ -44,7 +44,7 @@ export function packModule(
   { file = 'moveset.js', sourceName = (name) => name }: ModuleOptions = {},
 ): GeneratedModule {
   const packed = packMoveset(plan);
-  const { uses, code, origins } = emitDecide(plan);
+  const { uses, code, origins } = emitTick(plan);
   const used = ['abilities', 'loadouts', 'phases', 'pools', 'stances', 'triggers'].filter((name) =>
     code.some((line) => line.includes(`${name}[`)),
   );
@@ -57,7 +57,7 @@ export function packModule(
     ...(used.length > 0 ? [`const { ${used.join(', ')} } = plan;`] : []),
     '',
   ];
-  const tail = ['', 'export default complete(plan, { decide });', `//# sourceMappingURL=${file}.map`, ''];
+  const tail = ['', 'export default complete(plan, { takeIn, decide, move });', `//# sourceMappingURL=${file}.map`, ''];
   const segments = origins.map((path, i): [number, number, number, number][] => {
     const place = path && placeOf?.(path);
     if (!place) return [];

@@ -1,4 +1,5 @@
 import type { Plan } from '../compile/plan.js';
+import { ROOM_FLOOR, ROOM_SURFACES, ROOM_X0, ROOM_X1, ROOM_Y0, ROOM_Z0, ROOM_Z1 } from '../record/layout.js';
 import {
   ACCEL,
   BRAKE,
@@ -91,6 +92,9 @@ const HEAD = {
   LACKING,
 };
 
+/** What is known of the room that the body is in. */
+const ROOM = { ROOM_X0, ROOM_Y0, ROOM_Z0, ROOM_X1, ROOM_Z1, ROOM_FLOOR, ROOM_SURFACES };
+
 /** What the numbers of a stretch of the record are, by the first word of its label. */
 const PARTS: Readonly<Record<string, readonly string[]>> = {
   button: ['DOWN', 'PRESSED', 'RELEASED', 'USED'],
@@ -132,6 +136,7 @@ export class SlotNames {
       for (let i = 0; i < count; i++)
         this.add(at + i, `${constantName(label)}${count === 1 ? '' : `_${parts[i] ?? i}`}`);
     }
+    for (const [name, at] of Object.entries(ROOM)) this.add(plan.roomAt + at, name);
     for (const { name, value } of plan.pools) this.add(value, `POOL_${constantName(name)}`);
     for (const { costs } of plan.abilities)
       for (const { pool, price } of costs)

@@ -21,15 +21,26 @@ export function complete(plan: Plan, code: object): Plan {
 }
 
 export { isPhase } from '../compile/facts.js';
-export { faceStick } from '../motion/velocity.js';
+export { faceStick, walk, walk as walkFreely } from '../motion/velocity.js';
 export { updatePool } from '../record/pool-line.js';
-export { countHits } from '../runtime/combat.js';
+export { countHits, takePush } from '../runtime/combat.js';
 export { refillCharges } from '../runtime/cooldowns.js';
 export { foldClips } from '../runtime/fold.js';
 export { warpAgainst } from '../runtime/judge.js';
 export { useLoadout } from '../runtime/loadout.js';
-export { endAbility, isButtonUp, leavePhase, playRestingBeats, playScope, releaseCharge } from '../runtime/phases.js';
+export { dropHandled, handleMessages } from '../runtime/messages.js';
+export {
+  endAbility,
+  endUnavailable,
+  isButtonUp,
+  leavePhase,
+  playRestingBeats,
+  playScope,
+  releaseCharge,
+} from '../runtime/phases.js';
 export { updateVarying, updateWatched } from '../runtime/pools.js';
 export { noteMoments, setLatch } from '../runtime/presses.js';
 export { evaluateWaiting, grantRequest, noteRefusal, refused, tellRefusals } from '../runtime/requests.js';
 export { changeStance } from '../runtime/stance.js';
+export { takeRows } from '../runtime/take-in.js';
+export { beginTick, moveAll, moveOn } from '../runtime/tick.js';

@@ -30,9 +30,17 @@ const CARRIER = new Float64Array(3);
 
 /** One tick of a body that Loggia moves itself: its velocity, its shape, its way through the world, what it touches. */
 export function moveBody(plan: Plan, r: Float64Array, mover: Mover): void {
-  mover.cast.passes = r[PASSES] === 0 ? null : plan.surfaces(r[PASSES]);
   walk(plan, r);
-  if (stride(plan, r, mover)) return;
+  moveWalked(plan, r, mover);
+}
+
+/** The same for a body whose velocity walking has changed already. */
+export function moveWalked(plan: Plan, r: Float64Array, mover: Mover): void {
+  if (!stride(plan, r, mover)) carryOn(plan, r, mover);
+}
+
+function carryOn(plan: Plan, r: Float64Array, mover: Mover): void {
+  mover.cast.passes = r[PASSES] === 0 ? null : plan.surfaces(r[PASSES]);
   applyGravity(plan, r);
   holdVelocity(r);
   if (r[WANT_SHAPE] !== r[SHAPE]) changeShape(plan, r, mover);

@@ -1,46 +1,45 @@
 import type { BodyShape, Plan } from '../compile/plan.js';
 import { placeCast } from '../probes/ask-world.js';
 import { surfacesOf } from '../probes/probe.js';
+import {
+  ROOM_FLOOR,
+  ROOM_SURFACES,
+  ROOM_WALL_X0,
+  ROOM_WALL_X1,
+  ROOM_X0,
+  ROOM_X1,
+  ROOM_Y0,
+  ROOM_Y1,
+  ROOM_Z0,
+  ROOM_Z1,
+} from '../record/layout.js';
 import { GROUND_SURFACES, GROUNDED, TOUCHES, UNEVEN, VX, VY, VZ, WALL, WALL_X, X, Y, Z } from '../record/slots.js';
 import { TOUCH } from '../world/solid.js';
 import { clearContacts, setGrounded } from './contacts.js';
 import type { Mover } from './mover.js';
 
-/**
- * What is known of the room, behind the record: two corners, and whether its lower side is ground; -1 as long as none is known.
- * A room is known only while the body is in it.
- */
-const X0 = 0;
-const Y0 = 1;
-const Z0 = 2;
-const X1 = 3;
-const Y1 = 4;
-const Z1 = 5;
-const FLOOR = 6;
-const WALL_X0 = 7;
-const WALL_X1 = 8;
-const SURFACES = 9;
+/** A room is known only while the body is in it. */
 const UNKNOWN = -1;
 
 /** Asks the world for the room that a body of this shape is in, if none is known. Says whether there is one now. */
 export function findRoom(plan: Plan, r: Float64Array, shape: BodyShape, { world, cast, room }: Mover): boolean {
   const at = plan.roomAt;
-  if (r[at + FLOOR] !== UNKNOWN || world.still !== true || world.roomAround === undefined) return false;
+  if (r[at + ROOM_FLOOR] !== UNKNOWN || world.still !== true || world.roomAround === undefined) return false;
   placeCast(cast, shape, r);
   room.clear();
   if (!world.roomAround(cast, room)) return false;
-  r[at + X0] = room.x0;
-  r[at + Y0] = room.y0;
-  r[at + Z0] = room.z0;
-  r[at + X1] = room.x1;
-  r[at + Y1] = room.y1;
-  r[at + Z1] = room.z1;
-  r[at + FLOOR] = room.floor ? 1 : 0;
-  r[at + SURFACES] = surfacesOf(plan, room.floorTags);
-  r[at + WALL_X0] = room.wallX0;
-  r[at + WALL_X1] = room.wallX1;
+  r[at + ROOM_X0] = room.x0;
+  r[at + ROOM_Y0] = room.y0;
+  r[at + ROOM_Z0] = room.z0;
+  r[at + ROOM_X1] = room.x1;
+  r[at + ROOM_Y1] = room.y1;
+  r[at + ROOM_Z1] = room.z1;
+  r[at + ROOM_FLOOR] = room.floor ? 1 : 0;
+  r[at + ROOM_SURFACES] = surfacesOf(plan, room.floorTags);
+  r[at + ROOM_WALL_X0] = room.wallX0;
+  r[at + ROOM_WALL_X1] = room.wallX1;
   keepRoom(plan, r, shape);
-  return r[at + FLOOR] !== UNKNOWN;
+  return r[at + ROOM_FLOOR] !== UNKNOWN;
 }
 
 /** Forgets the room if a body that moved by itself is out of it. */
@@ -50,18 +49,18 @@ export function keepRoom(plan: Plan, r: Float64Array, shape: BodyShape): void {
 
 function isIn(r: Float64Array, at: number, { hx, hy, hz }: BodyShape): boolean {
   return (
-    r[X] - hx >= r[at + X0] - TOUCH &&
-    r[X] + hx <= r[at + X1] + TOUCH &&
-    r[Y] >= r[at + Y0] - TOUCH &&
-    r[Y] + hy + hy <= r[at + Y1] + TOUCH &&
-    r[Z] - hz >= r[at + Z0] - TOUCH &&
-    r[Z] + hz <= r[at + Z1] + TOUCH
+    r[X] - hx >= r[at + ROOM_X0] - TOUCH &&
+    r[X] + hx <= r[at + ROOM_X1] + TOUCH &&
+    r[Y] >= r[at + ROOM_Y0] - TOUCH &&
+    r[Y] + hy + hy <= r[at + ROOM_Y1] + TOUCH &&
+    r[Z] - hz >= r[at + ROOM_Z0] - TOUCH &&
+    r[Z] + hz <= r[at + ROOM_Z1] + TOUCH
   );
 }
 
 /** Forgets the room: the body was put elsewhere, or has another shape. */
 export function leaveRoom(plan: Plan, r: Float64Array): void {
-  r[plan.roomAt + FLOOR] = UNKNOWN;
+  r[plan.roomAt + ROOM_FLOOR] = UNKNOWN;
 }
 
 /** Moves a body along the floor that it stands on, if it comes to no wall and the floor has no surface. */
@@ -69,9 +68,10 @@ export function walkInRoom(plan: Plan, r: Float64Array, shape: BodyShape): boole
   const { dt, roomAt: at } = plan;
   const { hy } = shape;
   const y = r[Y];
-  const gap = y + hy - hy - r[at + Y0];
+  const gap = y + hy - hy - r[at + ROOM_Y0];
   // A body that is above its floor by no more than rounding comes down on it, elsewhere.
-  if (r[at + FLOOR] !== 1 || r[at + SURFACES] !== 0 || y !== r[at + Y0] || gap > 0 || gap < -TOUCH) return false;
+  if (r[at + ROOM_FLOOR] !== 1 || r[at + ROOM_SURFACES] !== 0 || y !== r[at + ROOM_Y0] || gap > 0 || gap < -TOUCH)
+    return false;
   if (comesToX(plan, r, shape) || comesToZ(plan, r, shape)) return false;
   r[X] += r[VX] * dt;
   r[Z] += r[VZ] * dt;
@@ -81,12 +81,12 @@ export function walkInRoom(plan: Plan, r: Float64Array, shape: BodyShape): boole
 /** Whether a body comes to a side of its room in this tick: along x, or along z. */
 function comesToX({ dt, roomAt: at }: Plan, r: Float64Array, { hx }: BodyShape): boolean {
   const dx = r[VX] * dt;
-  return dx > 0 ? r[X] + hx + dx > r[at + X1] - TOUCH : dx < 0 && r[X] - hx + dx < r[at + X0] + TOUCH;
+  return dx > 0 ? r[X] + hx + dx > r[at + ROOM_X1] - TOUCH : dx < 0 && r[X] - hx + dx < r[at + ROOM_X0] + TOUCH;
 }
 
 function comesToZ({ dt, roomAt: at }: Plan, r: Float64Array, { hz }: BodyShape): boolean {
   const dz = r[VZ] * dt;
-  return dz > 0 ? r[Z] + hz + dz > r[at + Z1] - TOUCH : dz < 0 && r[Z] - hz + dz < r[at + Z0] + TOUCH;
+  return dz > 0 ? r[Z] + hz + dz > r[at + ROOM_Z1] - TOUCH : dz < 0 && r[Z] - hz + dz < r[at + ROOM_Z0] + TOUCH;
 }
 
 /**
@@ -96,7 +96,7 @@ function comesToZ({ dt, roomAt: at }: Plan, r: Float64Array, { hz }: BodyShape):
 export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
   const { dt, roomAt: at } = plan;
   const { hy } = shape;
-  const floor = r[at + FLOOR];
+  const floor = r[at + ROOM_FLOOR];
   if (floor === UNKNOWN) return false;
   const dx = r[VX] * dt;
   const dy = r[VY] * dt;
@@ -106,9 +106,9 @@ export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
   const z = r[Z];
   if (comesToX(plan, r, shape)) return lean(plan, r, shape);
   if (comesToZ(plan, r, shape)) return false;
-  const bottom = r[at + Y0];
+  const bottom = r[at + ROOM_Y0];
   const gap = y + hy - hy - bottom;
-  if (gap < -TOUCH || (dy > 0 && y + hy + hy + dy > r[at + Y1] - TOUCH)) return false;
+  if (gap < -TOUCH || (dy > 0 && y + hy + hy + dy > r[at + ROOM_Y1] - TOUCH)) return false;
   const { reach } = plan.body;
   // Walking, a body is kept on ground that falls away below it.
   const walked = 2 * Math.sqrt(dx * dx + dz * dz) * plan.body.slope;
@@ -141,9 +141,9 @@ export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
 
 /** The ground of a room is level and still, but may have surfaces. */
 function noteFloor(r: Float64Array, at: number): void {
-  if (r[at + SURFACES] === 0) return;
+  if (r[at + ROOM_SURFACES] === 0) return;
   r[TOUCHES] |= UNEVEN;
-  r[GROUND_SURFACES] = r[at + SURFACES];
+  r[GROUND_SURFACES] = r[at + ROOM_SURFACES];
 }
 
 /** The same for a body that stands on the floor of its room and walks against a wall: the floor stops it first, then the wall. */
@@ -151,11 +151,11 @@ function lean({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy }: BodyShape):
   const dx = r[VX] * dt;
   const dy = r[VY] * dt;
   const right = dx > 0;
-  if (r[at + FLOOR] !== 1 || dy >= 0 || r[VZ] !== 0) return false;
-  if (!(r[Y] + hy + hy <= r[at + (right ? WALL_X1 : WALL_X0)])) return false;
-  const bottom = r[at + Y0];
+  if (r[at + ROOM_FLOOR] !== 1 || dy >= 0 || r[VZ] !== 0) return false;
+  if (!(r[Y] + hy + hy <= r[at + (right ? ROOM_WALL_X1 : ROOM_WALL_X0)])) return false;
+  const bottom = r[at + ROOM_Y0];
   const down = r[Y] + hy - hy - bottom;
-  const gap = right ? r[at + X1] - r[X] - hx : r[X] - hx - r[at + X0];
+  const gap = right ? r[at + ROOM_X1] - r[X] - hx : r[X] - hx - r[at + ROOM_X0];
   const width = Math.abs(dx);
   const toFloor = down > 0 ? down / -dy : 0;
   const toWall = gap > 0 ? gap / width : 0;
@@ -165,7 +165,7 @@ function lean({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy }: BodyShape):
   if ((toFloor - part) * Math.max(width, -dy) > TOUCH) return false;
   const x = r[X] + dx * part;
   const left = dx * (1 - part);
-  const rest = right ? r[at + X1] - x - hx : x - hx - r[at + X0];
+  const rest = right ? r[at + ROOM_X1] - x - hx : x - hx - r[at + ROOM_X0];
   const restPart = rest > 0 ? rest / Math.abs(left) : 0;
   if (rest < -TOUCH || !(restPart <= 1)) return false;
   r[X] = x + left * restPart;

@@ -261,5 +261,19 @@ export const Q_NORMAL = 6;
 export const Q_VELOCITY = 9;
 export const Q_SURFACES = 12;
 
-/** Behind the record: the room that the body is in; see motion/rooms.ts. */
+/**
+ * Behind the record: the room that the body is in, see motion/rooms.ts. Two corners, and whether its lower side is ground; -1 as
+ * long as no room is known.
+ */
 export const ROOM = 10;
+export const ROOM_X0 = 0;
+export const ROOM_Y0 = 1;
+export const ROOM_Z0 = 2;
+export const ROOM_X1 = 3;
+export const ROOM_Y1 = 4;
+export const ROOM_Z1 = 5;
+export const ROOM_FLOOR = 6;
+/** How high the walls at its sides are, and the surfaces of its floor. */
+export const ROOM_WALL_X0 = 7;
+export const ROOM_WALL_X1 = 8;
+export const ROOM_SURFACES = 9;

@@ -1,5 +1,6 @@
 import { moveAndBounce } from '../motion/bounce.js';
-import { driveBody, moveBody } from '../motion/move-body.js';
+import { driveBody, moveBody, moveWalked } from '../motion/move-body.js';
+import type { Mover } from '../motion/mover.js';
 import { faceStick } from '../motion/velocity.js';
 import { FACE_LOCK, FELL, GROUNDED, HOST, LACKING, RUNNING, STOP, STUCK, T } from '../record/slots.js';
 import { EVENT } from '../report/events.js';
@@ -25,14 +26,24 @@ import { takeRows } from './take-in.js';
 
 /** Takes in what came through the door. Says false while the character's own clock stands still: then the tick is over. */
 export function takeIn(c: Actor): boolean {
+  const { code } = c.plan;
+  return code === null ? takeInAll(c) : code.takeIn(c);
+}
+
+/** Nothing has happened yet. What comes in during a freeze belongs to the tick in which the clock goes on. */
+export function beginTick(c: Actor): void {
   const { r } = c;
   c.events.count = 0;
   c.reasons.count = 0;
   c.values.count = 0;
   c.senseAgain();
   r[HOST] += 1;
-  // What comes in during a freeze belongs to the tick in which the clock goes on.
   r[T] += 1;
+}
+
+function takeInAll(c: Actor): boolean {
+  const { r } = c;
+  beginTick(c);
   if (c.plan.names.event.length > 0) dropHandled(c);
   // What effects have taught or taken away in the last tick counts from here on.
   c.updateRoster();
@@ -49,11 +60,13 @@ export function takeIn(c: Actor): boolean {
 
 /** What happens in this tick. */
 export function decide(c: Actor): void {
+  const { code } = c.plan;
+  if (code === null) decideAll(c);
+  else code.decide(c);
+}
+
+function decideAll(c: Actor): void {
   const { r, plan } = c;
-  if (plan.code !== null) {
-    plan.code.decide(c);
-    return;
-  }
   if (plan.pools.length > 0) updatePools(c);
   if (plan.restingBeats) playRestingBeats(c);
   if (r[RUNNING] > 0) {
@@ -78,16 +91,30 @@ export function decide(c: Actor): void {
 
 /** Moves the body, or says what an engine is to do with it. */
 export function move(c: Actor): void {
+  const { code } = c.plan;
+  if (code === null) moveAll(c);
+  else code.move(c);
+}
+
+export function moveAll(c: Actor): void {
   const { r, plan, mover } = c;
   c.senseAgain();
-  if (mover === null) {
-    driveBody(plan, r);
-    return;
-  }
+  if (mover === null) driveBody(plan, r);
+  else moveBy(c, mover, false);
+}
+
+/** The same for a body in a world whose velocity walking has changed already, and which does not bounce. */
+export function moveOn(c: Actor): void {
+  if (c.mover !== null) moveBy(c, c.mover, true);
+}
+
+function moveBy(c: Actor, mover: Mover, walked: boolean): void {
+  const { r, plan } = c;
   const grounded = r[GROUNDED];
   const stuck = r[STUCK];
   const fell = r[FELL];
-  if (plan.combatAt >= 0) moveAndBounce(plan, r, mover);
+  if (walked) moveWalked(plan, r, mover);
+  else if (plan.combatAt >= 0) moveAndBounce(plan, r, mover);
   else moveBody(plan, r, mover);
   tellGround(c, grounded);
   if (r[STUCK] > stuck) c.events.add(EVENT.stuck);

@@ -1,11 +1,11 @@
 import { MODULE } from '../../src/compile/unpack.js';
-import { emitDecide } from '../../src/emit/decide.js';
+import { emitTick } from '../../src/emit/tick.js';
 import { type Plan, packMoveset } from '../../src/index.js';
 import * as library from '../../src/module/index.js';
 
 /** The plan of the module that is generated from a moveset, made from its text; `change` spoils the text before. */
 export function generated(plan: Plan, change = (body: string) => body): Plan {
-  const { uses, code } = emitDecide(plan);
+  const { uses, code } = emitTick(plan);
   const own = library.planOf(MODULE, JSON.parse(JSON.stringify(packMoveset(plan))));
   const make = new Function(
     'library',
@@ -13,7 +13,7 @@ export function generated(plan: Plan, change = (body: string) => body): Plan {
     `const { ${uses.join(', ')} } = library;
 const { abilities, loadouts, phases, pools, stances, triggers } = plan;
 ${change(code.join('\n'))}
-return { decide };`,
+return { takeIn, decide, move };`,
   );
   return library.complete(own, make(library, own));
 }

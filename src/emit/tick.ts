@@ -1,22 +1,32 @@
 import type { Plan } from '../compile/plan.js';
-import { FACE_LOCK, LACKING, P_WATCHED, RUNNING, STANCE } from '../record/slots.js';
+import { LACKING, P_WATCHED, RUNNING, STANCE } from '../record/slots.js';
 import { Emitter, functionOf, type Lines } from './emitter.js';
 import { emitRunning, type Running } from './endings.js';
 import { emitFold } from './fold.js';
+import { emitFacing, emitMove } from './move.js';
 import { emitGrace, emitLatches, emitRequests, emitStance } from './requests.js';
+import { emitTakeIn } from './take-in.js';
 
-/** Writes what happens in a tick of this moveset as plain JavaScript; it defines `decide`, and reads `plan`. */
-export function emitDecide(plan: Plan): Lines & { readonly uses: readonly string[] } {
+/** Writes a tick of this moveset as plain JavaScript; it defines `takeIn`, `decide` and `move`, and reads `plan`. */
+export function emitTick(plan: Plan): Lines & { readonly uses: readonly string[] } {
   const e = new Emitter(plan);
   const running = emitRunning(e);
-  const functions = [emitStance(e), running.text, emitRequests(e), emitFold(e), decide(e, running)];
+  const functions = [
+    emitTakeIn(e),
+    emitStance(e),
+    running.text,
+    emitRequests(e),
+    emitFold(e),
+    decide(e, running),
+    emitMove(e),
+  ];
   return { ...e.finish(functions.filter((one) => one !== '')), uses: [...e.uses].sort() };
 }
 
 /** The order of a tick: see runtime/tick.ts. */
 function decide(e: Emitter, { beats, endings }: Running): string {
   const { plan } = e;
-  const { names, pools, varyingPools, loadouts, layers, combatAt } = plan;
+  const { pools, varyingPools, loadouts, layers, combatAt } = plan;
   const lines = ['const { r } = c;'];
   for (const { index } of varyingPools) lines.push(`${e.use('updateVarying')}(c, pools[${index}]);`);
   for (const { index, at } of pools)
@@ -40,6 +50,6 @@ function decide(e: Emitter, { beats, endings }: Running): string {
   if (combatAt >= 0) lines.push(`${e.use('countHits')}(c);`);
   lines.push('foldEffects(c);');
   if (layers.length > 0) lines.push(`${e.use('foldClips')}(c);`);
-  if (names.stick.length > 0) lines.push(`if (r[${FACE_LOCK}] === 0) ${e.use('faceStick')}(plan, r);`);
+  lines.push(...emitFacing(e));
   return functionOf('What happens in a tick.', 'decide', 'c', lines);
 }
