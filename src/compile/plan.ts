@@ -270,6 +270,8 @@ export interface BodyShape {
 /** The stages of a tick as a generated module has them: see runtime/tick.ts. */
 export interface Code {
   takeIn(c: Frame): boolean;
+  /** What the press of a button triggers. */
+  notePress(c: Frame, button: number): void;
   decide(c: Frame): void;
   move(c: Frame): void;
 }

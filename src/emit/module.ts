@@ -57,7 +57,12 @@ export function packModule(
     ...(used.length > 0 ? [`const { ${used.join(', ')} } = plan;`] : []),
     '',
   ];
-  const tail = ['', 'export default complete(plan, { takeIn, decide, move });', `//# sourceMappingURL=${file}.map`, ''];
+  const tail = [
+    '',
+    'export default complete(plan, { takeIn, notePress, decide, move });',
+    `//# sourceMappingURL=${file}.map`,
+    '',
+  ];
   const segments = origins.map((path, i): [number, number, number, number][] => {
     const place = path && placeOf?.(path);
     if (!place) return [];

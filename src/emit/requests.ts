@@ -50,15 +50,25 @@ function availability(e: Emitter, a: AbilityPlan): string {
   return `${known} && ${e.oneOf(`r[${LOADOUT}]`, indexesOf(a.loadouts), 'loadout')}`;
 }
 
-function evaluation(e: Emitter, { index, ability, at, sustained, start }: TriggerPlan, request: string): string[] {
+/** Whether several occurrences of it wait beside each other. */
+function addsUp({ on }: TriggerPlan): boolean {
+  return on === 'event' || on === 'code';
+}
+
+function evaluation(e: Emitter, trigger: TriggerPlan, request: string): string[] {
+  const { index, ability, at, sustained, start } = trigger;
   const a = e.plan.abilities[ability];
   const origin: Path = ['abilities', a.name, 'start'];
   const here = `here[${e.index('ability', ability)}] === 1`;
   const lines = [e.from(`// ${a.name}: ${oneLine(wordsOf(start))}`, ...origin)];
   if (sustained === null) {
-    const waits = `${here} && r[${at + R_COUNT}] > 0`;
-    const judge = `${e.use('evaluateWaiting')}(c, triggers[${index}], ${request});`;
-    return [...lines, e.from(`if (${waits}) ${judge}`, ...origin)];
+    const waits = `r[${at + R_COUNT}] > 0 && ${here}`;
+    if (addsUp(trigger)) {
+      const judge = `${e.use('evaluateWaiting')}(c, triggers[${index}], ${request});`;
+      return [...lines, e.from(`if (${waits}) ${judge}`, ...origin)];
+    }
+    const still = `${e.use('stillWaits')}(r, ${e.constant(`TRIGGER_${index}_AT`, at)})`;
+    return [...lines, e.from(`if (${waits} && ${still}) ${request}(c, triggers[${index}]);`, ...origin)];
   }
   return [
     ...lines,

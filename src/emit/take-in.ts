@@ -1,5 +1,7 @@
-import { HOST, STOP, T } from '../record/slots.js';
+import type { TriggerPlan } from '../compile/plan.js';
+import { BUTTON, HOST, STOP, T } from '../record/slots.js';
 import { type Emitter, functionOf } from './emitter.js';
+import { constantName } from './slot-names.js';
 
 /** Writes how a tick begins: equal to `takeIn` of runtime/tick.ts. */
 export function emitTakeIn(e: Emitter): string {
@@ -20,4 +22,38 @@ export function emitTakeIn(e: Emitter): string {
     ...(hears ? [`${e.use('handleMessages')}(c);`] : []),
     'return true;',
   ]);
+}
+
+/** Writes what the press of each button triggers: equal to runtime/presses.ts. */
+export function emitPresses(e: Emitter): string {
+  const { names, layout, triggers } = e.plan;
+  const cases = names.button.flatMap((name, button) => {
+    const at = layout.buttons + button * BUTTON;
+    const body = triggers
+      .filter((trigger) => trigger.on === 'press' && trigger.button === at)
+      .flatMap((trigger) => pressed(e, trigger, at));
+    return body.length === 0 ? [] : { name, button, body };
+  });
+  const edges = triggers.some(({ on }) => on === 'edge');
+  return functionOf('What the press of a button triggers.', 'notePress', 'c, button', [
+    ...(cases.length > 0 ? ['const { r } = c;', 'const { here } = c.roster;', 'switch (button) {'] : []),
+    ...cases.flatMap(({ name, button, body }) => [
+      `  case ${e.constant(`BUTTON_${constantName(name)}`, button)}:`,
+      ...body.map((one) => `    ${one}`),
+      '    break;',
+    ]),
+    ...(cases.length > 0 ? ['}'] : []),
+    ...(edges ? [`${e.use('noteMoments')}(c, c.roster.edges, ${layout.buttons} + button * ${BUTTON}, 1);`] : []),
+  ]);
+}
+
+function pressed(e: Emitter, trigger: TriggerPlan, button: number): string[] {
+  const { index, ability, at, happens, latch, buffer } = trigger;
+  const { name, latchedAt } = e.plan.abilities[ability];
+  const here = `here[${e.index('ability', ability)}] === 1`;
+  const when = happens === null ? here : `${here} && ${e.keep(`triggers[${index}].happens`, 'happens')}(c, ${button})`;
+  const note = latch
+    ? `${e.use('setLatch')}(c, triggers[${index}], r[${latchedAt}] === 0 ? 1 : 0);`
+    : `${e.use('noteMoment')}(r, ${e.constant(`TRIGGER_${index}_AT`, at)}, ${buffer});`;
+  return [e.from(`if (${when}) ${note}`, 'abilities', name, 'start')];
 }

@@ -5,14 +5,15 @@ import { emitRunning, type Running } from './endings.js';
 import { emitFold } from './fold.js';
 import { emitFacing, emitMove } from './move.js';
 import { emitGrace, emitLatches, emitRequests, emitStance } from './requests.js';
-import { emitTakeIn } from './take-in.js';
+import { emitPresses, emitTakeIn } from './take-in.js';
 
-/** Writes a tick of this moveset as plain JavaScript; it defines `takeIn`, `decide` and `move`, and reads `plan`. */
+/** Writes a tick of this moveset as plain JavaScript; it defines `takeIn`, `notePress`, `decide` and `move`, and reads `plan`. */
 export function emitTick(plan: Plan): Lines & { readonly uses: readonly string[] } {
   const e = new Emitter(plan);
   const running = emitRunning(e);
   const functions = [
     emitTakeIn(e),
+    emitPresses(e),
     emitStance(e),
     running.text,
     emitRequests(e),

@@ -39,7 +39,7 @@ export {
   releaseCharge,
 } from '../runtime/phases.js';
 export { updateVarying, updateWatched } from '../runtime/pools.js';
-export { noteMoments, setLatch } from '../runtime/presses.js';
+export { noteMoment, noteMoments, setLatch, stillWaits } from '../runtime/presses.js';
 export { evaluateWaiting, grantRequest, noteRefusal, refused, tellRefusals } from '../runtime/requests.js';
 export { changeStance } from '../runtime/stance.js';
 export { takeRows } from '../runtime/take-in.js';

@@ -330,7 +330,7 @@ export class Door<N extends NameTypes = NameTypes> {
     const at = this.keyAt(button) + 1;
     if ((this.r[at] === 1) === down) return;
     this.r[at] = down ? 1 : 0;
-    this.put('press', down ? ROW.press : ROW.release, button, 0, 0, 0);
+    this.incoming.add(down ? ROW.press : ROW.release, button);
   }
 
   /** Passes on what a stick gives, and which of its sides are down: those of its keys if any is held, else where it is pushed. */
@@ -362,7 +362,11 @@ export class Door<N extends NameTypes = NameTypes> {
       x /= length;
       y /= length;
     }
-    this.put('stick', ROW.stick, stick, x, y, 0);
+    // Both are within the limits of a row, and -0 becomes 0.
+    const row = this.incoming.add(ROW.stick, stick);
+    const { data } = this.incoming;
+    data[row + 2] = x + 0;
+    data[row + 3] = y + 0;
     return byKeys;
   }
 }

@@ -40,6 +40,11 @@ export function takeRelease(c: Actor, button: number): void {
 
 /** What the press of a button triggers. */
 export function notePress(c: Actor, button: number): void {
+  const { code } = c.plan;
+  if (code !== null) {
+    code.notePress(c, button);
+    return;
+  }
   const at = c.plan.layout.buttons + button * BUTTON;
   noteMoments(c, c.roster.press[button], at, 1);
   noteMoments(c, c.roster.edges, at, 1);
@@ -54,6 +59,22 @@ export function noteMoments(c: Actor, triggers: readonly TriggerPlan[], what: nu
     if (trigger.latch) setLatch(c, trigger, r[c.plan.abilities[trigger.ability].latchedAt] === 0 ? 1 : 0);
     else noteRequest(r, trigger, count);
   }
+}
+
+/** The same as `noteRequest`, of what does not add up: by the place of its trigger in the record. */
+export function noteMoment(r: Float64Array, at: number, buffer: number): void {
+  if (r[at + R_COUNT] === 0) r[PENDING] += 1;
+  r[at + R_COUNT] = 1;
+  r[at + R_UNTIL] = r[T] + buffer;
+  r[at + R_TOLD] = 0;
+}
+
+/** Whether a moment that does not add up still waits; one that came too long ago is dropped. */
+export function stillWaits(r: Float64Array, at: number): boolean {
+  if (r[at + R_UNTIL] >= r[T]) return true;
+  r[at + R_COUNT] = 0;
+  r[PENDING] -= 1;
+  return false;
 }
 
 /** A request from now on, for the time of its buffer; presses do not add up, other occurrences do. */

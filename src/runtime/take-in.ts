@@ -63,8 +63,10 @@ export function takeRows(c: Actor): void {
   // What an engine tells answers the drive of the tick before; in a freeze, that was to stand still.
   const stood = r[HOST] - 1 < r[STOP];
   let full = end;
+  let presses = 0;
   for (let at = 0; at < end; at += Rows.WIDTH) {
-    if (isMessage(data[at]) && (at > full || (data[at] === ROW.event && isFull(c)))) {
+    if (data[at] === ROW.press) presses++;
+    else if (isMessage(data[at]) && (at > full || (data[at] === ROW.event && isFull(c)))) {
       if (full === end) full = at;
       continue;
     }
@@ -75,14 +77,14 @@ export function takeRows(c: Actor): void {
   c.updateRoster();
   if (c.plan.loadouts.length > 0) useLoadout(c);
   // Presses last, so that the order in which keys of one tick come in does not matter.
-  for (let at = 0; at < end; at += Rows.WIDTH) if (data[at] === ROW.press) notePress(c, data[at + 1]);
-  keepEvents(incoming, full);
+  if (presses > 0) for (let at = 0; at < end; at += Rows.WIDTH) if (data[at] === ROW.press) notePress(c, data[at + 1]);
+  incoming.count = 0;
+  if (full < end) keepEvents(incoming, full, end);
 }
 
 /** Events that found no place wait for the next tick. */
-function keepEvents(incoming: Rows, full: number): void {
+function keepEvents(incoming: Rows, full: number, end: number): void {
   const { data } = incoming;
-  const end = incoming.count * Rows.WIDTH;
   let kept = 0;
   for (let at = full; at < end; at += Rows.WIDTH) {
     if (!isMessage(data[at])) continue;
