@@ -274,6 +274,8 @@ export interface Code {
   notePress(c: Frame, button: number): void;
   decide(c: Frame): void;
   move(c: Frame): void;
+  /** All stages, for a character by itself. */
+  tick(c: Frame): void;
 }
 
 /** A compiled moveset: everything a character needs, built once and shared by all of its kind. It never changes. */

@@ -18,9 +18,17 @@ import { writeNumber } from '../record/written.js';
 import { type Emitter, functionOf } from './emitter.js';
 import { overResting, overRunning, type ScopeAt } from './scopes.js';
 
+export interface Fold {
+  /** Functions, and statements that call them. */
+  readonly text: string;
+  readonly lines: readonly string[];
+  /** Whether any effect may change a folded number. */
+  folds(at: number): boolean;
+}
+
 /** Writes the effects of all that is active over the base values: see runtime/fold.ts, which it is equal to. */
-export function emitFold(e: Emitter): string {
-  const { body, combatAt, meets, hasFactors } = e.plan;
+export function emitFold(e: Emitter): Fold {
+  const { body, combatAt, meets } = e.plan;
   const base: [number, number][] = [
     [GRAVITY, body.gravity],
     [FALL, body.fall],
@@ -44,25 +52,36 @@ export function emitFold(e: Emitter): string {
           [combatAt + C_BOUNCE, -1],
         ];
   const set = ([at, value]: [number, number]) => `r[${at}] = ${writeNumber(value)};`;
-  return functionOf('Lays the effects of all that is active over the base values.', 'foldEffects', 'c', [
-    'const { r } = c;',
-    ...base.map(set),
-    `if (r[${FORCED}] !== 0) {`,
-    ...[FORCED, FORCED_VELOCITY, FORCED_VELOCITY + 1, FORCED_VELOCITY + 2].map((at) => `  r[${at}] = 0;`),
-    '}',
-    ...fight.map(set),
-    ...layers(e, 'folds'),
-    ...(hasFactors ? layers(e, 'scales') : []),
-  ]);
+  const folds = layers(e, 'folds', 'foldRunning');
+  const scales = layers(e, 'scales', 'scaleRunning');
+  const laid = [folds, scales].flatMap(({ resting, running }) => [...resting, ...running]);
+  const opaque = laid.some((line) => /\bact\d+\(c/.test(line));
+  return {
+    text: [folds, scales].flatMap(({ text }) => text).join('\n\n'),
+    lines: [
+      '// The effects of all that is active over the base values.',
+      ...base.map(set),
+      `if (r[${FORCED}] !== 0) {`,
+      ...[FORCED, FORCED_VELOCITY, FORCED_VELOCITY + 1, FORCED_VELOCITY + 2].map((at) => `  r[${at}] = 0;`),
+      '}',
+      ...fight.map(set),
+      ...[folds, scales].flatMap(({ resting, text, name }) => [
+        ...resting,
+        ...(text.length > 0 ? [`if (r[${RUNNING}] > 0) ${name}(c);`] : []),
+      ]),
+    ],
+    folds: (at) => opaque || laid.some((line) => line.includes(`r[${at}]`)),
+  };
 }
 
-/** The stance, the loadout, then lane by lane, those of them that do something. */
-function layers(e: Emitter, which: 'folds' | 'scales'): string[] {
+/** The stance and the loadout, then a function for what runs, lane by lane: those of them that do something. */
+function layers(e: Emitter, which: 'folds' | 'scales', name: string) {
   const { lanesAt, lanesEnd } = e.plan;
   const write = ({ scope, path, origin }: ScopeAt) => e.actions(scope[which], `${path}.${which}`, origin);
   const resting = overResting(e, write);
   const running: string[] = [];
   for (let lane = lanesAt; lane < lanesEnd; lane += LANE) running.push(...overRunning(e, lane, write));
-  if (running.length === 0) return resting;
-  return [...resting, `if (r[${RUNNING}] > 0) {`, ...running.map((one) => `  ${one}`), '}'];
+  const comment = which === 'folds' ? 'Effects of what runs.' : 'Factors of what runs: they multiply what came last.';
+  const text = running.length === 0 ? [] : [functionOf(comment, name, 'c', ['const { r } = c;', ...running])];
+  return { name, resting, running, text };
 }

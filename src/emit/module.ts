@@ -59,7 +59,7 @@ export function packModule(
   ];
   const tail = [
     '',
-    'export default complete(plan, { takeIn, notePress, decide, move });',
+    'export default complete(plan, { takeIn, notePress, decide, move, tick });',
     `//# sourceMappingURL=${file}.map`,
     '',
   ];

@@ -1,5 +1,5 @@
 import { C_BOUNCE } from '../record/combat.js';
-import { ROOM_FLOOR, ROOM_SURFACES, ROOM_X0, ROOM_X1, ROOM_Y0, ROOM_Z0, ROOM_Z1 } from '../record/layout.js';
+import { ROOM_FLOOR, ROOM_X0, ROOM_X1, ROOM_Y0, ROOM_Z0, ROOM_Z1 } from '../record/layout.js';
 import {
   ACCEL,
   BRAKE,
@@ -28,9 +28,10 @@ import {
 import { writeNumber } from '../record/written.js';
 import { TOUCH } from '../world/solid.js';
 import { type Emitter, functionOf } from './emitter.js';
+import type { Fold } from './fold.js';
 
 /** Writes walking, and the move of a body that stands on the floor of a room: equal to motion/, which does all else. */
-export function emitMove(e: Emitter): string {
+export function emitMove(e: Emitter, { folds }: Fold): string {
   const { plan } = e;
   const { combatAt, roomAt: room, view } = plan;
   const [{ hx, hy, hz }] = plan.shapes;
@@ -38,16 +39,13 @@ export function emitMove(e: Emitter): string {
   const calm = [
     `r[${GROUNDED}] === 1`,
     `r[${TOUCHES}] === 0`,
-    `r[${FORCED}] === 0`,
     `r[${VY}] <= 0`,
     `r[${STUCK}] === 0`,
     `r[${SHAPE}] === 0`,
-    `r[${WANT_SHAPE}] === 0`,
-    `r[${PASSES}] === 0`,
+    ...[FORCED, WANT_SHAPE, PASSES].flatMap((at) => (folds(at) ? `r[${at}] === 0` : [])),
     `r[${GRAVITY}] >= 0`,
     ...(combatAt >= 0 ? [`r[${combatAt + C_BOUNCE}] < 0`] : []),
     `r[${room + ROOM_FLOOR}] === 1`,
-    `r[${room + ROOM_SURFACES}] === 0`,
     `r[${Y}] === r[${room + ROOM_Y0}]`,
     'mover.world.still === true',
     'mover.world.edges === undefined',
@@ -66,7 +64,7 @@ export function emitMove(e: Emitter): string {
       `  ${e.use('moveAll')}(c);`,
       '  return;',
       '}',
-      'c.senseAgain();',
+      ...(plan.probes.length > 0 ? ['c.senseAgain();'] : []),
       ...walk,
       `const dx = r[${VX}] * ${dt};`,
       `const dz = r[${VZ}] * ${dt};`,

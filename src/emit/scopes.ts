@@ -72,7 +72,7 @@ export function switchOver(e: Emitter, kind: Indexed, expression: string, cases:
   const some = cases.filter(({ body }) => body.length > 0);
   if (some.length === 0) return [];
   return [
-    `switch (${expression}) {`,
+    `switch (${expression} | 0) {`,
     ...some.flatMap(({ index, body }) => [
       `  case ${e.index(kind, index)}:`,
       ...body.map((one) => `    ${one}`),

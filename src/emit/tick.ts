@@ -2,30 +2,33 @@ import type { Plan } from '../compile/plan.js';
 import { LACKING, P_WATCHED, RUNNING, STANCE } from '../record/slots.js';
 import { Emitter, functionOf, type Lines } from './emitter.js';
 import { emitRunning, type Running } from './endings.js';
-import { emitFold } from './fold.js';
+import { emitFold, type Fold } from './fold.js';
 import { emitFacing, emitMove } from './move.js';
 import { emitGrace, emitLatches, emitRequests, emitStance } from './requests.js';
 import { emitPresses, emitTakeIn } from './take-in.js';
 
-/** Writes a tick of this moveset as plain JavaScript; it defines `takeIn`, `notePress`, `decide` and `move`, and reads `plan`. */
+/** Writes a tick of this moveset as plain JavaScript; it defines `takeIn`, `notePress`, `decide`, `move` and `tick`, and reads `plan`. */
 export function emitTick(plan: Plan): Lines & { readonly uses: readonly string[] } {
   const e = new Emitter(plan);
   const running = emitRunning(e);
+  const fold = emitFold(e);
+  const requests = emitRequests(e);
   const functions = [
     emitTakeIn(e),
     emitPresses(e),
     emitStance(e),
     running.text,
-    emitRequests(e),
-    emitFold(e),
-    decide(e, running),
-    emitMove(e),
+    requests.text,
+    fold.text,
+    decide(e, running, fold, requests.lines),
+    emitMove(e, fold),
+    whole(e),
   ];
   return { ...e.finish(functions.filter((one) => one !== '')), uses: [...e.uses].sort() };
 }
 
 /** The order of a tick: see runtime/tick.ts. */
-function decide(e: Emitter, { beats, endings }: Running): string {
+function decide(e: Emitter, { beats, endings }: Running, fold: Fold, requests: readonly string[]): string {
   const { plan } = e;
   const { pools, varyingPools, loadouts, layers, combatAt } = plan;
   const lines = ['const { r } = c;'];
@@ -44,13 +47,22 @@ function decide(e: Emitter, { beats, endings }: Running): string {
   if (endings) lines.push(`if (r[${RUNNING}] > 0) checkEndings(c);`);
   if (loadouts.length > 0) lines.push(`${e.use('useLoadout')}(c);`);
   const grace = emitGrace(e);
-  if (grace.length > 0) lines.push('const { here } = c.roster;', ...grace);
+  if (plan.abilities.length > 0) lines.push('const { here } = c.roster;', ...grace);
   const ticking = plan.triggers.filter(({ on }) => on === 'tick');
   if (ticking.length > 0) lines.push(`${e.use('noteMoments')}(c, c.roster.ticking, -1, 1);`);
-  lines.push('evaluateRequests(c);');
+  lines.push(...requests);
   if (combatAt >= 0) lines.push(`${e.use('countHits')}(c);`);
-  lines.push('foldEffects(c);');
+  lines.push(...fold.lines);
   if (layers.length > 0) lines.push(`${e.use('foldClips')}(c);`);
   lines.push(...emitFacing(e));
   return functionOf('What happens in a tick.', 'decide', 'c', lines);
+}
+
+function whole(e: Emitter): string {
+  return functionOf('One tick of a character by itself.', 'tick', 'c', [
+    'if (!takeIn(c)) return;',
+    'decide(c);',
+    'move(c);',
+    ...(e.plan.probes.length > 0 ? ['c.senseAgain();'] : []),
+  ]);
 }

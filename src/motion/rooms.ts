@@ -34,8 +34,8 @@ export function findRoom(plan: Plan, r: Float64Array, shape: BodyShape, { world,
   r[at + ROOM_X1] = room.x1;
   r[at + ROOM_Y1] = room.y1;
   r[at + ROOM_Z1] = room.z1;
-  r[at + ROOM_FLOOR] = room.floor ? 1 : 0;
   r[at + ROOM_SURFACES] = surfacesOf(plan, room.floorTags);
+  r[at + ROOM_FLOOR] = !room.floor ? 0 : r[at + ROOM_SURFACES] === 0 ? 1 : 2;
   r[at + ROOM_WALL_X0] = room.wallX0;
   r[at + ROOM_WALL_X1] = room.wallX1;
   keepRoom(plan, r, shape);
@@ -70,8 +70,7 @@ export function walkInRoom(plan: Plan, r: Float64Array, shape: BodyShape): boole
   const y = r[Y];
   const gap = y + hy - hy - r[at + ROOM_Y0];
   // A body that is above its floor by no more than rounding comes down on it, elsewhere.
-  if (r[at + ROOM_FLOOR] !== 1 || r[at + ROOM_SURFACES] !== 0 || y !== r[at + ROOM_Y0] || gap > 0 || gap < -TOUCH)
-    return false;
+  if (r[at + ROOM_FLOOR] !== 1 || y !== r[at + ROOM_Y0] || gap > 0 || gap < -TOUCH) return false;
   if (comesToX(plan, r, shape) || comesToZ(plan, r, shape)) return false;
   r[X] += r[VX] * dt;
   r[Z] += r[VZ] * dt;
@@ -96,8 +95,8 @@ function comesToZ({ dt, roomAt: at }: Plan, r: Float64Array, { hz }: BodyShape):
 export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
   const { dt, roomAt: at } = plan;
   const { hy } = shape;
-  const floor = r[at + ROOM_FLOOR];
-  if (floor === UNKNOWN) return false;
+  if (r[at + ROOM_FLOOR] === UNKNOWN) return false;
+  const floor = r[at + ROOM_FLOOR] > 0;
   const dx = r[VX] * dt;
   const dy = r[VY] * dt;
   const dz = r[VZ] * dt;
@@ -113,9 +112,9 @@ export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
   // Walking, a body is kept on ground that falls away below it.
   const walked = 2 * Math.sqrt(dx * dx + dz * dz) * plan.body.slope;
   const kept = dy <= 0 && gap + dy < TOUCH + reach + Math.min(walked, plan.body.drop);
-  if (kept && floor === 0) return false;
+  if (kept && !floor) return false;
 
-  const part = dy < 0 && floor === 1 ? (gap > 0 ? gap / -dy : 0) : 2;
+  const part = dy < 0 && floor ? (gap > 0 ? gap / -dy : 0) : 2;
   const below = y + dy + hy - hy - bottom;
   if (kept && part > 1 && r[GROUNDED] === 1 && below / reach > 1) return false;
   let grounded = 0;
@@ -131,7 +130,7 @@ export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
     r[X] = x + dx;
     r[Y] = y + dy;
     r[Z] = z + dz;
-    if (dy <= 0 && r[GROUNDED] === 1 && floor === 1 && below / reach <= 1) grounded = 1;
+    if (dy <= 0 && r[GROUNDED] === 1 && floor && below / reach <= 1) grounded = 1;
   }
   clearContacts(r);
   if (grounded === 1) noteFloor(r, at);
@@ -151,7 +150,7 @@ function lean({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy }: BodyShape):
   const dx = r[VX] * dt;
   const dy = r[VY] * dt;
   const right = dx > 0;
-  if (r[at + ROOM_FLOOR] !== 1 || dy >= 0 || r[VZ] !== 0) return false;
+  if (r[at + ROOM_FLOOR] <= 0 || dy >= 0 || r[VZ] !== 0) return false;
   if (!(r[Y] + hy + hy <= r[at + (right ? ROOM_WALL_X1 : ROOM_WALL_X0)])) return false;
   const bottom = r[at + ROOM_Y0];
   const down = r[Y] + hy - hy - bottom;

@@ -263,7 +263,7 @@ export const Q_SURFACES = 12;
 
 /**
  * Behind the record: the room that the body is in, see motion/rooms.ts. Two corners, and whether its lower side is ground; -1 as
- * long as no room is known.
+ * long as no room is known: 1 for ground without surfaces, 2 for ground with some.
  */
 export const ROOM = 10;
 export const ROOM_X0 = 0;

@@ -28,6 +28,8 @@ export interface Actor extends FactFrame {
   senseAgain(): void;
   /** Answers probes and warps: the world, or the function that the host of an engine gives; null for none. */
   readonly answer: AnswerProbe | null;
+  /** Whether refused requests are told as events. */
+  readonly tellsRefusals: boolean;
   /** Whether a warp that began led nowhere: what it belongs to ends. */
   astray: boolean;
 }

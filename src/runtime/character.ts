@@ -41,6 +41,8 @@ export interface CharacterOptions {
   facing?: 1 | -1;
   /** Where its feet are at the start. Default [0, 0, 0]. */
   at?: readonly [x: number, y: number, z?: number];
+  /** Whether refused requests are told as events (default), or not: `explain` answers all the same. For servers that run many. */
+  refusals?: boolean;
   /** Where its numbers live: at least `plan.arraySize()` of them. Default: an array of its own. */
   into?: Float64Array;
 }
@@ -88,6 +90,8 @@ export class Character<N extends NameTypes = NameTypes> {
   /** @internal */
   readonly answer: AnswerProbe | null;
   /** @internal */
+  readonly tellsRefusals: boolean;
+  /** @internal */
   astray = false;
   private readonly findPlace: (name: string) => Place | undefined;
   private moment = 1;
@@ -110,7 +114,7 @@ export class Character<N extends NameTypes = NameTypes> {
         'Character: the first argument must be a compiled moveset: what compileMoveset or a loader returns.',
         'wrong-record',
       );
-    const { into, world, facing = 1, at = [0, 0, 0], probes, places } = options ?? {};
+    const { into, world, facing = 1, at = [0, 0, 0], probes, places, refusals = true } = options ?? {};
     const size = plan.arraySize();
     if (into !== undefined && !(into instanceof Float64Array && into.length >= size))
       throw new UsageError(
@@ -146,9 +150,12 @@ export class Character<N extends NameTypes = NameTypes> {
         `Character: ${plan.name} has the place ${plan.names.place[0]}, and nothing knows where that is: give a "world", or a function "places".`,
         'wrong-record',
       );
+    if (typeof refusals !== 'boolean')
+      throw new UsageError('Character: "refusals" must be true or false.', 'out-of-range');
     this.r = into ? into.subarray(0, size) : new Float64Array(size);
     this.mover = world ? moverOf(world) : null;
     this.answer = this.mover?.answer ?? probes ?? null;
+    this.tellsRefusals = refusals;
     this.findPlace = (name) => places?.(name) ?? world?.find?.(name);
     initializeRecord(plan, this.r, start);
     this.roster = rosterOf(plan, this.r);

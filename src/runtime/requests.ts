@@ -71,7 +71,7 @@ export function grantRequest(c: Actor, a: AbilityPlan, trigger: TriggerPlan): vo
 
 /** What may not is told when it happens, and again when its reasons change. */
 export function noteRefusal(c: Actor, a: AbilityPlan, trigger: TriggerPlan, against: number): void {
-  if (signatureOf(c, a, against) !== c.r[trigger.at + R_TOLD]) refused.add(trigger.index, against);
+  if (c.tellsRefusals && signatureOf(c, a, against) !== c.r[trigger.at + R_TOLD]) refused.add(trigger.index, against);
 }
 
 /** Tells refusals, once all that may start has started: not those whose press has started another ability after all. */

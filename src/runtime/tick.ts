@@ -128,8 +128,13 @@ export function settle(c: Actor): void {
 
 /** One whole tick of a single character. */
 export function tick(c: Actor): void {
-  if (!takeIn(c)) return;
-  decide(c);
-  move(c);
+  const { code } = c.plan;
+  if (code !== null) {
+    code.tick(c);
+    return;
+  }
+  if (!takeInAll(c)) return;
+  decideAll(c);
+  moveAll(c);
   settle(c);
 }

@@ -13,7 +13,7 @@ export function generated(plan: Plan, change = (body: string) => body): Plan {
     `const { ${uses.join(', ')} } = library;
 const { abilities, loadouts, phases, pools, stances, triggers } = plan;
 ${change(code.join('\n'))}
-return { takeIn, notePress, decide, move };`,
+return { takeIn, notePress, decide, move, tick };`,
   );
   return library.complete(own, make(library, own));
 }
