@@ -34,6 +34,7 @@ export class Emitter {
   private readonly names = new Map<string, string>();
   private readonly constants = new Map<string, { readonly name: string; readonly value: number }>();
   private readonly functionNames = new Set<string>();
+  private readonly poolFunctions = new Map<string, string>();
   private readonly sayers = new Map<'open' | 'bars', readonly Sayers[]>();
   private readonly slots: SlotNames;
 
@@ -77,6 +78,22 @@ export class Emitter {
     for (let n = 2; this.functionNames.has(name); n++) name = `${wanted}${n}`;
     this.functionNames.add(name);
     return name;
+  }
+
+  /** The name of a function about a pool. */
+  poolFunction(verb: 'update' | 'watch', pool: number): string {
+    const key = `${verb} ${pool}`;
+    let name = this.poolFunctions.get(key);
+    if (name === undefined) {
+      name = this.functionName(verb, this.plan.pools[pool].name);
+      this.poolFunctions.set(key, name);
+    }
+    return name;
+  }
+
+  /** A call that finds out what a pool has now. */
+  updatePool(pool: number): string {
+    return `${this.poolFunction('update', pool)}(r)`;
   }
 
   /** Something of the plan by its path, kept as a constant. */
@@ -156,8 +173,8 @@ export class Emitter {
 
   /** Notes what a text takes from the library. */
   known(text: string): string {
-    for (const name of ['updatePool', 'isPhase']) if (text.includes(`${name}(`)) this.use(name);
-    return text;
+    if (text.includes('isPhase(')) this.use('isPhase');
+    return text.replace(/updatePool\(r, pools\[(\d+)\]\)/g, (_, pool) => this.updatePool(Number(pool)));
   }
 
   /** Whether an expression is one of several indexes. */

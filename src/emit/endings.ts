@@ -72,7 +72,7 @@ function endingsOf(e: Emitter, a: AbilityPlan): Case {
   chain(e.any(a.end, `${path}.end`), [end('condition')], 'end');
   const empty = a.upkeeps.flatMap(({ pool, perTick }) => {
     const { at, value } = plan.pools[pool];
-    return perTick === 0 ? [] : `(${e.use('updatePool')}(r, pools[${pool}]), r[${value}] <= r[${at + P_MIN}])`;
+    return perTick === 0 ? [] : `(${e.updatePool(pool)}, r[${value}] <= r[${at + P_MIN}])`;
   });
   chain(
     empty.join(' || ') || 'false',

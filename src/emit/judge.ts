@@ -48,6 +48,8 @@ export function emitJudge(e: Emitter, a: AbilityPlan, name: string): string {
     );
     body.push(line(ways.length === 0 ? 'true' : e.not(ways.join(' || ')), said(e, 'follows'), 'follows'));
   }
+  const enough = ['if (against !== 0 && !c.tellsRefusals) return against;'];
+  if (body.length > 3) body.push(...enough);
   const where: string[] = [];
   if (a.from !== null)
     where.push(line(e.not(e.oneOf(`r[${STANCE}]`, indexesOf(a.from), 'stance')), said(e, 'from'), 'from'));
@@ -63,6 +65,7 @@ export function emitJudge(e: Emitter, a: AbilityPlan, name: string): string {
       '}',
     );
   else body.push(...where);
+  if (where.length > 0) body.push(...enough);
   if (a.cooldownAt >= 0) {
     const waits = `r[${T}] < r[${a.cooldownAt + C_READY}] || r[${a.cooldownAt + C_WAITING}] > 0`;
     body.push(line(waits, said(e, 'cooldown'), 'cooldown'));
@@ -72,7 +75,7 @@ export function emitJudge(e: Emitter, a: AbilityPlan, name: string): string {
     const { at, value, name: of } = plan.pools[pool];
     const bit = e.constant(`REASON_COST_${i + 1}`, bitOf(COST_BIT, COST_BITS, i));
     const least = `r[${at + P_MIN}] + r[${price}]`;
-    body.push(`${e.use('updatePool')}(r, pools[${pool}]);`);
+    body.push(`${e.updatePool(pool)};`);
     body.push(e.from(`r[${price}] = ${operandOf(e, amount, `${path}.costs[${i}].amount`)};`, ...own, 'cost', of));
     body.push(line(`!(r[${value}] + ${ENOUGH} >= ${least})`, bit, 'cost', of));
   });
@@ -81,12 +84,17 @@ export function emitJudge(e: Emitter, a: AbilityPlan, name: string): string {
     const bit = e.constant(`REASON_UPKEEP_${i + 1}`, bitOf(UPKEEP_BIT, UPKEEP_BITS, i));
     const least = `r[${at + P_MIN}] + ${writeNumber(restart)}`;
     const short = a.ranOutAt < 0 ? '' : ` || (r[${a.ranOutAt}] !== 0 && r[${value}] + ${ENOUGH} < ${least})`;
-    body.push(`${e.use('updatePool')}(r, pools[${pool}]);`);
+    body.push(`${e.updatePool(pool)};`);
     body.push(line(`r[${value}] <= r[${at + P_MIN}]${short}`, bit, 'upkeep', of));
   });
   if (a.warp !== null) body.push(e.from(`against |= ${e.use('warpAgainst')}(c, ${path}.warp);`, ...own, 'warp'));
   body.push('return against;');
-  return functionOf(`Whether ${a.name} may start: 0, or a bit for each reason against it.`, name, 'c', body);
+  return functionOf(
+    `Whether ${a.name} may start: 0, or a bit for each reason against it; for some of them where none is told.`,
+    name,
+    'c',
+    body,
+  );
 }
 
 /** The bit of a reason by its name. */

@@ -4,6 +4,7 @@ import { Emitter, functionOf, type Lines } from './emitter.js';
 import { emitRunning, type Running } from './endings.js';
 import { emitFold, type Fold } from './fold.js';
 import { emitFacing, emitMove } from './move.js';
+import { emitPools } from './pools.js';
 import { emitGrace, emitLatches, emitRequests, emitStance } from './requests.js';
 import { emitPresses, emitTakeIn } from './take-in.js';
 
@@ -14,6 +15,7 @@ export function emitTick(plan: Plan): Lines & { readonly uses: readonly string[]
   const fold = emitFold(e);
   const requests = emitRequests(e);
   const functions = [
+    emitPools(e),
     emitTakeIn(e),
     emitPresses(e),
     emitStance(e),
@@ -34,7 +36,7 @@ function decide(e: Emitter, { beats, endings }: Running, fold: Fold, requests: r
   const lines = ['const { r } = c;'];
   for (const { index } of varyingPools) lines.push(`${e.use('updateVarying')}(c, pools[${index}]);`);
   for (const { index, at } of pools)
-    lines.push(`if (r[${at + P_WATCHED}] !== 0) ${e.use('updateWatched')}(c, pools[${index}]);`);
+    lines.push(`if (r[${at + P_WATCHED}] !== 0) ${e.poolFunction('watch', index)}(c);`);
   if (plan.restingBeats) lines.push(`${e.use('playRestingBeats')}(c);`);
   if (plan.abilities.length > 0)
     lines.push(`if (r[${RUNNING}] > 0) {`, ...(beats ? ['  playBeats(c);'] : []), '  endDuePhases(c);', '}');

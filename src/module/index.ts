@@ -22,7 +22,6 @@ export function complete(plan: Plan, code: object): Plan {
 
 export { isPhase } from '../compile/facts.js';
 export { faceStick, walk, walk as walkFreely } from '../motion/velocity.js';
-export { updatePool } from '../record/pool-line.js';
 export { countHits, takePush } from '../runtime/combat.js';
 export { refillCharges } from '../runtime/cooldowns.js';
 export { foldClips } from '../runtime/fold.js';
@@ -38,9 +37,9 @@ export {
   playScope,
   releaseCharge,
 } from '../runtime/phases.js';
-export { updateVarying, updateWatched } from '../runtime/pools.js';
+export { updateVarying } from '../runtime/pools.js';
 export { noteMoment, noteMoments, setLatch, stillWaits } from '../runtime/presses.js';
 export { evaluateWaiting, grantRequest, noteRefusal, refused, tellRefusals } from '../runtime/requests.js';
 export { changeStance } from '../runtime/stance.js';
 export { takeRows } from '../runtime/take-in.js';
-export { beginTick, moveAll, moveOn } from '../runtime/tick.js';
+export { moveAll, moveOn } from '../runtime/tick.js';

@@ -32,7 +32,7 @@ export function updateVarying(c: Actor, pool: PoolPlan): void {
 }
 
 /** A pool that may become empty, or is. */
-export function updateWatched(c: Actor, pool: PoolPlan): void {
+function updateWatched(c: Actor, pool: PoolPlan): void {
   updatePool(c.r, pool);
   noteEmpty(c, pool);
 }

@@ -31,7 +31,7 @@ export function takeIn(c: Actor): boolean {
 }
 
 /** Nothing has happened yet. What comes in during a freeze belongs to the tick in which the clock goes on. */
-export function beginTick(c: Actor): void {
+function beginTick(c: Actor): void {
   const { r } = c;
   c.events.count = 0;
   c.reasons.count = 0;
