@@ -68,6 +68,7 @@ class PlanCompiler {
   private readonly pricesAt: number;
   private readonly devicesAt: number;
   private readonly roomAt: number;
+  private readonly rosterAt: number;
   private readonly outAt: number;
   private readonly blowAt: number;
   private readonly guards: Guarding[] = [];
@@ -121,7 +122,8 @@ class PlanCompiler {
     this.pricesAt = this.valuesAt + names.pool.length;
     this.devicesAt = this.pricesAt + names.pool.length;
     this.roomAt = this.devicesAt + (names.button.length + names.stick.length) * 2;
-    this.outAt = this.roomAt + ROOM;
+    this.rosterAt = this.roomAt + ROOM;
+    this.outAt = this.rosterAt + 1;
     this.blowAt = this.outAt + layout.message;
     this.foeAt = this.blowAt + 1 + BLOW;
     this.formulas = new FormulaCompiler(rate, sink, this.blowAt + (layout.combat < 0 ? 0 : 1 + BLOW + FOE));
@@ -264,6 +266,7 @@ class PlanCompiler {
       probesAt: this.probesAt,
       devicesAt: this.devicesAt,
       roomAt: this.roomAt,
+      rosterAt: this.rosterAt,
       outAt: this.outAt,
       blowAt: this.blowAt,
       combatAt: layout.combat,

@@ -314,6 +314,8 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly devicesAt: number;
   /** @internal Behind the record: the room that the body was last known to be in. */
   readonly roomAt: number;
+  /** @internal Place of the number of its roster. */
+  readonly rosterAt: number;
   /** @internal Behind the record: values of a message that goes out. */
   readonly outAt: number;
   /** @internal Behind the record: the blow that is taken, behind 0 while there is one (else -NEVER); only where `combatAt` is not -1. */

@@ -25,7 +25,7 @@ import { gain } from './pools.js';
 import { warpBody } from './put-body.js';
 import { Readout } from './readout.js';
 import { decodeReasons, writeReasons } from './reasons.js';
-import { isRosterOf, type Roster, rosterOf } from './roster.js';
+import { isRosterOf, type Roster, rostersOf } from './roster.js';
 import type { Tape } from './tape.js';
 import { tick } from './tick.js';
 
@@ -69,7 +69,7 @@ const PREVIEW = new Float64Array(3);
 /** One character: its record, its door, and what it does in a tick. */
 export class Character<N extends NameTypes = NameTypes> {
   /** @internal */
-  readonly r: Float64Array;
+  r: Float64Array;
   /** Everything from outside goes in here. */
   readonly door: Door<N>;
   /** What became of it: read it after each tick. */
@@ -90,7 +90,7 @@ export class Character<N extends NameTypes = NameTypes> {
   /** @internal */
   readonly answer: AnswerProbe | null;
   /** @internal */
-  readonly tellsRefusals: boolean;
+  tellsRefusals: boolean;
   /** @internal */
   astray = false;
   private readonly findPlace: (name: string) => Place | undefined;
@@ -108,6 +108,8 @@ export class Character<N extends NameTypes = NameTypes> {
   constructor(
     readonly plan: Plan<N>,
     options: CharacterOptions = {},
+    /** @internal Its numbers are those of one that has begun already. */
+    begun = false,
   ) {
     if (typeof plan?.arraySize !== 'function')
       throw new UsageError(
@@ -157,11 +159,12 @@ export class Character<N extends NameTypes = NameTypes> {
     this.answer = this.mover?.answer ?? probes ?? null;
     this.tellsRefusals = refusals;
     this.findPlace = (name) => places?.(name) ?? world?.find?.(name);
-    initializeRecord(plan, this.r, start);
-    this.roster = rosterOf(plan, this.r);
+    if (!begun) initializeRecord(plan, this.r, start);
+    this.roster = rostersOf(plan).of(this.r);
     this.door = new Door(plan, this.r, this.incoming, this.mover === null);
     this.readout = new Readout(this);
-    initializeActor(this);
+    if (!begun) initializeActor(this);
+    this.r[plan.rosterAt] = this.roster.id;
   }
 
   /** One step of simulation. */
@@ -278,12 +281,14 @@ export class Character<N extends NameTypes = NameTypes> {
   /** @internal */
   changeRoster(): void {
     this.rosterChanged = true;
+    this.r[this.plan.rosterAt] = -1;
   }
   /** @internal */
   updateRoster(): void {
     if (!this.rosterChanged) return;
     this.rosterChanged = false;
-    if (!isRosterOf(this.roster, this.plan, this.r)) this.roster = rosterOf(this.plan, this.r);
+    if (!isRosterOf(this.roster, this.plan, this.r)) this.roster = rostersOf(this.plan).of(this.r);
+    this.r[this.plan.rosterAt] = this.roster.id;
   }
   /** @internal */
   get world(): World | null {
@@ -318,6 +323,15 @@ export class Character<N extends NameTypes = NameTypes> {
   senseAgain(): void {
     this.moment++;
   }
+  /** @internal Stands for another one from now on, whose numbers these are; nothing that is only its own may wait. */
+  lend(r: Float64Array, roster: Roster): void {
+    this.r = r;
+    this.own = null;
+    this.view = null;
+    this.door.lend(r);
+    this.roster = roster;
+    this.rosterChanged = false;
+  }
   /** @internal Calls of this tick: the index of each summon. */
   readonly calls: number[] = [];
   /** @internal It leaves the arena after this tick. */
@@ -335,7 +349,7 @@ export class Character<N extends NameTypes = NameTypes> {
   /** @internal */
   learn(ability: number, known: number): void {
     this.r[this.plan.abilities[ability].at + A_KNOWN] = known;
-    this.rosterChanged = true;
+    this.changeRoster();
   }
   /** @internal */
   gain(pool: number, at: number): void {

@@ -59,11 +59,9 @@ export interface Contacts {
  * for a number out of range, and then changes nothing.
  */
 export class Door<N extends NameTypes = NameTypes> {
-  private presses = 0;
-
   constructor(
     private readonly plan: Plan,
-    private readonly r: Float64Array,
+    private r: Float64Array,
     private readonly incoming: Rows,
     private readonly hosted: boolean,
   ) {}
@@ -260,6 +258,11 @@ export class Door<N extends NameTypes = NameTypes> {
     }
   }
 
+  /** @internal */
+  lend(r: Float64Array): void {
+    this.r = r;
+  }
+
   /**
    * Makes what comes in next bring a restored record to what the devices hold now.
    * @internal
@@ -285,7 +288,7 @@ export class Door<N extends NameTypes = NameTypes> {
       this.put('tape', kind, what, a, b, c);
       if (kind !== ROW.press && kind !== ROW.release) continue;
       const down = kind === ROW.press;
-      this.r[this.keyAt(what)] = down ? ++this.presses : 0;
+      this.r[this.keyAt(what)] = down ? this.turn(what) : 0;
       this.r[this.keyAt(what) + 1] = down ? 1 : 0;
     }
   }
@@ -320,10 +323,19 @@ export class Door<N extends NameTypes = NameTypes> {
     const { r } = this;
     const at = this.keyAt(button);
     if (r[at] > 0 === down) return;
-    r[at] = down ? ++this.presses : 0;
+    r[at] = down ? this.turn(button) : 0;
     const stick = this.plan.stickOf[button];
     if (stick < 0) this.flip(button, down);
     else this.resolve(stick);
+  }
+
+  /** Of the sides of a stick, the one that goes down has the highest number: the last counts. */
+  private turn(button: number): number {
+    const { r, plan } = this;
+    const stick = plan.stickOf[button];
+    if (stick < 0) return 1;
+    const at = this.keyAt(plan.sticks[stick].sides);
+    return 1 + Math.max(r[at], r[at + KEY], r[at + 2 * KEY], r[at + 3 * KEY]);
   }
 
   private flip(button: number, down: boolean): void {

@@ -6,6 +6,8 @@ import { A_KNOWN, BUTTON, LOADOUT } from '../record/slots.js';
  * It is derived from the record and shared by all characters of a kind that can do the same.
  */
 export interface Roster {
+  /** Its number, which stands behind the record: see {@link Rosters}. */
+  readonly id: number;
   /** What it follows from: the loadout, and by ability whether it is known. */
   readonly loadout: number;
   readonly known: Uint8Array;
@@ -33,9 +35,56 @@ export interface Roster {
   readonly toggles: readonly TriggerPlan[];
 }
 
-/** How many rosters of a plan are kept. */
+/** How many rosters of a plan are kept by what they follow from. */
 const KEPT = 64;
-const ROSTERS = new WeakMap<Plan, Map<string, Roster>>();
+
+/** The rosters of a plan. */
+export class Rosters {
+  /** Numbers begin anywhere, so that those of an array from another run are not taken for these. */
+  private readonly first = Math.floor(Math.random() * 2 ** 40);
+  private readonly list: Roster[] = [];
+  private readonly known = new Map<string, Roster>();
+
+  constructor(private readonly plan: Plan) {}
+
+  /** That of a record. */
+  of(r: Float64Array): Roster {
+    const { plan, known } = this;
+    const key = `${r[LOADOUT]}:${plan.abilities.map((a) => r[a.at + A_KNOWN]).join('')}`;
+    let roster = known.get(key);
+    if (!roster) {
+      roster = makeRoster(plan, r, this.list.length < MOST ? this.first + this.list.length : -1);
+      if (roster.id >= 0) this.list.push(roster);
+      if (known.size >= KEPT) known.clear();
+      known.set(key, roster);
+    }
+    return roster;
+  }
+
+  /** The same by the number behind the record, if that is known. */
+  kept(r: Float64Array): Roster {
+    const { rosterAt } = this.plan;
+    const at = r[rosterAt] - this.first;
+    if (at >= 0 && at < this.list.length) return this.list[at];
+    const roster = this.of(r);
+    r[rosterAt] = roster.id;
+    return roster;
+  }
+}
+
+/** How many of them are found by their numbers. */
+const MOST = 1024;
+
+const ROSTERS = new WeakMap<Plan, Rosters>();
+
+export function rostersOf(plan: Plan): Rosters {
+  let rosters = ROSTERS.get(plan);
+  if (!rosters) {
+    rosters = new Rosters(plan);
+    ROSTERS.set(plan, rosters);
+  }
+  return rosters;
+}
 
 export function isAvailable(r: Float64Array, a: AbilityPlan): boolean {
   return r[a.at + A_KNOWN] === 1 && (a.loadouts === null || a.loadouts[r[LOADOUT]] === 1);
@@ -49,23 +98,7 @@ export function isRosterOf({ loadout, known }: Roster, plan: Plan, r: Float64Arr
   return true;
 }
 
-export function rosterOf(plan: Plan, r: Float64Array): Roster {
-  let known = ROSTERS.get(plan);
-  if (!known) {
-    known = new Map();
-    ROSTERS.set(plan, known);
-  }
-  const key = `${r[LOADOUT]}:${plan.abilities.map((a) => r[a.at + A_KNOWN]).join('')}`;
-  let roster = known.get(key);
-  if (!roster) {
-    roster = makeRoster(plan, r);
-    if (known.size >= KEPT) known.clear();
-    known.set(key, roster);
-  }
-  return roster;
-}
-
-function makeRoster(plan: Plan, r: Float64Array): Roster {
+function makeRoster(plan: Plan, r: Float64Array, id: number): Roster {
   const here = Uint8Array.from(plan.abilities, (a) => (isAvailable(r, a) ? 1 : 0));
   const learnt = plan.abilities.filter((a) => r[a.at + A_KNOWN] === 1);
   const triggers = plan.triggers.filter((trigger) => here[trigger.ability] === 1);
@@ -77,6 +110,7 @@ function makeRoster(plan: Plan, r: Float64Array): Roster {
   };
   const buttonOf = ({ button: at }: TriggerPlan) => (at - plan.layout.buttons) / BUTTON;
   return {
+    id,
     loadout: r[LOADOUT],
     known: Uint8Array.from(plan.abilities, (a) => r[a.at + A_KNOWN]),
     here,

@@ -11,7 +11,7 @@ test(
       const plan = makeMoveset(random, { functions: false });
       const module = generated(plan);
       const world = random.chance(0.2) ? undefined : worldOf(random, plan);
-      const options = world ? {} : { probes: answer };
+      const options = { refusals: random.chance(0.7), ...(world ? {} : { probes: answer }) };
       const script = makeScript(random, plan, TICKS, { contacts: !world });
       const one = create(plan, world, options);
       const middle = random.whole(1, TICKS - 1);
