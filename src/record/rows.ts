@@ -1,22 +1,24 @@
+const WIDTH = 5;
+
 /**
  * Rows of up to five numbers, kept for one tick: adding one allocates nothing once there is room. A number with
  * a fraction may be boxed where it is passed: in a tick it is written to `data` at what `add` returns instead,
  * and `data` is taken after `add`, which may have replaced it by a larger one.
  */
 export class Rows {
-  static readonly WIDTH = 5;
+  static readonly WIDTH = WIDTH;
   data: Float64Array = NONE;
   count = 0;
 
   /** Adds a row and returns where it begins in `data`. */
   add(kind: number, what = 0, a = 0, b = 0, c = 0): number {
     let { data } = this;
-    if ((this.count + 1) * Rows.WIDTH > data.length) {
-      data = new Float64Array(Math.max(4 * Rows.WIDTH, data.length * 2));
+    if ((this.count + 1) * WIDTH > data.length) {
+      data = new Float64Array(Math.max(4 * WIDTH, data.length * 2));
       data.set(this.data);
       this.data = data;
     }
-    const at = this.count++ * Rows.WIDTH;
+    const at = this.count++ * WIDTH;
     data[at] = kind;
     data[at + 1] = what;
     data[at + 2] = a;
@@ -27,7 +29,7 @@ export class Rows {
 
   /** A copy of all rows, one behind the other. */
   all(): number[] {
-    return Array.from(this.data.subarray(0, this.count * Rows.WIDTH));
+    return Array.from(this.data.subarray(0, this.count * WIDTH));
   }
 }
 

@@ -59,21 +59,25 @@ export interface Contacts {
  * for a number out of range, and then changes nothing.
  */
 export class Door<N extends NameTypes = NameTypes> {
+  private readonly buttons: ReadonlyMap<string, number>;
+
   constructor(
     private readonly plan: Plan,
     private r: Float64Array,
     private readonly incoming: Rows,
     private readonly hosted: boolean,
-  ) {}
+  ) {
+    this.buttons = plan.indexes.button;
+  }
 
   /** Presses a button or a side of a stick (`move.left`); nothing happens if it is down already. */
   press(input: N['input']): void {
-    this.set(this.plan.indexes.button.get(input) ?? this.index('press', 'button', input), true);
+    this.set(this.buttons.get(input) ?? this.index('press', 'button', input), true);
   }
 
   /** Releases a button or a side of a stick; nothing happens if it is up already. */
   release(input: N['input']): void {
-    this.set(this.plan.indexes.button.get(input) ?? this.index('release', 'button', input), false);
+    this.set(this.buttons.get(input) ?? this.index('release', 'button', input), false);
   }
 
   /** Pushes a stick: x right, y up. What is longer than 1 is shortened to 1. Sides held by keys go before it. */
@@ -325,8 +329,16 @@ export class Door<N extends NameTypes = NameTypes> {
     if (r[at] > 0 === down) return;
     r[at] = down ? this.turn(button) : 0;
     const stick = this.plan.stickOf[button];
-    if (stick < 0) this.flip(button, down);
-    else this.resolve(stick);
+    if (stick >= 0) {
+      const pushed = this.stickAt(stick);
+      if (r[pushed] !== 0 || r[pushed + 1] !== 0) {
+        this.resolve(stick);
+        return;
+      }
+      // As long as a stick rests, a key changes its own side only.
+      this.putStick(stick);
+    }
+    this.flip(button, down);
   }
 
   /** Of the sides of a stick, the one that goes down has the highest number: the last counts. */
@@ -350,27 +362,30 @@ export class Door<N extends NameTypes = NameTypes> {
     const { r } = this;
     const byKeys = this.putStick(stick);
     const { sides } = this.plan.sticks[stick];
+    const keys = this.keyAt(sides);
     const at = this.stickAt(stick);
-    this.flip(sides, byKeys ? r[this.keyAt(sides)] > 0 : r[at] < -SIDE);
-    this.flip(sides + 1, byKeys ? r[this.keyAt(sides + 1)] > 0 : r[at] > SIDE);
-    this.flip(sides + 2, byKeys ? r[this.keyAt(sides + 2)] > 0 : r[at + 1] > SIDE);
-    this.flip(sides + 3, byKeys ? r[this.keyAt(sides + 3)] > 0 : r[at + 1] < -SIDE);
+    this.flip(sides, byKeys ? r[keys] > 0 : r[at] < -SIDE);
+    this.flip(sides + 1, byKeys ? r[keys + KEY] > 0 : r[at] > SIDE);
+    this.flip(sides + 2, byKeys ? r[keys + 2 * KEY] > 0 : r[at + 1] > SIDE);
+    this.flip(sides + 3, byKeys ? r[keys + 3 * KEY] > 0 : r[at + 1] < -SIDE);
   }
 
   /** What a stick gives: its keys if any is held, else where it is pushed. Says whether a key is held. */
   private putStick(stick: number): boolean {
     const { r } = this;
     const { sides, opposite } = this.plan.sticks[stick];
-    const left = r[this.keyAt(sides)];
-    const right = r[this.keyAt(sides + 1)];
-    const up = r[this.keyAt(sides + 2)];
-    const down = r[this.keyAt(sides + 3)];
+    const keys = this.keyAt(sides);
+    const left = r[keys];
+    const right = r[keys + KEY];
+    const up = r[keys + 2 * KEY];
+    const down = r[keys + 3 * KEY];
     const byKeys = left + right + up + down > 0;
     const at = this.stickAt(stick);
     let x = byKeys ? side(left, right, opposite) : r[at];
     let y = byKeys ? side(down, up, opposite) : r[at + 1];
-    const length = Math.sqrt(x * x + y * y);
-    if (length > 1) {
+    const square = x * x + y * y;
+    if (square > 1) {
+      const length = Math.sqrt(square);
       x /= length;
       y /= length;
     }

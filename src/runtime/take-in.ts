@@ -65,8 +65,16 @@ export function takeRows(c: Actor): void {
   let full = end;
   let presses = 0;
   for (let at = 0; at < end; at += Rows.WIDTH) {
-    if (data[at] === ROW.press) presses++;
-    else if (isMessage(data[at]) && (at > full || (data[at] === ROW.event && isFull(c)))) {
+    if (data[at] <= ROW.stick) {
+      c.writer?.write(r[HOST], data, at);
+      if (data[at] === ROW.press) {
+        presses++;
+        takePress(c, data[at + 1]);
+      } else if (data[at] === ROW.release) takeRelease(c, data[at + 1]);
+      else takeStick(c, data[at + 1], data, at);
+      continue;
+    }
+    if (isMessage(data[at]) && (at > full || (data[at] === ROW.event && isFull(c)))) {
       if (full === end) full = at;
       continue;
     }
@@ -98,15 +106,6 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
   const { r, plan } = c;
   const id = data[at + 1];
   switch (data[at]) {
-    case ROW.press:
-      takePress(c, id);
-      break;
-    case ROW.release:
-      takeRelease(c, id);
-      break;
-    case ROW.stick:
-      takeStick(c, id, data, at);
-      break;
     case ROW.event:
       addMessage(c, id);
       break;
