@@ -32,6 +32,9 @@ const FEET = new Float64Array(3);
 const FREE = new Float64Array(STRETCHES * 2);
 /** What a step of the search found: numbers that are returned may be boxed. */
 const FOUND_AT = new Float64Array(1);
+/** What a step of the search is given, since numbers that are passed may be boxed, too: a place on the way; from, to, and by which step. */
+const ON = new Float64Array(1);
+const SPAN = new Float64Array(3);
 /** Sides of the body and of the world, low and high along each axis. */
 const SIDES = new Float64Array(6);
 const ENDS = new Float64Array(6);
@@ -113,12 +116,19 @@ function findAlong(c: Warper, warp: Warping, out: Float64Array): number {
   let count = 0;
   let from = 0;
   for (; count < STRETCHES; count++) {
-    sweepFrom(c, from, length - from);
+    ON[0] = from;
+    SPAN[1] = length - from;
+    sweepOn(c);
     const to = from + FOUND_AT[0];
     FREE[count * 2] = from;
     FREE[count * 2 + 1] = to;
     if (to >= length || through === 0) FOUND_AT[0] = -1;
-    else findBehind(c, to, Math.min(length, to + through + extent), step);
+    else {
+      SPAN[0] = to;
+      SPAN[1] = Math.min(length, to + through + extent);
+      SPAN[2] = step;
+      findBehind(c);
+    }
     const behind = FOUND_AT[0];
     if (behind < 0 || behind - to - extent > through + least) {
       count++;
@@ -127,7 +137,10 @@ function findAlong(c: Warper, warp: Warping, out: Float64Array): number {
     from = behind;
   }
   for (let i = count - 1; i >= 0; i--) {
-    findFarthest(c, warp, FREE[i * 2], FREE[i * 2 + 1], step);
+    SPAN[0] = FREE[i * 2];
+    SPAN[1] = FREE[i * 2 + 1];
+    SPAN[2] = step;
+    findFarthest(c, warp);
     const end = FOUND_AT[0];
     if (end < least) continue;
     out[0] = r[X] + dx * end;
@@ -138,18 +151,23 @@ function findAlong(c: Warper, warp: Warping, out: Float64Array): number {
   return NO_ROOM;
 }
 
-/** Finds the farthest place of a stretch that has ground below, if that is asked for; -1 for none. */
-function findFarthest(c: Warper, warp: Warping, from: number, to: number, step: number): void {
+/** Finds the farthest place of a span that has ground below, if that is asked for; -1 for none. */
+function findFarthest(c: Warper, warp: Warping): void {
+  const from = SPAN[0];
+  const to = SPAN[1];
+  const step = SPAN[2];
   FOUND_AT[0] = to;
-  if (warp.floor < 0 || hasFloor(c, warp, to)) return;
+  ON[0] = to;
+  if (warp.floor < 0 || hasFloor(c, warp)) return;
   for (let at = to - step; at > from - step; at -= step) {
     let found = Math.max(from, at);
-    if (!hasFloor(c, warp, found)) continue;
+    ON[0] = found;
+    if (!hasFloor(c, warp)) continue;
     let beyond = Math.min(to, at + step);
     for (let i = 0; i < HALVINGS; i++) {
-      const middle = (found + beyond) / 2;
-      if (hasFloor(c, warp, middle)) found = middle;
-      else beyond = middle;
+      ON[0] = (found + beyond) / 2;
+      if (hasFloor(c, warp)) found = ON[0];
+      else beyond = ON[0];
     }
     FOUND_AT[0] = found;
     return;
@@ -157,16 +175,19 @@ function findFarthest(c: Warper, warp: Warping, from: number, to: number, step: 
   FOUND_AT[0] = -1;
 }
 
-/** Finds the nearest place behind `from`, up to `to`, at which the body has room; -1 for none. */
-function findBehind(c: Warper, from: number, to: number, step: number): void {
-  for (let at = from + step; at < to + step; at += step) {
+/** Finds the nearest place of a span, behind its beginning, at which the body has room; -1 for none. */
+function findBehind(c: Warper): void {
+  const to = SPAN[1];
+  const step = SPAN[2];
+  for (let at = SPAN[0] + step; at < to + step; at += step) {
     let free = Math.min(at, to);
-    if (!fitsOn(c, free)) continue;
+    ON[0] = free;
+    if (!fitsOn(c)) continue;
     let inside = at - step;
     for (let i = 0; i < HALVINGS; i++) {
-      const middle = (inside + free) / 2;
-      if (fitsOn(c, middle)) free = middle;
-      else inside = middle;
+      ON[0] = (inside + free) / 2;
+      if (fitsOn(c)) free = ON[0];
+      else inside = ON[0];
     }
     FOUND_AT[0] = free;
     return;
@@ -206,12 +227,13 @@ function measureRoom({ r, plan, world }: Warper): void {
   }
 }
 
-/** Finds how much of a length the body gets along the direction, from a place on it. */
-function sweepFrom(c: Warper, from: number, length: number): void {
+/** Finds how much of the length of a span the body gets along the direction, from the place on the way. */
+function sweepOn(c: Warper): void {
   const { cast, hit } = c;
+  const length = SPAN[1];
   FOUND_AT[0] = Math.max(0, length);
   if (length <= 0) return;
-  placeOn(c, from);
+  placeOn(c);
   cast.kind = 'sweep';
   cast.dx = DIRECTION[0] * length;
   cast.dy = DIRECTION[1] * length;
@@ -222,9 +244,9 @@ function sweepFrom(c: Warper, from: number, length: number): void {
   FOUND_AT[0] = length * hit.part;
 }
 
-function hasFloor(c: Warper, { floor }: Warping, at: number): boolean {
+function hasFloor(c: Warper, { floor }: Warping): boolean {
   const { cast, hit, plan } = c;
-  placeOn(c, at);
+  placeOn(c);
   cast.kind = 'sweep';
   cast.dx = 0;
   // What stands on the floor must find it, too.
@@ -234,9 +256,9 @@ function hasFloor(c: Warper, { floor }: Warping, at: number): boolean {
   return c.answer?.(cast, hit) === true && hit.ny > plan.body.steepest;
 }
 
-/** Whether the body has room at a place on its way. */
-function fitsOn(c: Warper, at: number): boolean {
-  placeOn(c, at);
+/** Whether the body has room at the place on its way. */
+function fitsOn(c: Warper): boolean {
+  placeOn(c);
   return fits(c);
 }
 
@@ -270,11 +292,11 @@ function fits({ cast, hit, world, answer }: Warper): boolean {
   return answer?.(cast, hit) !== true;
 }
 
-function placeOn(c: Warper, at: number): void {
+function placeOn(c: Warper): void {
   const { r } = c;
-  FEET[0] = r[X] + DIRECTION[0] * at;
-  FEET[1] = r[Y] + DIRECTION[1] * at;
-  FEET[2] = r[Z] + DIRECTION[2] * at;
+  FEET[0] = r[X] + DIRECTION[0] * ON[0];
+  FEET[1] = r[Y] + DIRECTION[1] * ON[0];
+  FEET[2] = r[Z] + DIRECTION[2] * ON[0];
   placeFeet(c);
 }
 

@@ -292,7 +292,8 @@ export class Door<N extends NameTypes = NameTypes> {
       this.put('tape', kind, what, a, b, c);
       if (kind !== ROW.press && kind !== ROW.release) continue;
       const down = kind === ROW.press;
-      this.r[this.keyAt(what)] = down ? this.turn(what) : 0;
+      if (down) this.holdLast(what);
+      else this.r[this.keyAt(what)] = 0;
       this.r[this.keyAt(what) + 1] = down ? 1 : 0;
     }
   }
@@ -327,7 +328,8 @@ export class Door<N extends NameTypes = NameTypes> {
     const { r } = this;
     const at = this.keyAt(button);
     if (r[at] > 0 === down) return;
-    r[at] = down ? this.turn(button) : 0;
+    if (down) this.holdLast(button);
+    else r[at] = 0;
     const stick = this.plan.stickOf[button];
     if (stick >= 0) {
       const pushed = this.stickAt(stick);
@@ -342,12 +344,14 @@ export class Door<N extends NameTypes = NameTypes> {
   }
 
   /** Of the sides of a stick, the one that goes down has the highest number: the last counts. */
-  private turn(button: number): number {
+  private holdLast(button: number): void {
     const { r, plan } = this;
+    const key = this.keyAt(button);
     const stick = plan.stickOf[button];
-    if (stick < 0) return 1;
+    r[key] = 1;
+    if (stick < 0) return;
     const at = this.keyAt(plan.sticks[stick].sides);
-    return 1 + Math.max(r[at], r[at + KEY], r[at + 2 * KEY], r[at + 3 * KEY]);
+    for (let side = 0; side < 4; side++) if (at + side * KEY !== key) r[key] = Math.max(r[key], r[at + side * KEY] + 1);
   }
 
   private flip(button: number, down: boolean): void {
