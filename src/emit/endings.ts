@@ -67,7 +67,7 @@ function endingsOf(e: Emitter, a: AbilityPlan): Case {
     lines.push(e.from(line, 'abilities', a.name, ...key), ...body.map((one) => `  ${one}`), '}');
   };
   const end = (why: keyof typeof ENDED) =>
-    `${e.use('endAbility')}(c, ${e.lane(a.laneAt)}, ${e.constant(`BY_${constantName(why)}`, ENDED[why])}, -1);`;
+    `${e.use('endAbility')}(c, ${e.lane(a.laneAt)}, ${e.constant(`BY_${constantName(why)}`, ENDED[why])});`;
   chain(e.any(a.interrupt, `${path}.interrupt`), [end('interrupted')], 'interrupt');
   chain(e.any(a.end, `${path}.end`), [end('condition')], 'end');
   const empty = a.upkeeps.flatMap(({ pool, perTick }) => {
@@ -106,7 +106,7 @@ function phaseOver(e: Emitter, index: number, origin: Path): string[] {
     if (test !== 'false') lines.push(e.from(`${lines.length > 0 ? 'else ' : ''}if (${test}) ${body}`, ...origin, key));
   };
   const cut = e.constant('BY_INTERRUPTED', ENDED.interrupted);
-  add(e.any(interrupt, `${path}.interrupt`), `${e.use('endAbility')}(c, ${lane}, ${cut}, -1);`, 'interrupt');
+  add(e.any(interrupt, `${path}.interrupt`), `${e.use('endAbility')}(c, ${lane}, ${cut});`, 'interrupt');
   if (charge !== null) add(`${e.use('isButtonUp')}(c, ${lane})`, `${e.use('releaseCharge')}(c, ${lane});`, 'charge');
   add(e.any(until, `${path}.until`), `${e.use('leavePhase')}(c, ${lane});`, 'until');
   return lines;

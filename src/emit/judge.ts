@@ -2,14 +2,12 @@ import type { AbilityPlan } from '../compile/plan.js';
 import type { Operand } from '../record/frame.js';
 import { ENOUGH } from '../record/pool-line.js';
 import {
-  A_KNOWN,
   C_READY,
   C_WAITING,
   L_ABILITY,
   L_PHASE,
   L_SINCE,
   LANE,
-  LOADOUT,
   N_LEFT,
   P_MIN,
   RUNNING,
@@ -29,7 +27,10 @@ import {
 } from '../report/against.js';
 import { bare, type Emitter, functionOf, indexesOf, oneLine } from './emitter.js';
 
-/** Writes the judgement of a request for one ability: equal to `judge` of runtime/judge.ts, in the same order. */
+/**
+ * Writes the judgement of a request for one ability that is known and in the loadout, since others are not asked for: equal to
+ * `judge` of runtime/judge.ts, in the same order.
+ */
 export function emitJudge(e: Emitter, a: AbilityPlan, name: string): string {
   const { plan } = e;
   const path = `abilities[${a.index}]`;
@@ -37,9 +38,6 @@ export function emitJudge(e: Emitter, a: AbilityPlan, name: string): string {
   const own = ['abilities', a.name];
   const line = (test: string, bit: string, ...key: string[]) =>
     e.from(`if (${test}) against |= ${bit};`, ...own, ...key);
-  body.push(line(`r[${a.at + A_KNOWN}] === 0`, said(e, 'locked'), 'locked'));
-  if (a.loadouts !== null)
-    body.push(line(e.not(e.oneOf(`r[${LOADOUT}]`, indexesOf(a.loadouts), 'loadout')), said(e, 'loadout')));
   body.push(...running(e, a));
   if (a.follows !== null) {
     const ways = a.follows.map(
@@ -49,7 +47,7 @@ export function emitJudge(e: Emitter, a: AbilityPlan, name: string): string {
     body.push(line(ways.length === 0 ? 'true' : e.not(ways.join(' || ')), said(e, 'follows'), 'follows'));
   }
   const enough = ['if (against !== 0 && !c.tellsRefusals) return against;'];
-  if (body.length > 3) body.push(...enough);
+  if (body.length > 2) body.push(...enough);
   const where: string[] = [];
   if (a.from !== null)
     where.push(line(e.not(e.oneOf(`r[${STANCE}]`, indexesOf(a.from), 'stance')), said(e, 'from'), 'from'));
@@ -67,8 +65,9 @@ export function emitJudge(e: Emitter, a: AbilityPlan, name: string): string {
   else body.push(...where);
   if (where.length > 0) body.push(...enough);
   if (a.cooldownAt >= 0) {
-    const waits = `r[${T}] < r[${a.cooldownAt + C_READY}] || r[${a.cooldownAt + C_WAITING}] > 0`;
-    body.push(line(waits, said(e, 'cooldown'), 'cooldown'));
+    const runs = `r[${T}] < r[${a.cooldownAt + C_READY}]`;
+    const waits = plan.abilities.some(({ cooldownAt, waitsAt }) => cooldownAt === a.cooldownAt && waitsAt >= 0);
+    body.push(line(waits ? `${runs} || r[${a.cooldownAt + C_WAITING}] > 0` : runs, said(e, 'cooldown'), 'cooldown'));
   }
   if (a.chargesAt >= 0) body.push(line(`r[${a.chargesAt + N_LEFT}] < 1`, said(e, 'charges'), 'charges'));
   a.costs.forEach(({ pool, amount, price }, i) => {
@@ -125,9 +124,9 @@ function running(e: Emitter, a: AbilityPlan): string[] {
     lines.push(
       `const running = r[${a.laneAt + L_ABILITY}];`,
       e.from(`if (running >= 0${breaksIn === 'false' ? '' : ` && ${e.not(breaksIn)}`}) {`, ...own, 'breaks'),
-      `  if (running === ${e.index('ability', a.index)}${unless}) against |= ${said(e, 'running')};`,
-      `  else if (r[${a.laneAt + L_SINCE}] === r[${T}]) against |= ${said(e, 'outranked')};`,
-      `  else${open === '' ? '' : ` if (!(${open}))`} against |= ${said(e, 'busy')};`,
+      `  if (running === ${e.index('ability', a.index)}${unless}) against = ${said(e, 'running')};`,
+      `  else if (r[${a.laneAt + L_SINCE}] === r[${T}]) against = ${said(e, 'outranked')};`,
+      `  else${open === '' ? '' : ` if (!(${open}))`} against = ${said(e, 'busy')};`,
       '}',
     );
   }

@@ -16,8 +16,8 @@ export function emitRequests(e: Emitter): { readonly text: string; readonly line
       'const { r } = c;',
       `if (${e.not(availability(e, a))}) return;`,
       `const against = ${judges[i]}(c);`,
-      `if (against === 0) ${e.use('grantRequest')}(c, abilities[${i}], trigger);`,
-      `else ${e.use('noteRefusal')}(c, abilities[${i}], trigger, against);`,
+      `if (against === 0) ${e.use('grantRequest')}(c, trigger);`,
+      `else ${e.use('noteRefusal')}(c, trigger, against);`,
     ]),
   ]);
   const body: string[] = [];

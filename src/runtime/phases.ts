@@ -44,11 +44,11 @@ export function enterPhase(c: Actor, lane: number, phase: number): void {
   // Where the phase that pays is skipped, what comes instead of it pays.
   const pays = a.payPhase >= 0 && phase >= 0 && phase <= a.payPhase && (next < 0 || next >= a.payPhase);
   if (pays && !payLater(c, a)) {
-    endAbility(c, lane, ENDED.couldNotPay, -1);
+    endAbility(c, lane, ENDED.couldNotPay);
     return;
   }
   if (next < 0) {
-    endAbility(c, lane, ENDED.time, -1);
+    endAbility(c, lane, ENDED.time);
     return;
   }
   const { lasts, scope, ability } = plan.phases[next];
@@ -64,7 +64,7 @@ export function enterPhase(c: Actor, lane: number, phase: number): void {
 export function endAstray(c: Actor, lane: number): boolean {
   if (!c.astray) return false;
   c.astray = false;
-  endAbility(c, lane, ENDED.interrupted, -1);
+  endAbility(c, lane, ENDED.interrupted);
   return true;
 }
 
@@ -88,8 +88,8 @@ function closePhase(c: Actor, lane: number): void {
 /** Endings after which nothing reads a charge any more, unless the charge says `keep`. */
 const CUT_SHORT = new Set([ENDED.interrupted, ENDED.broken, ENDED.code, ENDED.unavailable, ENDED.couldNotPay]);
 
-/** Ends what runs in a lane. Every way out comes through here, so that its scopes always close. */
-export function endAbility(c: Actor, lane: number, why: number, by: number): void {
+/** Ends what runs in a lane; `by` is the ability that breaks it or follows it. Every way out comes through here, so that its scopes always close. */
+export function endAbility(c: Actor, lane: number, why: number, by = -1): void {
   const { r, plan } = c;
   const a = plan.abilities[r[lane + L_ABILITY]];
   if (r[lane + L_PHASE] >= 0) closePhase(c, lane);
@@ -158,12 +158,12 @@ export function checkEndings(c: Actor): void {
   for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
     if (r[lane + L_ABILITY] < 0) continue;
     const a = plan.abilities[r[lane + L_ABILITY]];
-    if (anyHolds(c, a.interrupt)) endAbility(c, lane, ENDED.interrupted, -1);
-    else if (anyHolds(c, a.end)) endAbility(c, lane, ENDED.condition, -1);
+    if (anyHolds(c, a.interrupt)) endAbility(c, lane, ENDED.interrupted);
+    else if (anyHolds(c, a.end)) endAbility(c, lane, ENDED.condition);
     else if (hasRunOut(c, a)) {
       if (a.ranOutAt >= 0) r[a.ranOutAt] = 1;
-      endAbility(c, lane, ENDED.ranOut, -1);
-    } else if (isReleased(c, a, lane)) endAbility(c, lane, ENDED.released, -1);
+      endAbility(c, lane, ENDED.ranOut);
+    } else if (isReleased(c, a, lane)) endAbility(c, lane, ENDED.released);
     else if (r[lane + L_PHASE] >= 0) checkPhase(c, lane);
   }
 }
@@ -171,7 +171,7 @@ export function checkEndings(c: Actor): void {
 function checkPhase(c: Actor, lane: number): void {
   const { r, plan } = c;
   const { until, interrupt, charge } = plan.phases[r[lane + L_PHASE]];
-  if (anyHolds(c, interrupt)) endAbility(c, lane, ENDED.interrupted, -1);
+  if (anyHolds(c, interrupt)) endAbility(c, lane, ENDED.interrupted);
   else if (charge !== null && isButtonUp(c, lane)) releaseCharge(c, lane);
   else if (anyHolds(c, until)) leavePhase(c, lane);
 }
@@ -181,7 +181,7 @@ export function releaseCharge(c: Actor, lane: number): void {
   const { r, plan } = c;
   const { charge } = plan.phases[r[lane + L_PHASE]];
   updatePower(r, plan.abilities[r[lane + L_ABILITY]], plan.phases, plan.scratchAt);
-  if (charge?.cancels && r[plan.scratchAt] < 1) endAbility(c, lane, ENDED.interrupted, -1);
+  if (charge?.cancels && r[plan.scratchAt] < 1) endAbility(c, lane, ENDED.interrupted);
   else leavePhase(c, lane);
 }
 
@@ -214,7 +214,7 @@ export function endUnavailable(c: Actor): boolean {
   let ended = false;
   for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
     if (r[lane + L_ABILITY] < 0 || isAvailable(r, plan.abilities[r[lane + L_ABILITY]])) continue;
-    endAbility(c, lane, ENDED.unavailable, -1);
+    endAbility(c, lane, ENDED.unavailable);
     ended = true;
   }
   return ended;

@@ -1,4 +1,4 @@
-import type { AbilityPlan, TriggerPlan } from '../compile/plan.js';
+import type { TriggerPlan } from '../compile/plan.js';
 import { Rows } from '../record/rows.js';
 import { L_ABILITY, PENDING, R_COUNT, R_TOLD, R_UNTIL, T } from '../record/slots.js';
 import { EVENT } from '../report/events.js';
@@ -59,19 +59,20 @@ function consider(c: Actor, trigger: TriggerPlan): void {
   // A loadout that has changed since this tick's requests began.
   if (!isAvailable(c.r, a)) return;
   const against = judge(c, a);
-  if (against === 0) grantRequest(c, a, trigger);
-  else noteRefusal(c, a, trigger, against);
+  if (against === 0) grantRequest(c, trigger);
+  else noteRefusal(c, trigger, against);
 }
 
 /** What may start, starts. */
-export function grantRequest(c: Actor, a: AbilityPlan, trigger: TriggerPlan): void {
-  startAbility(c, a, trigger);
+export function grantRequest(c: Actor, trigger: TriggerPlan): void {
+  startAbility(c, c.plan.abilities[trigger.ability], trigger);
   usePress(c, trigger);
 }
 
 /** What may not is told when it happens, and again when its reasons change. */
-export function noteRefusal(c: Actor, a: AbilityPlan, trigger: TriggerPlan, against: number): void {
-  if (c.tellsRefusals && signatureOf(c, a, against) !== c.r[trigger.at + R_TOLD]) refused.add(trigger.index, against);
+export function noteRefusal(c: Actor, { ability, index, at }: TriggerPlan, against: number): void {
+  if (c.tellsRefusals && signatureOf(c, c.plan.abilities[ability], against) !== c.r[at + R_TOLD])
+    refused.add(index, against);
 }
 
 /** Tells refusals, once all that may start has started: not those whose press has started another ability after all. */

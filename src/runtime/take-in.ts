@@ -183,7 +183,7 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
       break;
     case ROW.end: {
       const lane = plan.abilities[id].laneAt;
-      if (r[lane + L_ABILITY] === id) endAbility(c, lane, ENDED.code, -1);
+      if (r[lane + L_ABILITY] === id) endAbility(c, lane, ENDED.code);
       break;
     }
   }
