@@ -576,19 +576,19 @@ function setOpponent(member: Member, plays: Opponent): void {
 
 /** Numbers of a snapshot that only who is played by an opponent has: those of the opponent, and what it holds. */
 function extraOf({ plays, c }: Member): number {
-  return plays ? plays.size + c.plan.roomAt - c.plan.devicesAt : 0;
+  return plays ? plays.size + c.plan.outAt - c.plan.devicesAt : 0;
 }
 
 function saveOpponent({ state, c }: Member, to: Float64Array, at: number): number {
   to.set(state, at);
-  const devices = c.r.subarray(c.plan.devicesAt, c.plan.roomAt);
+  const devices = c.r.subarray(c.plan.devicesAt, c.plan.outAt);
   to.set(devices, at + state.length);
   return at + state.length + devices.length;
 }
 
 function restoreOpponent({ state, c }: Member, from: Float64Array, at: number): void {
   state.set(from.subarray(at, at + state.length));
-  const devices = c.plan.roomAt - c.plan.devicesAt;
+  const devices = c.plan.outAt - c.plan.devicesAt;
   c.r.set(from.subarray(at + state.length, at + state.length + devices), c.plan.devicesAt);
 }
 

@@ -120,10 +120,11 @@ class PlanCompiler {
     this.probesAt = layout.end;
     this.valuesAt = this.probesAt + names.probe.length * PROBE;
     this.pricesAt = this.valuesAt + names.pool.length;
-    this.devicesAt = this.pricesAt + names.pool.length;
-    this.roomAt = this.devicesAt + (names.button.length + names.stick.length) * 2;
+    // What every tick reads lies side by side.
+    this.roomAt = this.pricesAt + names.pool.length;
     this.rosterAt = this.roomAt + ROOM;
-    this.outAt = this.rosterAt + 1;
+    this.devicesAt = this.rosterAt + 1;
+    this.outAt = this.devicesAt + (names.button.length + names.stick.length) * 2;
     this.blowAt = this.outAt + layout.message;
     this.foeAt = this.blowAt + 1 + BLOW;
     this.formulas = new FormulaCompiler(rate, sink, this.blowAt + (layout.combat < 0 ? 0 : 1 + BLOW + FOE));

@@ -310,7 +310,7 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly lanesEnd: number;
   /** @internal */
   readonly probesAt: number;
-  /** @internal Behind the record: what the devices hold now. Per button two numbers, per stick x and y as pushed; see the door. */
+  /** @internal Behind the record: what the devices hold now. per button two numbers, per stick x and y as pushed, up to `outAt`; see the door. */
   readonly devicesAt: number;
   /** @internal Behind the record: the room that the body was last known to be in. */
   readonly roomAt: number;

@@ -10,6 +10,8 @@ import { constantName } from './slot-names.js';
 export interface Running {
   readonly text: string;
   readonly beats: boolean;
+  /** Statements that end phases whose time is up. */
+  readonly due: readonly string[];
   readonly endings: boolean;
 }
 
@@ -37,12 +39,12 @@ export function emitRunning(e: Emitter): Running {
   return {
     text: [
       write('Beats of what runs, and what effects do in each tick.', 'playBeats', beats),
-      write('Phases whose time is up.', 'endDuePhases', due),
       write('Abilities that end, and phases that are over, by their conditions.', 'checkEndings', endings),
     ]
       .flat()
       .join('\n\n'),
     beats: beats.length > 0,
+    due,
     endings: endings.length > 0,
   };
 }

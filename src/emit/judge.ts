@@ -118,13 +118,21 @@ function running(e: Emitter, a: AbilityPlan): string[] {
   const lines: string[] = [];
   const own = ['abilities', a.name];
   const breaksIn = e.oneOf('running', breaks, 'ability');
-  if (abilities.some(({ laneAt, index }) => laneAt === a.laneAt && !breaks.includes(index))) {
-    const open = bare(saying('open', a.laneAt, 'running').join(' || '));
-    const unless = open === '' ? '' : ` && !(${open})`;
+  const open = bare(saying('open', a.laneAt, 'running').join(' || '));
+  const ownPhases = e.sayersOf('open', a.index).phases.filter((index) => phases[index].ability === a.index);
+  const again = e.sayersOf('open', a.index).abilities.includes(a.index)
+    ? 'true'
+    : e.oneOf(`r[${a.laneAt + L_PHASE}]`, ownPhases, 'phase');
+  const itself = e.index('ability', a.index);
+  const inLane = abilities.filter(({ laneAt, index }) => laneAt === a.laneAt && !breaks.includes(index));
+  if (inLane.length === 1 && inLane[0] === a && again === 'false')
+    lines.push(e.from(`if (r[${a.laneAt + L_ABILITY}] === ${itself}) against = ${said(e, 'running')};`, ...own));
+  else if (inLane.length > 0) {
+    const unless = again === 'false' ? '' : ` && !(${bare(again)})`;
     lines.push(
       `const running = r[${a.laneAt + L_ABILITY}];`,
       e.from(`if (running >= 0${breaksIn === 'false' ? '' : ` && ${e.not(breaksIn)}`}) {`, ...own, 'breaks'),
-      `  if (running === ${e.index('ability', a.index)}${unless}) against = ${said(e, 'running')};`,
+      `  if (running === ${itself}${unless}) against = ${said(e, 'running')};`,
       `  else if (r[${a.laneAt + L_SINCE}] === r[${T}]) against = ${said(e, 'outranked')};`,
       `  else${open === '' ? '' : ` if (!(${open}))`} against = ${said(e, 'busy')};`,
       '}',

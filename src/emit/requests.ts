@@ -58,7 +58,10 @@ function asking(e: Emitter): string[] {
     (trigger) =>
       `${wants(trigger)} && r[${abilities[trigger.ability].laneAt + L_ABILITY}] !== ${e.index('ability', trigger.ability)}`,
   );
-  const quiet = held.map((trigger) => `if (!${wants(trigger)} && ${here(trigger)}) r[${trigger.at + R_TOLD}] = 0;`);
+  const quiet = held.map(
+    (trigger) =>
+      `if (!${wants(trigger)} && r[${trigger.at + R_TOLD}] !== 0 && ${here(trigger)}) r[${trigger.at + R_TOLD}] = 0;`,
+  );
   const anything = [`r[${PENDING}] > 0`, ...asks.map((one) => `(${one})`)].join(' || ');
   if (held.length === 0) return [`if (${anything}) evaluateRequests(c);`];
   return [

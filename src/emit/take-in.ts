@@ -5,13 +5,13 @@ import { constantName } from './slot-names.js';
 
 /** Writes how a tick begins: equal to `takeIn` of runtime/tick.ts. */
 export function emitTakeIn(e: Emitter): string {
-  const { names, forgets, combatAt, probes } = e.plan;
+  const { names, messages, forgets, combatAt, probes } = e.plan;
   const hears = names.event.length > 0;
   return functionOf('Takes in what came through the door; says false while the clock stands still.', 'takeIn', 'c', [
     'const { r } = c;',
     'c.events.count = 0;',
     'c.reasons.count = 0;',
-    ...(hears ? ['c.values.count = 0;'] : []),
+    ...(messages.some(({ size }) => size > 0) ? ['c.values.count = 0;'] : []),
     ...(probes.length > 0 ? ['c.senseAgain();'] : []),
     `r[${HOST}] += 1;`,
     `r[${T}] += 1;`,

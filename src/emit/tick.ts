@@ -30,7 +30,7 @@ export function emitTick(plan: Plan): Lines & { readonly uses: readonly string[]
 }
 
 /** The order of a tick: see runtime/tick.ts. */
-function decide(e: Emitter, { beats, endings }: Running, fold: Fold, requests: readonly string[]): string {
+function decide(e: Emitter, { beats, due, endings }: Running, fold: Fold, requests: readonly string[]): string {
   const { plan } = e;
   const { pools, varyingPools, loadouts, layers, combatAt } = plan;
   const lines = ['const { r } = c;'];
@@ -39,7 +39,7 @@ function decide(e: Emitter, { beats, endings }: Running, fold: Fold, requests: r
     lines.push(`if (r[${at + P_WATCHED}] !== 0) ${e.poolFunction('watch', index)}(c);`);
   if (plan.restingBeats) lines.push(`${e.use('playRestingBeats')}(c);`);
   if (plan.abilities.length > 0)
-    lines.push(`if (r[${RUNNING}] > 0) {`, ...(beats ? ['  playBeats(c);'] : []), '  endDuePhases(c);', '}');
+    lines.push(`if (r[${RUNNING}] > 0) {`, ...(beats ? ['  playBeats(c);'] : []), ...due.map((one) => `  ${one}`), '}');
   if (plan.abilities.some(({ charges }) => charges > 0))
     lines.push(`if (r[${LACKING}] > 0) ${e.use('refillCharges')}(c);`);
   lines.push('const stance = pickStance(c);');

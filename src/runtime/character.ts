@@ -326,10 +326,10 @@ export class Character<N extends NameTypes = NameTypes> {
   /** @internal Stands for another one from now on, whose numbers these are; nothing that is only its own may wait. */
   lend(r: Float64Array, roster: Roster): void {
     this.r = r;
-    this.own = null;
-    this.view = null;
+    if (this.own !== null) this.own = null;
+    if (this.view !== null) this.view = null;
     this.door.lend(r);
-    this.roster = roster;
+    if (this.roster !== roster) this.roster = roster;
     this.rosterChanged = false;
   }
   /** @internal Calls of this tick: the index of each summon. */

@@ -6,6 +6,7 @@ import { UsageError } from '../report/usage-error.js';
 import type { World } from '../world/world.js';
 import { Character, type CharacterOptions } from './character.js';
 import { type Rosters, rostersOf } from './roster.js';
+import { tick } from './tick.js';
 
 /** What `tickAll` does beside ticking. */
 export interface CrowdOptions<N extends NameTypes = NameTypes> {
@@ -55,13 +56,19 @@ export function tickAll<N extends NameTypes>(
     if (views[i][LAYOUT_ID] === 0) begin(crowd, i, { at: at?.(i) });
     const one = own[i] as Character<N> | null;
     const roster = rosters.kept(views[i]);
-    if (one === null) lent.lend(views[i], roster);
-    else one.roster = roster;
-    before?.(one ?? lent, i);
-    if (one !== null) one.tellsRefusals = refusals;
-    (one ?? lent).tick();
-    after?.(one ?? lent, i);
-    if (one === null && lent.incoming.count > 0) handOver(crowd, i);
+    if (one !== null) {
+      one.roster = roster;
+      one.tellsRefusals = refusals;
+      before?.(one, i);
+      one.tick();
+      after?.(one, i);
+      continue;
+    }
+    lent.lend(views[i], roster);
+    before?.(lent, i);
+    tick(lent);
+    after?.(lent, i);
+    if (lent.incoming.count > 0) handOver(crowd, i);
   }
 }
 

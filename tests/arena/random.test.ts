@@ -113,7 +113,7 @@ test(
       const told = play(arena, duel, 0, (tick) => {
         if (tick === at) {
           snapshot = arena.snapshot();
-          held = arena.members.map(({ c }) => [c, c.r.slice(c.plan.devicesAt, c.plan.roomAt)]);
+          held = arena.members.map(({ c }) => [c, c.r.slice(c.plan.devicesAt, c.plan.outAt)]);
         }
         blows += arena.events.length;
         for (const { character } of arena.members) {
