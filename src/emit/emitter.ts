@@ -243,9 +243,16 @@ export function indexesOf(mask: Uint8Array | null | undefined): number[] {
   return mask ? [...mask].flatMap((is, i) => (is === 1 ? i : [])) : [];
 }
 
-/** `function name(c) { ... }` with its comment. */
-export function functionOf(comment: string, name: string, parameters: string, body: readonly string[]): string {
-  return [`/** ${comment} */`, `function ${name}(${parameters}) {`, ...body.map((line) => `  ${line}`), '}'].join('\n');
+/** `function name(c) { ... }` with its comment, and the path of what it is about. */
+export function functionOf(
+  comment: string,
+  name: string,
+  parameters: string,
+  body: readonly string[],
+  origin?: Path,
+): string {
+  const head = `/** ${comment} */${origin ? ORIGIN + JSON.stringify(origin) : ''}`;
+  return [head, `function ${name}(${parameters}) {`, ...body.map((line) => `  ${line}`), '}'].join('\n');
 }
 
 /** Text of a moveset on one line, for a comment. */

@@ -93,6 +93,7 @@ export function emitJudge(e: Emitter, a: AbilityPlan, name: string): string {
     name,
     'c',
     body,
+    own,
   );
 }
 

@@ -63,13 +63,20 @@ export function packModule(
     `//# sourceMappingURL=${file}.map`,
     '',
   ];
-  const segments = origins.map((path, i): [number, number, number, number][] => {
-    const place = path && placeOf?.(path);
+  const placed = origins.map((path) => (path && placeOf ? placeOf(path) : undefined));
+  // Comments say in which line of the moveset to look.
+  const lines = code.map((line, i) => {
+    const place = placed[i];
+    if (!place || !/^\/\*\*|\/\//.test(line)) return line;
+    const where = `(${sourceName(place.file).replace(/^.*[\\/]/, '')}:${place.line})`;
+    return line.endsWith(' */') ? `${line.slice(0, -3)} ${where} */` : `${line} ${where}`;
+  });
+  const segments = placed.map((place, i): [number, number, number, number][] => {
     if (!place) return [];
     return [[code[i].search(/\S/), files.indexOf(place.file), place.line - 1, place.column - 1]];
   });
   return {
-    code: [...head, ...code, ...tail].join('\n'),
+    code: [...head, ...lines, ...tail].join('\n'),
     types: writeTypes(plan, file),
     map: `${JSON.stringify({
       version: 3,

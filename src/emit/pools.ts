@@ -11,16 +11,22 @@ export function emitPools(e: Emitter): string {
 
 function update(e: Emitter, { index, at, value, rest, name }: PoolPlan): string {
   const gains = rest > 0 ? `now > from && !(r[${at + P_DRAIN}] > 0)` : 'now > from';
-  return functionOf(`What there is of ${name} now.`, e.poolFunction('update', index), 'r', [
-    `const now = r[${T}];`,
-    `let has = r[${at + P_BASE}];`,
-    `if (now > r[${at + P_SINCE}]) {`,
-    `  const from = Math.max(r[${at + P_SINCE}], r[${at + P_REST}]);`,
-    `  if (${gains}) has += r[${at + P_REGEN}] * (now - from);`,
-    `  has -= r[${at + P_DRAIN}] * (now - r[${at + P_SINCE}]);`,
-    '}',
-    `r[${value}] = has <= r[${at + P_MIN}] + ${ENOUGH} ? r[${at + P_MIN}] : Math.min(r[${at + P_MAX}], has);`,
-  ]);
+  return functionOf(
+    `What there is of ${name} now.`,
+    e.poolFunction('update', index),
+    'r',
+    [
+      `const now = r[${T}];`,
+      `let has = r[${at + P_BASE}];`,
+      `if (now > r[${at + P_SINCE}]) {`,
+      `  const from = Math.max(r[${at + P_SINCE}], r[${at + P_REST}]);`,
+      `  if (${gains}) has += r[${at + P_REGEN}] * (now - from);`,
+      `  has -= r[${at + P_DRAIN}] * (now - r[${at + P_SINCE}]);`,
+      '}',
+      `r[${value}] = has <= r[${at + P_MIN}] + ${ENOUGH} ? r[${at + P_MIN}] : Math.min(r[${at + P_MAX}], has);`,
+    ],
+    ['pools', name],
+  );
 }
 
 function watch(e: Emitter, { index, at, value, name }: PoolPlan): string {

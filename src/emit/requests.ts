@@ -12,13 +12,19 @@ export function emitRequests(e: Emitter): { readonly text: string; readonly line
   const requests = plan.abilities.map((a) => e.functionName('request', a.name));
   const functions = plan.abilities.flatMap((a, i) => [
     emitJudge(e, a, judges[i]),
-    functionOf(`Starts ${a.name} if it may, and notes what stands against it if not.`, requests[i], 'c, trigger', [
-      'const { r } = c;',
-      `if (${e.not(availability(e, a))}) return;`,
-      `const against = ${judges[i]}(c);`,
-      `if (against === 0) ${e.use('grantRequest')}(c, trigger);`,
-      `else ${e.use('noteRefusal')}(c, trigger, against);`,
-    ]),
+    functionOf(
+      `Starts ${a.name} if it may, and notes what stands against it if not.`,
+      requests[i],
+      'c, trigger',
+      [
+        'const { r } = c;',
+        `if (${e.not(availability(e, a))}) return;`,
+        `const against = ${judges[i]}(c);`,
+        `if (against === 0) ${e.use('grantRequest')}(c, trigger);`,
+        `else ${e.use('noteRefusal')}(c, trigger, against);`,
+      ],
+      ['abilities', a.name],
+    ),
   ]);
   const body: string[] = [];
   plan.triggers.forEach((trigger, i) => {

@@ -30,7 +30,10 @@ const SPOTS = /===|!==|<=|>=| < | > |&&|\|\|| \+ | - |\|=|\b\d+(?:\.\d+)?\b/g;
 
 /** Lines in which a change may do nothing at all, and why. */
 const HARMLESS: readonly (readonly [line: RegExp, why: string])[] = [
-  [/^if \(mover === null \|\| /, 'where the short way is not taken, the library moves the body, and does the same'],
+  [
+    /^if \(r\[GROUNDED\] === 1 && r\[TOUCHES\]/,
+    'where the short way is not taken, the library moves the body, and does the same',
+  ],
   [
     /^if \(gap <= 0 && |^const gap = /,
     'where the short way is not taken, the library moves the body, and does the same',
