@@ -1,15 +1,18 @@
 import { C_BOUNCE } from '../record/combat.js';
-import { ROOM_FLOOR, ROOM_X0, ROOM_X1, ROOM_Y0, ROOM_Z0, ROOM_Z1 } from '../record/layout.js';
+import { ROOM_FLOOR, ROOM_X0, ROOM_X1, ROOM_Y0, ROOM_Y1, ROOM_Z0, ROOM_Z1 } from '../record/layout.js';
 import {
   ACCEL,
   BRAKE,
   FACE_LOCK,
+  FALL,
   FORCED,
+  FORCED_VELOCITY,
   FX,
   FZ,
   GRAVITY,
   GROUNDED,
   HEADROOM,
+  LEVEL,
   PASSES,
   SHAPE,
   SPEED,
@@ -17,6 +20,7 @@ import {
   STEER,
   STUCK,
   TOUCHES,
+  UPRIGHT,
   VX,
   VY,
   VZ,
@@ -30,58 +34,121 @@ import { TOUCH } from '../world/solid.js';
 import { type Emitter, functionOf } from './emitter.js';
 import type { Fold } from './fold.js';
 
-/** Writes walking, and the move of a body that stands on the floor of a room: equal to motion/, which does all else. */
+/**
+ * Writes walking, and the two short ways of a body that touches no wall: on the floor of a room, and through the air of one. They
+ * are equal to motion/, which does all else.
+ */
 export function emitMove(e: Emitter, { folds }: Fold): string {
   const { plan } = e;
-  const { combatAt, roomAt: room, view } = plan;
-  const [{ hx, hy, hz }] = plan.shapes;
+  const { combatAt, view } = plan;
   const walks = plan.walkStick >= 0;
-  const calm = [
-    `r[${GROUNDED}] === 1`,
+  const dt = writeNumber(plan.dt);
+  const free = [
     `r[${TOUCHES}] === 0`,
-    `r[${VY}] <= 0`,
     `r[${STUCK}] === 0`,
     `r[${SHAPE}] === 0`,
-    ...[FORCED, WANT_SHAPE, PASSES].flatMap((at) => (folds(at) ? `r[${at}] === 0` : [])),
-    `r[${GRAVITY}] >= 0`,
-    `r[${room + ROOM_FLOOR}] === 1`,
-    `r[${Y}] === r[${room + ROOM_Y0}]`,
-    'mover.world.still === true',
-    'mover.world.edges === undefined',
+    ...[WANT_SHAPE, PASSES].flatMap((at) => (folds(at) ? `r[${at}] === 0` : [])),
+    'world.still === true',
+    'world.edges === undefined',
   ];
-  const dt = writeNumber(plan.dt);
-  const touch = writeNumber(TOUCH);
-  const half = `r[${Y}] + ${hy} - ${hy} - r[${room + ROOM_Y0}]`;
-  const stays = (d: string, at: number, h: number, low: number, high: number) =>
-    `!(${d} > 0 ? r[${at}] + ${h} + ${d} > r[${high}] - ${touch} : ${d} < 0 && r[${at}] - ${h} + ${d} < r[${low}] + ${touch})`;
-  const walk = walks ? [view === 'side' ? 'walk(r);' : `${e.use('walk')}(plan, r);`] : [];
   return [
     ...(walks && view === 'side' ? [emitWalk(e, dt)] : []),
-    functionOf('Moves the body. What is more than walking on the floor of a room is for the library.', 'move', 'c', [
+    functionOf('Moves the body. What is more than the way through a room is for the library.', 'move', 'c', [
       'const { r, mover } = c;',
       `if (mover === null${combatAt >= 0 ? ` || !(r[${combatAt + C_BOUNCE}] < 0)` : ''}) {`,
       `  ${e.use('moveAll')}(c);`,
       '  return;',
       '}',
       ...(plan.probes.length > 0 ? ['c.senseAgain();'] : []),
-      ...walk,
-      `if (${calm.join(' && ')}) {`,
-      `  const dx = r[${VX}] * ${dt};`,
-      `  const dz = r[${VZ}] * ${dt};`,
-      `  const gap = ${half};`,
-      `  if (gap <= 0 && gap >= -${touch} && ${stays('dx', X, hx, room + ROOM_X0, room + ROOM_X1)} && ${stays('dz', Z, hz, room + ROOM_Z0, room + ROOM_Z1)}) {`,
-      `    r[${X}] += dx;`,
-      `    r[${Z}] += dz;`,
-      `    r[${VX}] += 0;`,
-      `    r[${VY}] = 0;`,
-      `    r[${VZ}] += 0;`,
-      `    r[${HEADROOM}] = 1;`,
-      '    return;',
-      '  }',
+      ...(walks ? [view === 'side' ? 'walk(r);' : `${e.use('walk')}(plan, r);`] : []),
+      'const { world } = mover;',
+      `if (${free.join(' && ')}) {`,
+      ...[...onFloor(e, dt, folds(FORCED)), ...inAir(e, dt, folds(FORCED))].map((one) => `  ${one}`),
       '}',
       `${e.use('moveOn')}(c);`,
     ]),
   ].join('\n\n');
+}
+
+const TOUCHING = writeNumber(TOUCH);
+
+/** That the body comes to no side of its room: along x, or along z. */
+function clear({ plan }: Emitter, axis: 'x' | 'z'): string {
+  const { hx, hz } = plan.shapes[0];
+  const [at, half, low, high] = axis === 'x' ? [X, hx, ROOM_X0, ROOM_X1] : [Z, hz, ROOM_Z0, ROOM_Z1];
+  const beyond = `r[${at}] + ${half} + d${axis} > r[${plan.roomAt + high}] - ${TOUCHING}`;
+  const before = `r[${at}] - ${half} + d${axis} < r[${plan.roomAt + low}] + ${TOUCHING}`;
+  return `!(d${axis} > 0 ? ${beyond} : d${axis} < 0 && ${before})`;
+}
+
+/** How far the feet are above the floor. */
+function gap({ plan }: Emitter): string {
+  const { hy } = plan.shapes[0];
+  return `const gap = r[${Y}] + ${hy} - ${hy} - r[${plan.roomAt + ROOM_Y0}];`;
+}
+
+function onFloor(e: Emitter, dt: string, forced: boolean): string[] {
+  const { roomAt: room } = e.plan;
+  const rests = [
+    `r[${GROUNDED}] === 1`,
+    `r[${VY}] <= 0`,
+    ...(forced ? [`r[${FORCED}] === 0`] : []),
+    `r[${GRAVITY}] >= 0`,
+    `r[${room + ROOM_FLOOR}] === 1`,
+    `r[${Y}] === r[${room + ROOM_Y0}]`,
+  ];
+  return [
+    `if (${rests.join(' && ')}) {`,
+    `  const dx = r[${VX}] * ${dt};`,
+    `  const dz = r[${VZ}] * ${dt};`,
+    `  ${gap(e)}`,
+    `  if (gap <= 0 && gap >= -${TOUCHING} && ${clear(e, 'x')} && ${clear(e, 'z')}) {`,
+    `    r[${X}] += dx;`,
+    `    r[${Z}] += dz;`,
+    `    r[${VX}] += 0;`,
+    `    r[${VY}] = 0;`,
+    `    r[${VZ}] += 0;`,
+    `    r[${HEADROOM}] = 1;`,
+    '    return;',
+    '  }',
+    '}',
+  ];
+}
+
+function inAir(e: Emitter, dt: string, forced: boolean): string[] {
+  const { roomAt: room, body, shapes } = e.plan;
+  const { hy } = shapes[0];
+  const held = [
+    `  if (r[${FORCED}] & ${LEVEL}) {`,
+    `    vx = r[${FORCED_VELOCITY}];`,
+    `    vz = r[${FORCED_VELOCITY + 2}];`,
+    '  }',
+    `  if (r[${FORCED}] & ${UPRIGHT}) vy = r[${FORCED_VELOCITY + 1}];`,
+  ];
+  const below = writeNumber(TOUCH + body.reach + body.drop);
+  const high = `r[${Y}] + ${hy} + ${hy} + dy <= r[${room + ROOM_Y1}] - ${TOUCHING}`;
+  return [
+    `if (r[${GROUNDED}] === 0 && r[${room + ROOM_FLOOR}] >= 0) {`,
+    `  let vx = r[${VX}];`,
+    `  let vy = Math.max(r[${VY}] - r[${GRAVITY}] * ${dt}, -r[${FALL}]);`,
+    `  let vz = r[${VZ}];`,
+    ...(forced ? held : []),
+    `  const dx = vx * ${dt};`,
+    `  const dy = vy * ${dt};`,
+    `  const dz = vz * ${dt};`,
+    `  ${gap(e)}`,
+    `  if (gap >= -${TOUCHING} && (dy > 0 ? ${high} : gap + dy >= ${below}) && ${clear(e, 'x')} && ${clear(e, 'z')}) {`,
+    `    r[${VX}] = vx + 0;`,
+    `    r[${VY}] = vy + 0;`,
+    `    r[${VZ}] = vz + 0;`,
+    `    r[${X}] += dx;`,
+    `    r[${Y}] += dy;`,
+    `    r[${Z}] += dz;`,
+    `    r[${HEADROOM}] = 1;`,
+    '    return;',
+    '  }',
+    '}',
+  ];
 }
 
 function emitWalk(e: Emitter, dt: string): string {

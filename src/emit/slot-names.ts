@@ -1,5 +1,5 @@
 import type { Plan } from '../compile/plan.js';
-import { ROOM_FLOOR, ROOM_X0, ROOM_X1, ROOM_Y0, ROOM_Z0, ROOM_Z1 } from '../record/layout.js';
+import { ROOM_FLOOR, ROOM_X0, ROOM_X1, ROOM_Y0, ROOM_Y1, ROOM_Z0, ROOM_Z1 } from '../record/layout.js';
 import {
   ACCEL,
   BRAKE,
@@ -93,7 +93,7 @@ const HEAD = {
 };
 
 /** What is known of the room that the body is in. */
-const ROOM = { ROOM_X0, ROOM_Y0, ROOM_Z0, ROOM_X1, ROOM_Z1, ROOM_FLOOR };
+const ROOM = { ROOM_X0, ROOM_Y0, ROOM_Y1, ROOM_Z0, ROOM_X1, ROOM_Z1, ROOM_FLOOR };
 
 /** What the numbers of a stretch of the record are, by the first word of its label. */
 const PARTS: Readonly<Record<string, readonly string[]>> = {

@@ -31,12 +31,14 @@ const SPOTS = /===|!==|<=|>=| < | > |&&|\|\|| \+ | - |\|=|\b\d+(?:\.\d+)?\b/g;
 /** Lines in which a change may do nothing at all, and why. */
 const HARMLESS: readonly (readonly [line: RegExp, why: string])[] = [
   [
-    /^if \(r\[GROUNDED\] === 1 && r\[TOUCHES\]/,
+    /^if \(gap |^const gap = |^if \(r\[TOUCHES\] === 0 && |^if \(r\[GROUNDED\] === [01] && r\[(VY|ROOM)|^if \(mover === null/,
     'where the short way is not taken, the library moves the body, and does the same',
   ],
+  [/^r\[V[XYZ]\] = v[xyz] \+ 0;/, '-0 and 0 are equal in a checksum'],
+  [/Math\.min\(1000000, /, 'no pace of these movesets comes near the limit'],
   [
-    /^if \(gap <= 0 && |^const gap = /,
-    'where the short way is not taken, the library moves the body, and does the same',
+    /^else if \(r\[STICK_MOVE_X\] !== 0\) wanted/,
+    'the walking stick is never pushed to one side by exactly 1 and up as well',
   ],
   [/tellsRefusals\) return against;$/, 'one reason is enough where none is told: it spares the others'],
   [
