@@ -105,10 +105,12 @@ export class Character<N extends NameTypes = NameTypes> {
    * Throws a {@link UsageError} for what is no plan or no place, and for a moveset that reads probes which
    * nothing would answer.
    */
+  constructor(plan: Plan<N>, options?: CharacterOptions);
+  /** @internal With `begun`, its numbers are those of one that has begun already. */
+  constructor(plan: Plan<N>, options: CharacterOptions, begun: boolean);
   constructor(
     readonly plan: Plan<N>,
     options: CharacterOptions = {},
-    /** @internal Its numbers are those of one that has begun already. */
     begun = false,
   ) {
     if (typeof plan?.arraySize !== 'function')
