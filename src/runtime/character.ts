@@ -171,6 +171,7 @@ export class Character<N extends NameTypes = NameTypes> {
 
   /** One step of simulation. */
   tick(): void {
+    if (this.calls.length > 0) this.calls.length = 0;
     tick(this);
     this.recording?.noteTick(this);
   }
@@ -328,6 +329,9 @@ export class Character<N extends NameTypes = NameTypes> {
   /** @internal Stands for another one from now on, whose numbers these are; nothing that is only its own may wait. */
   lend(r: Float64Array, roster: Roster): void {
     this.r = r;
+    this.events.count = 0;
+    this.reasons.count = 0;
+    if (this.calls.length > 0) this.calls.length = 0;
     if (this.own !== null) this.own = null;
     if (this.view !== null) this.view = null;
     this.door.lend(r);

@@ -14,7 +14,10 @@ export interface CrowdOptions<N extends NameTypes = NameTypes> {
   at?: (index: number) => readonly [x: number, y: number, z?: number];
   /** Whether refused requests are told as events (default), or not: see {@link CharacterOptions}. */
   refusals?: boolean;
-  /** Called before each one's tick, as the place to press its keys. The character is lent: it is another one after the call. */
+  /**
+   * Called before each one's tick, as the place to press its keys. The character is lent: it is another one after the call, and it
+   * has no events yet.
+   */
   before?: (character: Character<N>, index: number) => void;
   /** Called after each one's tick, as the place to read it and its events. Lent in the same way. */
   after?: (character: Character<N>, index: number) => void;
@@ -39,7 +42,8 @@ const CROWDS = new WeakMap<Float64Array, Crowd>();
  * One tick of many characters of one kind, whose numbers lie side by side in one array: `plan.arraySize()` of them each, all 0
  * for one that is still to begin. They have no objects but a view of their numbers each; `characterIn` makes one for who asks.
  * The array is the caller's: a copy of it is a snapshot of all, and copied back it restores all, but for keys that
- * characters of `characterIn` have not taken in yet. Throws a {@link UsageError} for an array that is too short.
+ * characters of `characterIn` have not taken in yet. Throws a {@link UsageError} for an array that is
+ * too short, and for numbers of another moveset.
  */
 export function tickAll<N extends NameTypes>(
   plan: Plan<N>,
@@ -53,7 +57,7 @@ export function tickAll<N extends NameTypes>(
   const lent = crowd.lent as Character<N>;
   lent.tellsRefusals = refusals;
   for (let i = 0; i < count; i++) {
-    if (views[i][LAYOUT_ID] === 0) begin(crowd, i, { at: at?.(i) });
+    if (views[i][LAYOUT_ID] !== plan.layout.fingerprint) begin('tickAll', crowd, i, { at: at?.(i) });
     const one = own[i] as Character<N> | null;
     const roster = rosters.kept(views[i]);
     if (one !== null) {
@@ -84,7 +88,7 @@ export function characterIn<N extends NameTypes>(
   start: Pick<CharacterOptions, 'at' | 'facing'> = {},
 ): Character<N> {
   const crowd = crowdOf('characterIn', plan, records, index + 1, world);
-  if (crowd.views[index][LAYOUT_ID] === 0) begin(crowd, index, start);
+  if (crowd.views[index][LAYOUT_ID] !== plan.layout.fingerprint) begin('characterIn', crowd, index, start);
   return keep(crowd, index) as Character<N>;
 }
 
@@ -123,7 +127,17 @@ function check(call: string, plan: Plan, records: Float64Array, count: number, w
     );
 }
 
-function begin({ plan, world, views }: Crowd, index: number, start: Pick<CharacterOptions, 'at' | 'facing'>): void {
+function begin(
+  call: string,
+  { plan, world, views }: Crowd,
+  index: number,
+  start: Pick<CharacterOptions, 'at' | 'facing'>,
+): void {
+  if (views[index][LAYOUT_ID] !== 0)
+    throw new UsageError(
+      `${call}: the numbers of character ${index} are of another moveset than ${plan.name}; fill them with 0 to begin anew.`,
+      'wrong-record',
+    );
   new Character(plan, { ...start, world, into: views[index] });
 }
 

@@ -4,7 +4,7 @@ import { generated } from '../emit/generated.js';
 import { forRandom, TICKS } from '../random/for-random.js';
 import { makeMoveset } from '../random/moveset.js';
 import { makeScript, tell } from '../random/play.js';
-import { pellPlan } from '../support.js';
+import { makeCharacter, pellPlan } from '../support.js';
 
 const COUNT = 4;
 const WORLD = new TileWorld(
@@ -74,6 +74,28 @@ test('a key that goes down after the tick waits for the next one of its own char
   expect(characterIn(plan, records, 1, world).readout.grounded).toBe(false);
 });
 
+test('who is lent has no events of others, and what somebody calls for is not kept', () => {
+  const { plan } = makeCharacter(`summons: [gull]
+abilities: { call: { start: { press: gaff }, summon: { who: gull }, phases: [{ for: 2f }] } }
+`);
+  const records = new Float64Array(2 * plan.arraySize());
+  const before: number[] = [];
+  const after: string[] = [];
+  for (let t = 0; t < 40; t++)
+    tickAll(plan, records, 2, flatGround(), {
+      before: (c, i) => {
+        before.push(c.readout.eventCount);
+        if (i === 0) c.door.press('gaff');
+        if (i === 0 && t % 4 === 3) c.door.release('gaff');
+      },
+      after: (c, i) => {
+        if (c.readout.eventCount > 0) after.push(`${i} ${c.calls.length}`);
+      },
+    });
+  expect(new Set(before)).toEqual(new Set([0]));
+  expect(new Set(after)).toEqual(new Set(['0 1', '0 0']));
+});
+
 test('what is left out of the array, of the count or of the world is told', () => {
   const plan = pellPlan();
   const size = plan.arraySize();
@@ -84,6 +106,11 @@ test('what is left out of the array, of the count or of the world is told', () =
   expect(() => tickAll(plan, new Float64Array(size), 0.5, world)).toThrow('there cannot be 0.5 characters');
   expect(() => tickAll(plan, new Float64Array(size), 1, undefined as never)).toThrow('it takes a world');
   expect(() => characterIn(plan, new Float64Array(size), 1, world)).toThrow('characterIn: the array must be');
+  const records = new Float64Array(size);
+  tickAll(plan, records, 1, world);
+  expect(() => tickAll(makeCharacter('events: [bell]').plan, records, 1, world)).toThrow(
+    'the numbers of character 0 are of another moveset than Pell; fill them with 0',
+  );
 });
 
 test('refusals that are not told change nothing else', () => {
