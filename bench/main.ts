@@ -438,6 +438,7 @@ function loadPell(): Plan {
   show('  compiling 1,000 abilities, as a ratio to 10', (many / few).toFixed(0), 'at most 150');
 }
 
-const { core, whole } = JSON.parse(readFileSync('build/sizes.json', 'utf8'));
+const { core, whole, game } = JSON.parse(readFileSync('build/sizes.json', 'utf8'));
 show('  core with mover, minified and gzipped', `${(core / 1000).toFixed(1)} kB`);
 show('  the same with all that checks movesets', `${(whole / 1000).toFixed(1)} kB`);
+show('  a game with one character that is a module', `${(game / 1000).toFixed(1)} kB`, 'at most 12');

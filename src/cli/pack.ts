@@ -12,11 +12,16 @@ export const pack: CommandSpec = {
   options: [
     ['--out <file>', 'where to write it (default: the standard output)'],
     ['--module', 'write an ES module, with its types and its source map beside it; needs --out'],
+    ['--formulas', 'with --module: take along what reads formulas, for opponents and for facts by name'],
     ROOT_OPTION,
   ],
   example: 'loggia pack demo/boatyard/pell.yaml --out pell.packed.json',
   async run([file], given, io) {
-    const { out, module } = given;
+    const { out, module, formulas } = given;
+    if (formulas && !module) {
+      io.err('loggia pack: --formulas says what a module takes along; give --module as well.');
+      return 2;
+    }
     if (module && !(typeof out === 'string' && /\.m?js$/.test(out))) {
       io.err(
         'loggia pack: --module writes a module and two files beside it; say where with --out, like --out pell.js.',
@@ -35,7 +40,9 @@ export const pack: CommandSpec = {
       io.out(await writePacked(plan));
       return 0;
     }
-    const texts = module ? await writeModule(loaded, plan, out) : [[out, `${await writePacked(plan)}\n`] as const];
+    const texts = module
+      ? await writeModule(loaded, plan, out, formulas === true)
+      : [[out, `${await writePacked(plan)}\n`] as const];
     const { writeWhole } = await import('../format/write-whole.js');
     for (const [to, text] of texts) {
       const fault = writeWhole(to, text, [file, ...files]);
@@ -58,11 +65,17 @@ async function writePacked(plan: Plan): Promise<string> {
 }
 
 /** A module, its types and its source map, each with the file that it goes into. */
-async function writeModule(loaded: Loaded, plan: Plan, out: string): Promise<(readonly [string, string])[]> {
+async function writeModule(
+  loaded: Loaded,
+  plan: Plan,
+  out: string,
+  formulas: boolean,
+): Promise<(readonly [string, string])[]> {
   const { packModule } = await import('../emit/module.js');
   const folder = dirname(resolve(out));
   const { code, types, map } = packModule(plan, loaded, {
     file: basename(out),
+    formulas,
     sourceName: (name) => relative(folder, resolve(name)).split(sep).join('/'),
   });
   return [

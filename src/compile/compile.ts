@@ -1,12 +1,12 @@
 import { compileDirections } from '../moveset/directions/direction.js';
-import { compilePoint, type Spot, type ValuePlace } from '../moveset/directions/point.js';
+import { compilePoint, type ValuePlace } from '../moveset/directions/point.js';
 import { emitted } from '../moveset/effects/actions.js';
 import type { EffectTools, Piece } from '../moveset/effects/effect.js';
 import { byKind, MEETS, type Meets } from '../moveset/effects/guard.js';
 import { EFFECTS } from '../moveset/effects/index.js';
 import { compileVolume } from '../moveset/effects/strike.js';
 import { optionsOf } from '../moveset/inputs/choice.js';
-import { type Message, type MessageValue, messagesOf } from '../moveset/messages.js';
+import { type Message, messagesOf } from '../moveset/messages.js';
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
 import type { NameKind } from '../moveset/shape.js';
 import {
@@ -20,13 +20,14 @@ import {
   W_FROM,
   W_PUSH,
 } from '../record/combat.js';
-import type { Run, Test, Warping } from '../record/frame.js';
+import type { Test, Warping } from '../record/frame.js';
 import { layOut, PROBE, ROOM } from '../record/layout.js';
+import { recorded } from '../record/recipes.js';
 import { A_ENDED, AIM, CHOICE, COOLDOWN, LANE, MARK, NEVER, POOL, STICK } from '../record/slots.js';
 import type { Sink } from '../report/diagnostic.js';
 import { nearestName } from '../report/nearest.js';
 import { firstOf } from './conditions.js';
-import { allFacts, wearing } from './facts.js';
+import { allFacts } from './facts.js';
 import { FormulaCompiler } from './formula.js';
 import { BASE, cooldownName, cooldownNames, countNeeds, countOwned, graceOf, layersOf } from './needs.js';
 import type {
@@ -42,6 +43,7 @@ import type {
   StancePlan,
   TriggerPlan,
 } from './plan.js';
+import { surfacesBy, wearersOf } from './tags.js';
 import { collectStarts, compileTriggers } from './triggers.js';
 
 /**
@@ -141,6 +143,7 @@ class PlanCompiler {
       layout,
       messages: this.messages,
       spot: (source) => compilePoint(source, this.effects),
+      valueAt: (source) => this.valueAt(source),
       probesAt: this.probesAt,
       laneOf: (ability) => this.laneOf(this.parsed.abilities?.[names.ability[ability]] ?? {}),
       scratch: (write, text) => this.formulas.scratch(write, text),
@@ -157,12 +160,7 @@ class PlanCompiler {
       levelsOf: (ability) => levelsOf(this.parsed.abilities?.[ability]),
       cooldownAt: (ability) => this.cooldownAt(names.ability[ability]),
       plans,
-      wearers: (tag) => ({
-        stances: wearing(tag, plans.stances),
-        loadouts: wearing(tag, plans.loadouts),
-        abilities: wearing(tag, plans.abilities),
-        phases: wearing(tag, plans.phases),
-      }),
+      wearers: (tag) => wearersOf(tag, plans),
     });
     this.formulas.facts = facts;
     this.formulas.inside = inside;
@@ -175,7 +173,13 @@ class PlanCompiler {
         this.aimsAtFoe = true;
       },
       valueAt: (source) => this.valueAt(source),
-      message: (event, given) => this.compileMessage(event, given),
+      message: (event) => {
+        const { values, size } = this.messages[this.indexOf('event', event)];
+        return { values, size, at: this.outAt };
+      },
+      unknown: (path, data, severity) => {
+        sink.add('unknown-name', path, data, severity);
+      },
       time: (formula) => (formula ? this.formulas.time(formula) : this.formulas.constant(0)),
       kinds: names.kind,
       combatAt: layout.combat,
@@ -396,12 +400,16 @@ class PlanCompiler {
     return {
       name,
       kind: overlap ? 'overlap' : nearest ? 'nearest' : first ? 'first' : average ? 'average' : 'way',
-      from: from ? compilePoint(from, this.effects) : null,
+      from: from ? recorded('compilePoint', [from], this.effects, (tools) => compilePoint(from, tools)) : null,
       parts: (first ?? average ?? []).flatMap((part: string | undefined) =>
         part === undefined ? [] : this.effects.probe(part).index,
       ),
       ray: [x, y, z],
-      aim: along ? compileDirections(along, { flat }, this.effects) : null,
+      aim: along
+        ? recorded('compileDirections', [along, { flat }], this.effects, (tools) =>
+            compileDirections(along, { flat }, tools),
+          )
+        : null,
       reach: along && reach ? this.formulas.number(reach) : this.formulas.constant(nearest ?? (along ? 1 : length)),
       at: [at[0], at[1], at[2] ?? 0],
       on: on ?? null,
@@ -561,7 +569,10 @@ class PlanCompiler {
     let own = ownAt;
     for (const effect of EFFECTS) {
       if (scope[effect.key] === undefined) continue;
-      const piece: Piece = effect.compile(scope[effect.key] as never, this.effects);
+      const value = scope[effect.key];
+      const piece: Piece = recorded(`${effect.key}Effect.compile`, [value], this.effects, (tools) =>
+        effect.compile(value as never, tools),
+      );
       if (piece.begin) begins.push({ run: piece.begin, own, key: effect.key });
       if (piece.each) eachs.push({ run: piece.each, own, key: effect.key });
       if (piece.fold) folds.push({ run: piece.fold, own, key: effect.key });
@@ -671,7 +682,11 @@ class PlanCompiler {
       stop,
       volumes: this.names.shape.map((shape) => {
         const declared: (Parsed | undefined)[] | undefined = volumes[shape];
-        return declared ? declared.flatMap((one) => (one ? compileVolume(one, this.effects) : [])) : null;
+        return declared
+          ? declared.flatMap((one) =>
+              one ? recorded('compileVolume', [one], this.effects, (tools) => compileVolume(one, tools)) : [],
+            )
+          : null;
       }),
     };
   }
@@ -683,60 +698,6 @@ class PlanCompiler {
     const test = this.names.tag.includes(tag) ? this.formulas.testOf(`tagged(${tag})`) : null;
     this.tagTests.set(tag, test);
     return test;
-  }
-
-  /** What writes the values of a message behind the record, for `emit`; what is not given is 0 or, of words, none. */
-  private compileMessage(name: string, given: Record<string, ParsedFormula | undefined>): Run {
-    const { values, size } = this.messages[this.indexOf('event', name)];
-    const { outAt } = this;
-    const known = values.map((value) => value.name);
-    for (const [value, from] of Object.entries(given))
-      if (!known.includes(value))
-        this.sink.add('unknown-name', from?.path ?? [], { value, what: `value of ${name}`, known }, { on: 'key' });
-    const blank = Float64Array.from({ length: size }, (_, i) =>
-      values.some((v) => v.at === i && v.type === 'word') ? -1 : 0,
-    );
-    const writes = values.flatMap((value) => {
-      const from = given[value.name];
-      return from ? this.compileValue(value, from, outAt + value.at) : [];
-    });
-    return (c) => {
-      c.r.set(blank, outAt);
-      for (let i = 0; i < writes.length; i++) writes[i](c);
-    };
-  }
-
-  private compileValue({ type, words }: MessageValue, from: ParsedFormula, at: number): Run {
-    const text = String(from.source);
-    const out = new Float64Array(3);
-    const vector =
-      (spot: Spot): Run =>
-      (c) => {
-        if (spot(c, out)) c.r.set(out, at);
-      };
-    switch (type) {
-      case 'word': {
-        const index = words.indexOf(text);
-        if (index < 0) this.sink.add('unknown-name', from.path, { value: text, what: 'word', known: words });
-        return ({ r }) => {
-          r[at] = index;
-        };
-      }
-      case 'point':
-      case 'direction': {
-        return vector(
-          type === 'point' ? compilePoint(text, this.effects) : compileDirections([text], {}, this.effects),
-        );
-      }
-      default: {
-        const { at: found, run } = type === 'time' ? this.formulas.time(from) : this.formulas.number(from);
-        return (c) => {
-          run?.(c);
-          const value = c.r[found];
-          c.r[at] = Number.isNaN(value) ? 0 : type === 'time' ? Math.round(value) : value;
-        };
-      }
-    }
   }
 
   private cooldownAt(ability: string): number {
@@ -825,20 +786,6 @@ const BLOW_PLACES: Record<string, number | undefined> = { push: W_PUSH, from: W_
 
 /** Ground exactly as steep as the limit counts. */
 const ROUNDING = 1e-6;
-
-/** Lists of surfaces by their bits, each made once. */
-function surfacesBy(names: readonly string[]): (bits: number) => readonly string[] | null {
-  const known = new Map<number, readonly string[]>();
-  return (bits) => {
-    if (bits === 0) return null;
-    let list = known.get(bits);
-    if (!list) {
-      list = names.filter((_, i) => bits & (1 << i));
-      known.set(bits, list);
-    }
-    return list;
-  };
-}
 
 /** What is in any of several tables. */
 function unite(masks: readonly (Uint8Array | null)[], size: number): Uint8Array {

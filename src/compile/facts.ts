@@ -1,4 +1,4 @@
-import type { Spot } from '../moveset/directions/point.js';
+import type { Spot, ValuePlace } from '../moveset/directions/point.js';
 import type { Message } from '../moveset/messages.js';
 import type { Names } from '../moveset/read.js';
 import {
@@ -28,6 +28,7 @@ import {
   A_ENDED,
   AIM,
   AIM_KIND,
+  AIM_POINT,
   AIM_X,
   B_DOWN,
   B_PRESSED,
@@ -77,8 +78,9 @@ import {
 } from '../record/slots.js';
 import { textOf, writeNumber, written } from '../record/written.js';
 import { equals } from './conditions.js';
-import type { AbilityPlan, PhasePlan, PoolPlan, ScopePlan } from './plan.js';
+import type { AbilityPlan, PhasePlan, PoolPlan } from './plan.js';
 import { updatePower } from './power.js';
+import { isPhase, taggedTest, type Wearers } from './tags.js';
 
 export type Fact = { type: 'truth'; test: Test } | { type: 'number' | 'time'; operand: Operand };
 
@@ -90,6 +92,8 @@ export interface FactTools {
   readonly foeAt: number;
   /** Where a point is. */
   spot(source: string): Spot;
+  /** Where a value of a message stands. */
+  valueAt(source: string): ValuePlace | undefined;
   readonly names: Names;
   readonly layout: Layout;
   /** First slot of the probes' answers, behind the record. */
@@ -97,7 +101,7 @@ export interface FactTools {
   /** Lane of an ability by index. */
   laneOf(ability: number): number;
   /** A scratch number that `write` fills. */
-  scratch(write: (c: Frame, at: number) => void, text?: string): Operand;
+  scratch(write: (c: Frame, at: number) => void, text?: string | ((at: number) => string)): Operand;
   /** A condition has the name of a fact. */
   clash(condition: string): void;
   /** What a named condition says. */
@@ -121,13 +125,6 @@ export interface FactTools {
   };
   /** Scopes that have a tag: by stance, loadout, ability and phase. */
   wearers(tag: string): Wearers;
-}
-
-export interface Wearers {
-  readonly stances: Uint8Array;
-  readonly loadouts: Uint8Array;
-  readonly abilities: Uint8Array;
-  readonly phases: Uint8Array;
 }
 
 type Add = (key: string, make: () => Fact) => void;
@@ -295,11 +292,6 @@ function poolFacts(add: Add, tools: FactTools): void {
   });
 }
 
-/** Whether a phase, if one runs, is one of that name: several phases of an ability may have the same. */
-export function isPhase(phase: PhasePlan | undefined, ability: number, name: string): boolean {
-  return phase !== undefined && phase.ability === ability && phase.name === name;
-}
-
 function abilityFacts(add: Add, tools: FactTools): void {
   const { layout, names, plans } = tools;
   names.ability.forEach((name, i) => {
@@ -348,43 +340,35 @@ function abilityFacts(add: Add, tools: FactTools): void {
     });
     const powerOf = (): Operand => {
       if (power < 0) return fixed(0, tools);
-      return tools.scratch(({ r }, out) => {
-        updatePower(r, plans.abilities[i], plans.phases, out);
-      });
+      return tools.scratch(
+        ({ r }, out) => {
+          updatePower(r, plans.abilities[i], plans.phases, out);
+        },
+        (out) => `(updatePower(r, plan.abilities[${i}], plan.phases, ${out}), r[${out}])`,
+      );
     };
     add(`charge(${name})`, () => ({ type: 'number', operand: powerOf() }));
     for (const { name: level, from } of tools.levelsOf(name))
       add(`level(${name}.${level})`, () => {
         const { at: out, run } = powerOf();
+        const text = run ? textOf(run) : '0';
         return truth((c) => {
           run?.(c);
           return c.r[out] >= from;
-        });
+        }, text && `${text} >= ${from}`);
       });
     add(`charges(${name})`, () =>
       charges < 0 ? { type: 'number', operand: fixed(0, tools) } : numberAt(charges + N_LEFT),
     );
     add(`latched(${name})`, () => (latched < 0 ? truth(() => false, 'false') : truthAt(latched)));
   });
-  for (const name of names.tag) add(`tagged(${name})`, () => truth(taggedTest(name, tools)));
-}
-
-/** Whether anything active has the tag. It is looked up, not noted: so it is true in the very tick in which that begins. */
-function taggedTest(tag: string, { layout, names, wearers }: FactTools): Test {
-  let found: Wearers | undefined;
-  const end = layout.lanes + names.lane.length * LANE;
-  return ({ r }) => {
-    found ??= wearers(tag);
-    if (found.stances[r[STANCE]] === 1 || found.loadouts[r[LOADOUT]] === 1) return true;
-    for (let lane = layout.lanes; lane < end; lane += LANE)
-      if (found.abilities[r[lane + L_ABILITY]] === 1 || found.phases[r[lane + L_PHASE]] === 1) return true;
-    return false;
-  };
-}
-
-/** By index: 1 for the scopes that have a tag. */
-export function wearing(tag: string, scopes: readonly { readonly scope: ScopePlan }[]): Uint8Array {
-  return Uint8Array.from(scopes, ({ scope }) => (scope.tags.includes(tag) ? 1 : 0));
+  for (const name of names.tag)
+    add(`tagged(${name})`, () =>
+      truth(
+        taggedTest(tools.layout.lanes, tools.names.lane.length, () => tools.wearers(name)),
+        `plan.tagged(${JSON.stringify(name)})(c)`,
+      ),
+    );
 }
 
 /** Named conditions: what each says is compiled when a formula reads it. */
@@ -524,15 +508,46 @@ function aheadFacts(add: Add, tools: FactTools): void {
   for (const name of [...names.mark, ...names.aim, ...names.probe, ...names['point value'], ...foe])
     add(`ahead(${name})`, () => {
       const spot = tools.spot(name);
-      return truth((c) => {
-        const { r } = c;
-        return spot(c, out) && (out[0] - r[X]) * r[FX] + (out[2] - r[Z]) * r[FZ] > 0;
-      });
+      return truth(
+        (c) => {
+          const { r } = c;
+          return spot(c, out) && (out[0] - r[X]) * r[FX] + (out[2] - r[Z]) * r[FZ] > 0;
+        },
+        aheadText(name, tools),
+      );
     });
+}
+
+function aheadText(name: string, tools: FactTools): string | undefined {
+  const [there, at] = placeOf(name, tools);
+  return `${there} && (r[${at}] - r[${X}]) * r[${FX}] + (r[${at + 2}] - r[${Z}]) * r[${FZ}] > 0`;
+}
+
+/** Whether there is a point now, and the first of its numbers: as `compilePoint` has it. */
+function placeOf(name: string, { names, layout, probesAt, foeAt, valueAt }: FactTools): [there: string, at: number] {
+  if (name === 'foe') return [`r[${foeAt}] === 1`, foeAt + 1];
+  const mark = layout.marks + names.mark.indexOf(name) * MARK;
+  if (names.mark.includes(name)) return [`r[${mark + MARK_SET}] === 1`, mark + MARK_X];
+  const aim = layout.aims + names.aim.indexOf(name) * AIM;
+  if (names.aim.includes(name)) return [`r[${aim + AIM_KIND}] === ${AIM_POINT}`, aim + AIM_X];
+  const index = names.probe.indexOf(name);
+  const probe = probesAt + index * PROBE;
+  if (index >= 0) return [`(c.probe(${index}), r[${probe + Q_HIT}] === 1)`, probe + Q_POINT];
+  const value = valueAt(name);
+  return value ? [`r[${value.since}] > -Infinity`, value.at] : ['false', 0];
 }
 
 /** How far away a mark is that is not set: further than anything. */
 const FAR = 1e6;
+
+function distanceText(mark: number): string {
+  const [x, y, z] = [
+    `(r[${mark + MARK_X}] - r[${X}])`,
+    `(r[${mark + MARK_X + 1}] - r[${Y}] - HEIGHTS[r[${SHAPE}]] / 2)`,
+    `(r[${mark + MARK_X + 2}] - r[${Z}])`,
+  ];
+  return `(r[${mark + MARK_SET}] === 0 ? ${FAR} : Math.sqrt(${x} * ${x} + ${y} * ${y} + ${z} * ${z}))`;
+}
 
 function pointFacts(add: Add, tools: FactTools): void {
   const { names, layout, heights } = tools;
@@ -562,7 +577,7 @@ function pointFacts(add: Add, tools: FactTools): void {
         const z = r[at + MARK_X + 2] - r[Z];
         r[out] = Math.sqrt(x * x + y * y + z * z);
         if (r[at + MARK_SET] === 0) r[out] = FAR;
-      }),
+      }, distanceText(at)),
     }));
   });
 }

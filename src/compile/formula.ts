@@ -188,9 +188,10 @@ export class FormulaCompiler {
   private reading(key: string, fact: Fact): Reading {
     if (fact.type !== 'truth') return { text: key, type: fact.type, run: fact.operand.run, at: fact.operand.at };
     const { test } = fact;
+    const text = textOf(test);
     const { at, run } = this.scratch((c, at) => {
       c.r[at] = test(c) ? 1 : 0;
-    });
+    }, text && `(${text} ? 1 : 0)`);
     return { text: key, type: 'truth', run, at };
   }
 

@@ -1,7 +1,7 @@
-import { isPlain, type ParsedFormula } from '../moveset/read.js';
 import { wordPath } from '../report/wording.js';
 import type { Plan } from './plan.js';
-import { PACKING, type PackedMoveset, PackingError, sumOf } from './unpack.js';
+import { isFormula, type PackedMoveset, sumOf } from './unpack.js';
+import { PACKING, PackingError } from './version.js';
 
 /**
  * A checked moveset as plain data for JSON, all of it read and parsed: a game that ships it carries neither
@@ -23,8 +23,4 @@ export function packMoveset(plan: Plan): PackedMoveset {
   // As it comes back from JSON, so that the sum is that of what is read.
   const packed: Pick<PackedMoveset, 'names' | 'parsed'> = JSON.parse(text);
   return { loggia: 1, packing: PACKING, ...packed, sum: sumOf(packed.names, packed.parsed) };
-}
-
-function isFormula(value: unknown): value is ParsedFormula {
-  return isPlain(value) && Array.isArray(value.path) && typeof value.percent === 'boolean';
 }

@@ -4,6 +4,7 @@ import type { StartKind, StartTools } from '../moveset/starts/start.js';
 import { parseTime } from '../moveset/time.js';
 import type { Test } from '../record/frame.js';
 import type { Layout } from '../record/layout.js';
+import { recorded } from '../record/recipes.js';
 import { A_BROKEN, BUTTON, STICK, TRIGGER } from '../record/slots.js';
 import type { TriggerPlan } from './plan.js';
 
@@ -37,6 +38,9 @@ export interface TriggerTools {
   readonly breaks: readonly (Uint8Array | null)[];
 }
 
+/** Those whose closures have no text. */
+const AGAIN: ReadonlySet<string> = new Set(['press', 'release', 'tap', 'double', 'sequence']);
+
 /** Compiles all ways to start and puts them in the order in which their requests are judged. */
 export function compileTriggers(starts: readonly Start[], tools: TriggerTools): TriggerPlan[] {
   const { parsed, names, layout, rate, indexOf, truth, breaks } = tools;
@@ -44,20 +48,25 @@ export function compileTriggers(starts: readonly Start[], tools: TriggerTools): 
   const buttonAt = (input: string) => layout.buttons + indexOf('button', input) * BUTTON;
   const triggers = starts.map(({ ability, kind, start }, i): TriggerPlan => {
     const a: Parsed = parsed.abilities[names.ability[ability]] ?? {};
-    const piece = kind.compile(start as never, {
-      buttonAt,
-      stickAt: () => (names.stick.length === 0 ? -1 : layout.sticks + walking * STICK),
-      sidesAt: () => buttonAt(`${names.stick[walking]}.left`),
-      eventIndex: (event) => indexOf('event', event),
-      abilityIndex: (other) => indexOf('ability', other),
-      own: layout.triggerOwn[i],
-      latchAt: layout.abilities[ability].latched,
-      brokenAt: layout.abilities[ability].at + A_BROKEN,
-      user: ability + 1,
-      ticks: (time) => Math.round(parseTime(time, rate) ?? 0),
-      view: parsed.view ?? 'side',
-      truth: (formula) => truth(ability, formula),
-    } satisfies StartTools);
+    const piece = recorded(
+      AGAIN.has(kind.key) ? `${kind.key}Start.compile` : '',
+      [start],
+      {
+        buttonAt,
+        stickAt: () => (names.stick.length === 0 ? -1 : layout.sticks + walking * STICK),
+        sidesAt: () => buttonAt(`${names.stick[walking]}.left`),
+        eventIndex: (event) => indexOf('event', event),
+        abilityIndex: (other) => indexOf('ability', other),
+        own: layout.triggerOwn[i],
+        latchAt: layout.abilities[ability].latched,
+        brokenAt: layout.abilities[ability].at + A_BROKEN,
+        user: ability + 1,
+        ticks: (time) => Math.round(parseTime(time, rate) ?? 0),
+        view: parsed.view ?? 'side',
+        truth: (formula) => truth(ability, formula),
+      } satisfies StartTools,
+      (given) => kind.compile(start as never, given),
+    );
     return {
       index: -1,
       ability,

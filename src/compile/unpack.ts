@@ -1,15 +1,12 @@
-import { isPlain, type Names, type Parsed } from '../moveset/read.js';
+import { isPlain, type Names, type Parsed, type ParsedFormula } from '../moveset/read.js';
 import { Sink } from '../report/diagnostic.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { describe } from '../report/words.js';
 import { compilePlan } from './compile.js';
 import type { Plan } from './plan.js';
+import { PACKING, PackingError } from './version.js';
 
-/** How this version packs; it changes whenever `Parsed` does. */
-export const PACKING = 6;
-
-/** How this version writes modules; it changes whenever what they take from the library does. */
-export const MODULE = 1;
+export { PackingError } from './version.js';
 
 /** A moveset that was checked and read beforehand. Plain data for JSON, not written by hand. */
 export interface PackedMoveset {
@@ -18,11 +15,6 @@ export interface PackedMoveset {
   readonly names: Names;
   readonly parsed: Parsed;
   readonly sum: number;
-}
-
-/** Something cannot be packed, or was not packed by this version. */
-export class PackingError extends Error {
-  override readonly name = 'PackingError';
 }
 
 /**
@@ -51,4 +43,9 @@ export function sumOf(names: unknown, parsed: unknown): number {
   let sum = 0x811c9dc5;
   for (let i = 0; i < text.length; i++) sum = Math.imul(sum ^ text.charCodeAt(i), 0x01000193);
   return sum >>> 0;
+}
+
+/** Whether a part of what was read is a formula. */
+export function isFormula(value: unknown): value is ParsedFormula {
+  return isPlain(value) && Array.isArray(value.path) && typeof value.percent === 'boolean';
 }

@@ -14,6 +14,9 @@ export type Indexed = 'stance' | 'loadout' | 'ability' | 'phase' | 'trigger';
 /** Between a line of code and the path of what it was made of, until all is put together. */
 const ORIGIN = '\u0000';
 
+/** Where a plan stands that is not written out. */
+export const PLAN_HERE = '// The plan.';
+
 interface Sayers {
   readonly abilities: readonly number[];
   readonly phases: readonly number[];
@@ -173,7 +176,7 @@ export class Emitter {
 
   /** Notes what a text takes from the library. */
   known(text: string): string {
-    if (text.includes('isPhase(')) this.use('isPhase');
+    for (const name of ['isPhase', 'updatePower']) if (text.includes(`${name}(`)) this.use(name);
     return text.replace(/updatePool\(r, pools\[(\d+)\]\)/g, (_, pool) => this.updatePool(Number(pool)));
   }
 
@@ -192,11 +195,18 @@ export class Emitter {
     return `${this.keep(`Uint8Array.of(${table.join(', ')})`, 'TABLE_')}[${expression}] === 1`;
   }
 
-  /** Puts it all together: names in the place of numbers of the record, constants first. */
-  finish(functions: readonly string[]): Lines {
+  /**
+   * Puts it all together: names in the place of numbers of the record, constants first, then the plan, if that is written out, or
+   * {@link PLAN_HERE}.
+   */
+  finish(functions: readonly string[], plan = PLAN_HERE): Lines {
     const used = new Map<string, number>();
     const kinds = this.indexedSlots();
-    const text = [...this.kept, ...functions]
+    const rest = [...this.kept, ...functions].join('\n\n');
+    const parts = ['abilities', 'loadouts', 'phases', 'pools', 'stances', 'triggers'].filter((name) =>
+      rest.includes(`${name}[`),
+    );
+    const text = [plan, ...(parts.length > 0 ? [`const { ${parts.join(', ')} } = plan;`] : []), rest]
       .join('\n\n')
       .replace(/\br\[(\d+)\] (===|!==) (\d+)\b/g, (whole, at, operator, value) => {
         const kind = kinds.get(Number(at));

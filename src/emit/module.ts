@@ -1,9 +1,11 @@
 import { encode } from '@jridgewell/sourcemap-codec';
+import { compilePlan } from '../compile/compile.js';
 import { packMoveset } from '../compile/pack.js';
 import type { Plan } from '../compile/plan.js';
-import { MODULE } from '../compile/unpack.js';
-import type { Path } from '../report/diagnostic.js';
-import { oneLine } from './emitter.js';
+import { MODULE } from '../compile/version.js';
+import { notingRecipes } from '../record/recipes.js';
+import { type Path, Sink } from '../report/diagnostic.js';
+import { type Lines, oneLine, PLAN_HERE } from './emitter.js';
 import { writeNames } from './names.js';
 import { emitTick } from './tick.js';
 
@@ -20,6 +22,11 @@ export interface ModuleSource {
 export interface ModuleOptions {
   /** Name of its own file, for its source map. Default: `moveset.js`. */
   file?: string;
+  /**
+   * Whether it takes along what reads formulas, for opponents of an arena and for facts by their names. It makes a game half as
+   * large again. Default false.
+   */
+  formulas?: boolean;
   /** How its source map calls a file of the moveset. Default: as it was loaded. */
   sourceName?(file: string): string;
 }
@@ -41,20 +48,14 @@ export interface GeneratedModule {
 export function packModule(
   plan: Plan,
   { files = [], texts = [], placeOf }: ModuleSource = {},
-  { file = 'moveset.js', sourceName = (name) => name }: ModuleOptions = {},
+  { file = 'moveset.js', sourceName = (name) => name, formulas = false }: ModuleOptions = {},
 ): GeneratedModule {
-  const packed = packMoveset(plan);
-  const { uses, code, origins } = emitTick(plan);
-  const used = ['abilities', 'loadouts', 'phases', 'pools', 'stances', 'triggers'].filter((name) =>
-    code.some((line) => line.includes(`${name}[`)),
-  );
+  // Also where it is not needed, it says what cannot be written.
+  packMoveset(plan);
+  const { uses, code, origins } = writeTick(plan, formulas);
   const head = [
     `// ${oneLine(plan.name)}, a moveset of Loggia as a module. It is generated: change the moveset and generate it again.`,
-    `import { ${['complete', 'planOf', ...uses].sort().join(', ')} } from 'loggia/module';`,
-    '',
-    '/** What it was generated from. */',
-    `const plan = planOf(${MODULE}, ${JSON.stringify(packed)});`,
-    ...(used.length > 0 ? [`const { ${used.join(', ')} } = plan;`] : []),
+    `import { ${['complete', ...uses].sort().join(', ')} } from 'loggia/module';`,
     '',
   ];
   const tail = [
@@ -87,6 +88,18 @@ export function packModule(
       mappings: encode([...head.map(() => []), ...segments, ...tail.map(() => [])]),
     })}\n`,
   };
+}
+
+/** The code of a module, with its plan written out where that is wanted and can be done, or made of the packed moveset. */
+export function writeTick(plan: Plan, formulas: boolean): Lines & { readonly uses: readonly string[] } {
+  if (!formulas) {
+    const { result, recipes } = notingRecipes(() => compilePlan(plan.parsed, plan.names, plan.rate, new Sink()));
+    const written = emitTick(result.plan, recipes);
+    if (!written.code.includes(PLAN_HERE)) return written;
+  }
+  const { code, origins, uses } = emitTick(plan);
+  const from = `const plan = planOf(${MODULE}, ${JSON.stringify(packMoveset(plan))});`;
+  return { code: code.map((line) => (line === PLAN_HERE ? from : line)), origins, uses: ['planOf', ...uses] };
 }
 
 /** The types of what a file of this name exports: the plan, with the names of the moveset. */

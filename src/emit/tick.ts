@@ -1,15 +1,20 @@
 import type { Plan } from '../compile/plan.js';
+import type { Recipe } from '../record/recipes.js';
 import { LACKING, P_WATCHED, RUNNING, STANCE } from '../record/slots.js';
 import { Emitter, functionOf, type Lines } from './emitter.js';
 import { emitRunning, type Running } from './endings.js';
 import { emitFold, type Fold } from './fold.js';
 import { emitFacing, emitMove } from './move.js';
+import { emitPlan } from './plan.js';
 import { emitPools } from './pools.js';
 import { emitGrace, emitLatches, emitRequests, emitStance } from './requests.js';
 import { emitPresses, emitTakeIn } from './take-in.js';
 
-/** Writes a tick of this moveset as plain JavaScript; it defines `takeIn`, `notePress`, `decide`, `move` and `tick`, and reads `plan`. */
-export function emitTick(plan: Plan): Lines & { readonly uses: readonly string[] } {
+/**
+ * Writes a tick of this moveset as plain JavaScript; it defines `takeIn`, `notePress`, `decide`, `move` and `tick`, and reads `plan`. With recipes, it
+ * writes the plan, too, if that can be written.
+ */
+export function emitTick(plan: Plan, recipes?: readonly Recipe[]): Lines & { readonly uses: readonly string[] } {
   const e = new Emitter(plan);
   const running = emitRunning(e);
   const fold = emitFold(e);
@@ -26,7 +31,14 @@ export function emitTick(plan: Plan): Lines & { readonly uses: readonly string[]
     emitMove(e, fold),
     whole(e),
   ];
-  return { ...e.finish(functions.filter((one) => one !== '')), uses: [...e.uses].sort() };
+  const written = recipes && emitPlan(e, recipes);
+  return {
+    ...e.finish(
+      functions.filter((one) => one !== ''),
+      written,
+    ),
+    uses: [...e.uses].sort(),
+  };
 }
 
 /** The order of a tick: see runtime/tick.ts. */

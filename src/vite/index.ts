@@ -11,6 +11,8 @@ import { writeWhole } from '../format/write-whole.js';
 export interface ImportOptions {
   /** The folder that included files must be in. Default: the nearest one above the moveset with a package.json or .git. */
   root?: string;
+  /** Whether modules take along what reads formulas, for opponents of an arena and for facts by their names. Default false. */
+  formulas?: boolean;
   /**
    * Writes `pell.d.yaml.ts` beside `pell.yaml` whenever its names change, so that TypeScript knows them; its option
    * `allowArbitraryExtensions` must be on. Default false.
@@ -23,7 +25,7 @@ export interface ImportOptions {
  * server takes the interpreter, which says more and is there at once. Faults are shown at their places, and the files that
  * a moveset includes are watched. Other YAML files are left to other plugins.
  */
-export function movesets({ root, types = false }: ImportOptions = {}): Plugin {
+export function movesets({ root, formulas = false, types = false }: ImportOptions = {}): Plugin {
   let builds = false;
   let folder = '.';
   return {
@@ -48,7 +50,7 @@ export function movesets({ root, types = false }: ImportOptions = {}): Plugin {
         );
       const fault = types ? keepTypes(id, plan) : undefined;
       if (fault) this.warn(fault);
-      return { ...(builds ? written(id, plan, loaded) : interpreted(plan)), moduleType: 'js' };
+      return { ...(builds ? written(id, plan, loaded, formulas) : interpreted(plan)), moduleType: 'js' };
     },
   };
 }
@@ -59,9 +61,9 @@ function isMoveset(file: string): boolean {
   return /^["']?loggia["']?\s*:/m.test(text) && /^["']?stances["']?\s*:|^["']?include["']?\s*:/m.test(text);
 }
 
-function written(id: string, plan: Plan, loaded: Loaded): { code: string; map: string } {
+function written(id: string, plan: Plan, loaded: Loaded, formulas: boolean): { code: string; map: string } {
   const folder = dirname(id);
-  const { code, map } = packModule(plan, loaded, { sourceName: (file) => relative(folder, resolve(file)) });
+  const { code, map } = packModule(plan, loaded, { formulas, sourceName: (file) => relative(folder, resolve(file)) });
   return { code, map };
 }
 

@@ -1,19 +1,18 @@
-import { MODULE } from '../../src/compile/unpack.js';
-import { emitTick } from '../../src/emit/tick.js';
-import { type Plan, packMoveset } from '../../src/index.js';
+import { writeTick } from '../../src/emit/module.js';
+import type { Plan } from '../../src/index.js';
 import * as library from '../../src/module/index.js';
 
 /** The plan of the module that is generated from a moveset, made from its text; `change` spoils the text before. */
-export function generated(plan: Plan, change = (body: string) => body): Plan {
-  const { uses, code } = emitTick(plan);
-  const own = library.planOf(MODULE, JSON.parse(JSON.stringify(packMoveset(plan))));
+export function generated(plan: Plan, change = (body: string) => body, formulas = true): Plan {
+  const { uses, code } = writeTick(plan, formulas);
   const make = new Function(
     'library',
-    'plan',
-    `const { ${uses.join(', ')} } = library;
-const { abilities, loadouts, phases, pools, stances, triggers } = plan;
+    `const { complete, ${uses.join(', ')} } = library;
 ${change(code.join('\n'))}
-return { takeIn, notePress, decide, move, tick };`,
+return complete(plan, { takeIn, notePress, decide, move, tick });`,
   );
-  return library.complete(own, make(library, own));
+  return make(library);
 }
+
+/** The same with its plan written out, without the compiler of formulas. */
+export const generatedWhole = (plan: Plan): Plan => generated(plan, undefined, false);

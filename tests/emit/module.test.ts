@@ -1,9 +1,11 @@
+import { join } from 'node:path';
 import { expect, test } from 'vitest';
+import { loadMoveset } from '../../src/format/index.js';
 import { packModule } from '../../src/format/text.js';
-import { Character, compileMoveset, flatGround, PackingError } from '../../src/index.js';
-import { planOf } from '../../src/module/index.js';
-import { plan, SMALL, tap, tick } from '../support.js';
-import { generated } from './generated.js';
+import { Character, compileMoveset, type Facts, flatGround, PackingError, type Plan } from '../../src/index.js';
+import { planOf, writtenPlan } from '../../src/module/index.js';
+import { pellPlan, plan, ROOT, SMALL, tap, tick } from '../support.js';
+import { generated, generatedWhole } from './generated.js';
 
 test('functions cannot be written: all of them are told with their places', () => {
   const plan = compileMoveset({
@@ -56,5 +58,19 @@ abilities:
 });
 
 test('a module of another version is refused with a way out', () => {
-  expect(() => planOf(99, {})).toThrow('generated as 99, but this Loggia takes 1; generate it again');
+  for (const make of [planOf, writtenPlan])
+    expect(() => make(99, {} as never)).toThrow('generated as 99, but this Loggia takes 2; generate it again');
+});
+
+test('a module is written whole: a game carries no compiler, and says so where one is asked for', async () => {
+  for (const file of ['pell-basics', 'pell', 'pell-mast-row', 'pell-hull', 'pell-breakwater']) {
+    const { plan: made } = await loadMoveset(join(ROOT, `demo/boatyard/${file}.yaml`));
+    expect(packModule(made as Plan).code).toContain('writtenPlan(2, {');
+    expect(packModule(made as Plan, {}, { formulas: true }).code).toContain('planOf(2, {');
+  }
+  const c = new Character(generatedWhole(pellPlan()), { world: flatGround() });
+  expect(() => (c.facts as Facts).grounded).toThrow(
+    'A fact by its name: the module of Pell leaves out what reads formulas; generate it with "formulas"',
+  );
+  expect(new Character(generated(pellPlan()), { world: flatGround() }).facts.grounded).toBe(true);
 });

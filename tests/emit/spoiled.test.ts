@@ -31,7 +31,7 @@ const SPOTS = /===|!==|<=|>=| < | > |&&|\|\|| \+ | - |\|=|\b\d+(?:\.\d+)?\b/g;
 /** Lines in which a change may do nothing at all, and why. */
 const HARMLESS: readonly (readonly [line: RegExp, why: string])[] = [
   [
-    /^if \(gap |^const gap = |^if \(r\[TOUCHES\] === 0 && |^if \(r\[GROUNDED\] === [01] && r\[(VY|ROOM)|^if \(mover === null/,
+    /^if \(gap |^const gap = |^if \(r\[TOUCHES\] === 0 && |^if \(r\[GROUNDED\] === [01] && r\[(VY|ROOM)|^if \(mover === null|^const (Y|ROOM_\w+) = /,
     'where the short way is not taken, the library moves the body, and does the same',
   ],
   [/^r\[V[XYZ]\] = v[xyz] \+ 0;/, '-0 and 0 are equal in a checksum'],
@@ -47,13 +47,13 @@ const HARMLESS: readonly (readonly [line: RegExp, why: string])[] = [
   ],
   [/^if \(r\[\w+_WATCHED\] !== 0\)|^r\[\w+_WATCHED\] = /, 'a pool that is looked at for nothing has not run out'],
   [/^if \(r\[RUNNING\] > 0\)|^if \(r\[LACKING\] > 0\)/, 'where nothing runs or lacks, there is nothing to find'],
-  [/^if \(r\[FORCED\] !== 0\)/, 'what is 0 may be set to 0'],
+  [/^if \(r\[FORCED\] !== 0\)|^if \(!wants/, 'what is 0 may be set to 0'],
   [/^if \(pace === wanted\) return|^if \(r\[VZ\] !== 0\)|^if \(steer === 0/, 'the long way comes to the same pace'],
   [/^const brakes = /, 'standing still, a body neither brakes nor speeds up'],
   [/1e-9/, 'a thousandth of a millionth more is no more'],
   [/POOL_OIL_(DRAIN|WATCHED|EMPTY)/, 'nothing in these movesets drains the oil all the time'],
   [
-    /^if \(r\[EFFECTS_OF_\w+_0\] & |^r\[FORCED\] \|=/,
+    /^if \(r\[EFFECTS_OF_\w+_0\] & |^r\[FORCED\] \|=|^if \(r\[FORCED\] & 2/,
     'a move of these movesets holds the upright part alone, or all of the velocity',
   ],
   [/^const F?Z = |^const dz = |r\[VZ\] \* r\[VZ\]/, 'seen from the side, nothing moves or faces along z'],
@@ -74,7 +74,7 @@ interface Change {
 function pickChange(random: Random, code: string): Change {
   const spots = [...code.matchAll(SPOTS)].filter(({ index }) => {
     const line = code.slice(code.lastIndexOf('\n', index) + 1, index);
-    return !line.includes('//') && !line.trimStart().startsWith('/**');
+    return !line.includes('//') && !/^\s*\/\*\*|^const plan = /.test(line);
   });
   const { index, 0: from } = random.pick(spots);
   const to = OTHERS[from] ?? String(Number(from) + 1);

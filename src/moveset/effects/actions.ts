@@ -1,6 +1,7 @@
 import type { Parsed, ParsedFormula } from '../read.js';
 import { either, formula, list, listOrOne, map, name } from '../shape.js';
 import { effect } from './effect.js';
+import { compileMessage } from './message-values.js';
 
 export const gain = effect<Record<string, ParsedFormula>>(
   'gain',
@@ -38,7 +39,7 @@ export const emit = effect<Emitted>(
   (value, tools) => {
     const events = emitted({ emit: value }).map((event) => ({
       event: tools.index('event', event),
-      write: tools.message(event, (!Array.isArray(value) && value[event]) || {}),
+      write: compileMessage(event, (!Array.isArray(value) && value[event]) || {}, tools),
     }));
     return {
       begin: (c) => {

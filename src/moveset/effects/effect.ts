@@ -1,7 +1,9 @@
 import type { Guarding, Striking, Summoning } from '../../record/combat.js';
-import type { Frame, Operand, Run, Warping } from '../../record/frame.js';
+import type { Frame, Operand, Warping } from '../../record/frame.js';
 import { written } from '../../record/written.js';
+import type { Path } from '../../report/diagnostic.js';
 import type { DirectionTools } from '../directions/direction.js';
+import type { MessageValue } from '../messages.js';
 import { MOST, type Parsed, type ParsedFormula } from '../read.js';
 import type { Shape } from '../shape.js';
 
@@ -24,8 +26,14 @@ export interface EffectTools extends DirectionTools {
   addSummoning(summoning: Summoning): number;
   /** Lists a guard, and returns its index. */
   addGuard(guard: Guarding): number;
-  /** Writes the values of a message to where `emit` takes them from. */
-  message(event: string, given: Record<string, ParsedFormula | undefined>): Run;
+  /** The values of a message, and where `emit` takes them from. */
+  message(event: string): { readonly values: readonly MessageValue[]; readonly size: number; readonly at: number };
+  /** Tells of a name that is unknown. */
+  unknown(
+    path: Path,
+    data: { readonly value: string; readonly what: string; readonly known: readonly string[] },
+    options?: { readonly on: 'key' },
+  ): void;
   /** An operand as an expression, if it can be written as one. */
   textOf(operand: Operand): string | undefined;
   /** The same, or a number where nothing is written. */

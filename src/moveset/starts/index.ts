@@ -89,7 +89,12 @@ const after = startKind<{ after: string; why?: Ending[] }>(
     rank: 0,
     on: 'ending',
     after: tools.abilityIndex(ability),
-    happens: why && ((_, ending) => why.some((one) => ENDED[one] === ending)),
+    happens:
+      why &&
+      written(
+        (_: Frame, ending: number) => why.some((one) => ENDED[one] === ending),
+        why.map((one) => `what === ${ENDED[one]}`).join(' || '),
+      ),
   }),
 );
 

@@ -1,0 +1,155 @@
+import { isFormula } from '../compile/unpack.js';
+import { MODULE } from '../compile/version.js';
+import { madeBy, type Recipe } from '../record/recipes.js';
+import { textOf, writeNumber } from '../record/written.js';
+import type { Emitter } from './emitter.js';
+
+/** Parts of a plan that a module has as functions of its own or of the library, and those that nothing reads after it is compiled. */
+const LEFT_OUT: ReadonlySet<string> = new Set([
+  ...['code', 'parsed', 'indexes', 'arraySize', 'tagged', 'surfaces', 'pickStance', 'reading', 'conditions'],
+  ...['factNames', 'ranges', 'sign'],
+]);
+
+/**
+ * Writes the plan itself as JavaScript, with its closures: by their text, or by what made them. Undefined where some closure
+ * has neither.
+ */
+export function emitPlan(e: Emitter, recipes: readonly Recipe[]): string | undefined {
+  try {
+    return new PlanWriter(e).write(recipes);
+  } catch (error) {
+    if (error instanceof Unwritten) {
+      if (process.env.WHY) console.log(error.message);
+      return undefined;
+    }
+    throw error;
+  }
+}
+
+class Unwritten extends Error {}
+
+type Plain = Readonly<Record<string, unknown>>;
+
+class PlanWriter {
+  private readonly before: string[] = [];
+  private readonly names = new Map<unknown, string>();
+  private readonly seen = new Map<unknown, number>();
+
+  constructor(private readonly e: Emitter) {}
+
+  write(recipes: readonly Recipe[]): string {
+    const { plan } = this.e;
+    this.count(plan);
+    // What lists itself is there whether or not anything else of it is used.
+    for (const recipe of recipes) if (recipe.lists) this.recipe(recipe);
+    const { guards, summonings, ...rest } = plan;
+    const lines = Object.entries(rest).flatMap(([key, value]) =>
+      LEFT_OUT.has(key) || value === undefined ? [] : `  ${key}: ${this.value(value, key)},`,
+    );
+    return [
+      'const guards = [];',
+      'const summonings = [];',
+      ...this.before,
+      `const plan = ${this.e.use('writtenPlan')}(${MODULE}, {`,
+      ...lines,
+      '  guards,',
+      '  summonings,',
+      '  pickStance,',
+      `  size: ${plan.arraySize()},`,
+      '});',
+    ].join('\n');
+  }
+
+  /** What several refer to is written once. */
+  private count(value: unknown): void {
+    if (typeof value !== 'object' || value === null || ArrayBuffer.isView(value) || madeBy(value)) return;
+    const times = (this.seen.get(value) ?? 0) + 1;
+    this.seen.set(value, times);
+    if (times > 1) return;
+    for (const [key, part] of Object.entries(value))
+      if (!LEFT_OUT.has(key) && !(key === 'start' && 'sign' in value)) this.count(part);
+  }
+
+  private value(value: unknown, key: string, owner: Plain = {}): string {
+    if (typeof value === 'number') return writeNumber(value);
+    if (typeof value === 'function') return this.closure(value, key, owner);
+    if (typeof value !== 'object' || value === null) return JSON.stringify(value) ?? 'undefined';
+    const known = this.names.get(value) ?? this.made(value);
+    if (known !== undefined) return known;
+    const text = this.object(value);
+    if ((this.seen.get(value) ?? 0) < 2 || text.length < 12) return text;
+    const name = `part${this.names.size}`;
+    this.names.set(value, name);
+    this.before.push(`const ${name} = ${text};`);
+    return name;
+  }
+
+  private object(value: object): string {
+    if (value instanceof Uint8Array || value instanceof Float64Array)
+      return `${value.constructor.name}.of(${[...value].map(writeNumber).join(', ')})`;
+    if (Array.isArray(value)) {
+      const items = value.map((item) => this.value(item, ''));
+      return items.some((item) => item.length > 60) ? `[\n    ${items.join(',\n    ')},\n  ]` : `[${items.join(', ')}]`;
+    }
+    const given = isFormula(value)
+      ? { ...(typeof value.source !== 'function' && { source: value.source }), ...(value.percent && { percent: true }) }
+      : value;
+    const entries = Object.entries(given).flatMap(([key, part]) =>
+      LEFT_OUT.has(key) || part === undefined || (key === 'start' && 'sign' in value)
+        ? []
+        : `${/^[A-Za-z_]\w*$/.test(key) ? key : JSON.stringify(key)}: ${this.value(part, key, value as Plain)}`,
+    );
+    return entries.length === 0 ? '{}' : `{ ${entries.join(', ')} }`;
+  }
+
+  private closure(run: object, key: string, owner: Plain): string {
+    const { e } = this;
+    const text = textOf(run, typeof owner.own === 'number' ? owner.own : -1);
+    if (text === undefined) {
+      const known = this.made(run);
+      if (known === undefined) throw new Unwritten(`${key} ${run.toString().slice(0, 90)}`);
+      return known;
+    }
+    const known = e.known(text);
+    if (key !== 'run') return `(c, what) => { const { r } = c; return ${known}; }`;
+    if ('own' in owner) return `(c) => { const { r } = c; ${known.replaceAll('\n', ' ')} }`;
+    return `(c) => { const { r } = c; r[${owner.at}] = ${known}; }`;
+  }
+
+  /** What a recipe makes, or a part of it. */
+  private made(thing: object): string | undefined {
+    const made = madeBy(thing);
+    if (!made) return undefined;
+    const whole = this.recipe(made.recipe);
+    return made.part === null ? whole : `${whole}.${made.part}`;
+  }
+
+  /** What tools are beside functions: the same for all effects. */
+  private base(base: Plain): string {
+    const text = this.object(base);
+    const known = this.names.get(text) ?? `tools${this.names.size}`;
+    if (!this.names.has(text)) this.before.push(`const ${known} = ${text};`);
+    this.names.set(text, known);
+    return known;
+  }
+
+  private recipe(recipe: Recipe): string {
+    const known = this.names.get(recipe);
+    if (known !== undefined) return known;
+    const name = `made${this.names.size}`;
+    this.names.set(recipe, name);
+    const { make, args, base, answers, lists } = recipe;
+    if (make === '') throw new Unwritten('start');
+    this.e.use(make.split('.')[0]);
+    const written = (value: unknown) => this.value(value, '');
+    const tools = [
+      this.base(base),
+      written(answers),
+      ...(lists ? ['{ addGuard: guards, addSummoning: summonings }'] : []),
+    ];
+    this.before.push(
+      `const ${name} = ${make}(${[...args.map(written), `${this.e.use('again')}(${tools.join(', ')})`].join(', ')});`,
+    );
+    return name;
+  }
+}

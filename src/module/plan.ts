@@ -1,0 +1,63 @@
+import type { Plan } from '../compile/plan.js';
+import { surfacesBy, taggedBy } from '../compile/tags.js';
+import { MODULE, PackingError } from '../compile/version.js';
+import { UNANSWERED } from '../record/recipes.js';
+import { UsageError } from '../report/usage-error.js';
+
+/** Refuses a module of another version. */
+export function checkVersion(version: number): void {
+  if (version !== MODULE)
+    throw new PackingError(
+      `This module of a moveset was generated as ${version}, but this Loggia takes ${MODULE}; generate it again.`,
+    );
+}
+
+type Written = Omit<Plan, 'indexes' | 'arraySize' | 'tagged' | 'surfaces' | 'reading' | 'conditions' | 'factNames'> & {
+  readonly size: number;
+};
+
+/** The plan of a module that was written out, before its code is added. Throws a {@link PackingError} for a module of another version. */
+export function writtenPlan(version: number, written: Written): Plan {
+  checkVersion(version);
+  const { names, size } = written;
+  const missing = (what: string) => () => {
+    throw new UsageError(
+      `${what}: the module of ${written.name} leaves out what reads formulas; generate it with "formulas" (loggia pack --formulas, or movesets({ formulas: true }) in Vite).`,
+      'wrong-record',
+    );
+  };
+  return {
+    ...written,
+    code: null,
+    parsed: {},
+    indexes: Object.fromEntries(
+      Object.entries(names).map(([kind, list]) => [kind, new Map(list.map((name, i) => [name, i]))]),
+    ) as unknown as Plan['indexes'],
+    arraySize: () => size,
+    tagged: taggedBy(written),
+    surfaces: surfacesBy(names.surface),
+    reading: missing('A fact by its name'),
+    factNames: missing('A fact by its name'),
+    conditions: missing('A condition of an opponent or a scenario'),
+  };
+}
+
+/** Tools that give the answers that were given when the moveset was compiled; what lists something lists it in `lists`. */
+export function again(
+  base: Readonly<Record<string, unknown>>,
+  answers: readonly unknown[],
+  lists: Readonly<Record<string, unknown[]>> = {},
+): never {
+  let next = 0;
+  return new Proxy(base, {
+    get: (_, key: string) => {
+      if (key in base) return base[key];
+      if (UNANSWERED.has(key)) return () => undefined;
+      return (added: unknown) => {
+        const answer = answers[next++];
+        if (key in lists) lists[key][answer as number] = added;
+        return answer;
+      };
+    },
+  }) as never;
+}
