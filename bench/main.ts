@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { packModule, parseMoveset } from '../src/format/text.js';
 import { Character, checkMoveset, flatGround, type Plan, TileWorld, tickAll, type World } from '../src/index.js';
@@ -437,6 +438,17 @@ function loadPell(): Plan {
   const [few] = compare([() => repeat(check(10), 50)], 50, 5);
   show('  compiling 1,000 abilities, as a ratio to 10', (many / few).toFixed(0), 'at most 150');
 }
+
+/** Milliseconds of the first second of play, each time in a process of its own. */
+function firstTicks(which: string): number {
+  const times = Array.from({ length: 11 }, () =>
+    Number(execFileSync(process.execPath, ['build/bench/first-ticks.js', which], { encoding: 'utf8' })),
+  );
+  return median(times);
+}
+const [asModule, byHand] = [firstTicks('module'), firstTicks('hand')];
+show('  the first 60 ticks of a fresh process, as a ratio', (asModule / byHand).toFixed(2), 'at most 2');
+show('    milliseconds: a module, by hand', `${asModule.toFixed(1)}, ${byHand.toFixed(1)}`);
 
 const { core, whole, game } = JSON.parse(readFileSync('build/sizes.json', 'utf8'));
 show('  core with mover, minified and gzipped', `${(core / 1000).toFixed(1)} kB`);

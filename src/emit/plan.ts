@@ -10,6 +10,9 @@ const LEFT_OUT: ReadonlySet<string> = new Set([
   ...['factNames', 'ranges', 'sign'],
 ]);
 
+/** Lists that only those steps of a tick read which a module has of its own. */
+const UNREAD: ReadonlySet<string> = new Set(['until', 'interrupt', 'end', 'unlatch']);
+
 /**
  * Writes the plan itself as JavaScript, with its closures: by their text, or by what made them. Undefined where some closure
  * has neither.
@@ -73,6 +76,7 @@ class PlanWriter {
   private value(value: unknown, key: string, owner: Plain = {}): string {
     if (typeof value === 'number') return writeNumber(value);
     if (typeof value === 'function') return this.closure(value, key, owner);
+    if (UNREAD.has(key) && Array.isArray(value) && value.every((test) => textOf(test) !== undefined)) return '[]';
     if (typeof value !== 'object' || value === null) return JSON.stringify(value) ?? 'undefined';
     const known = this.names.get(value) ?? this.made(value);
     if (known !== undefined) return known;
