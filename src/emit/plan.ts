@@ -77,7 +77,9 @@ class PlanWriter {
     if (typeof value === 'number') return writeNumber(value);
     if (typeof value === 'function') return this.closure(value, key, owner);
     if (UNREAD.has(key) && Array.isArray(value) && value.every((test) => textOf(test) !== undefined)) return '[]';
-    if (typeof value !== 'object' || value === null) return JSON.stringify(value) ?? 'undefined';
+    // Places of the record get their names in what is written; a text that looks like one does not.
+    if (typeof value !== 'object' || value === null)
+      return (JSON.stringify(value) ?? 'undefined').replaceAll('r[', 'r\\u005b');
     const known = this.names.get(value) ?? this.made(value);
     if (known !== undefined) return known;
     const text = this.object(value);

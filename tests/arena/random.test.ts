@@ -2,7 +2,7 @@ import { expect, test } from 'vitest';
 import { Arena, ArenaTape } from '../../src/arena/index.js';
 import { type Character, compileMoveset, type Plan, type World } from '../../src/index.js';
 import { HOST, P_MAX, P_MIN, T } from '../../src/record/slots.js';
-import { generated } from '../emit/generated.js';
+import { generatedWhole } from '../emit/generated.js';
 import { forRandom } from '../random/for-random.js';
 import { makeMoveset } from '../random/moveset.js';
 import { difference, makeScript, type Script, worldOf } from '../random/play.js';
@@ -128,8 +128,8 @@ test(
       });
 
       if (!functions) {
-        const modules = { ...duel, plans: duel.plans.map((plan) => generated(plan)) };
-        const other = new Arena({ world: duel.world, summons: { gull: generated(GULL) } });
+        const modules = { ...duel, plans: duel.plans.map(generatedWhole) };
+        const other = new Arena({ world: duel.world, summons: { gull: generatedWhole(GULL) } });
         for (let i = 0; i < 3; i++) join(other, modules, i);
         expect(difference(told, play(other, modules, 0))).toBeUndefined();
         // A tape of the interpreter, and a snapshot of it.

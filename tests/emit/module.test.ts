@@ -68,6 +68,7 @@ test('a module is written whole: a game carries no compiler, and says so where o
     expect(packModule(made as Plan).code).toContain('writtenPlan(2, {');
     expect(packModule(made as Plan, {}, { formulas: true }).code).toContain('planOf(2, {');
   }
+  expect(generatedWhole(plan(SMALL.replace('name: Pell', 'name: "r[3] */ Pell"'))).name).toBe('r[3] */ Pell');
   const c = new Character(generatedWhole(pellPlan()), { world: flatGround() });
   expect(() => (c.facts as Facts).grounded).toThrow(
     'A fact by its name: the module of Pell leaves out what reads formulas; generate it with "formulas"',
