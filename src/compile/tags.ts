@@ -1,6 +1,6 @@
 import type { Frame, Test } from '../record/frame.js';
 import { L_ABILITY, L_PHASE, LANE, LOADOUT, STANCE } from '../record/slots.js';
-import type { PhasePlan, Plan, ScopePlan } from './plan.js';
+import type { PhasePlan, ScopePlan } from './plan.js';
 
 type Scopes = readonly { readonly scope: ScopePlan }[];
 
@@ -12,10 +12,20 @@ export interface Wearers {
   readonly phases: Uint8Array;
 }
 
-export function wearersOf(
-  tag: string,
-  plans: { readonly stances: Scopes; readonly loadouts: Scopes; readonly abilities: Scopes; readonly phases: Scopes },
-): Wearers {
+/** What may have tags. */
+interface Tagging {
+  readonly stances: Scopes;
+  readonly loadouts: Scopes;
+  readonly abilities: Scopes;
+  readonly phases: Scopes;
+}
+
+interface Tagged extends Tagging {
+  readonly names: { readonly tag: readonly string[]; readonly lane: readonly string[] };
+  readonly lanesAt: number;
+}
+
+export function wearersOf(tag: string, plans: Tagging): Wearers {
   const wearing = (scopes: Scopes) => Uint8Array.from(scopes, ({ scope }) => (scope.tags.includes(tag) ? 1 : 0));
   return {
     stances: wearing(plans.stances),
@@ -39,7 +49,7 @@ export function taggedTest(lanes: number, count: number, wearers: () => Wearers)
 }
 
 /** The same by name, made once for each; null for what nothing has. */
-export function taggedBy(plan: Pick<Plan, 'names' | 'lanesAt' | 'stances' | 'loadouts' | 'abilities' | 'phases'>) {
+export function taggedBy(plan: Tagged): (tag: string) => Test | null {
   const tests = new Map<string, Test | null>();
   return (tag: string): Test | null => {
     let test = tests.get(tag);

@@ -20,16 +20,18 @@ type Written = Omit<Plan, 'indexes' | 'arraySize' | 'tagged' | 'surfaces' | 'rea
 export function writtenPlan(version: number, written: Written): Plan {
   checkVersion(version);
   const { names, size } = written;
-  const missing = (what: string) => () => {
+  const missing = (what: string) => (): never => {
     throw new UsageError(
-      `${what}: the module of ${written.name} leaves out what reads formulas; generate it with "formulas" (loggia pack --formulas, or movesets({ formulas: true }) in Vite).`,
+      `${what}: the module of ${written.name} leaves out the moveset and what reads formulas; generate it with "formulas" (loggia pack --formulas, or movesets({ formulas: true }) in Vite).`,
       'wrong-record',
     );
   };
   return {
     ...written,
     code: null,
-    parsed: {},
+    get parsed(): never {
+      return missing('What the moveset says')();
+    },
     indexes: Object.fromEntries(
       Object.entries(names).map(([kind, list]) => [kind, new Map(list.map((name, i) => [name, i]))]),
     ) as unknown as Plan['indexes'],

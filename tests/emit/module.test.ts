@@ -2,7 +2,15 @@ import { join } from 'node:path';
 import { expect, test } from 'vitest';
 import { loadMoveset } from '../../src/format/index.js';
 import { packModule } from '../../src/format/text.js';
-import { Character, compileMoveset, type Facts, flatGround, PackingError, type Plan } from '../../src/index.js';
+import {
+  Character,
+  compileMoveset,
+  type Facts,
+  flatGround,
+  PackingError,
+  type Plan,
+  packMoveset,
+} from '../../src/index.js';
 import { planOf, writtenPlan } from '../../src/module/index.js';
 import { pellPlan, plan, ROOT, SMALL, tap, tick } from '../support.js';
 import { generated, generatedWhole } from './generated.js';
@@ -71,7 +79,8 @@ test('a module is written whole: a game carries no compiler, and says so where o
   expect(generatedWhole(plan(SMALL.replace('name: Pell', 'name: "r[3] */ Pell"'))).name).toBe('r[3] */ Pell');
   const c = new Character(generatedWhole(pellPlan()), { world: flatGround() });
   expect(() => (c.facts as Facts).grounded).toThrow(
-    'A fact by its name: the module of Pell leaves out what reads formulas; generate it with "formulas"',
+    'A fact by its name: the module of Pell leaves out the moveset and what reads formulas; generate it with "formulas"',
   );
+  expect(() => packMoveset(generatedWhole(pellPlan()))).toThrow('What the moveset says: the module of Pell leaves out');
   expect(new Character(generated(pellPlan()), { world: flatGround() }).facts.grounded).toBe(true);
 });
