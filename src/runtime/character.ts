@@ -66,6 +66,15 @@ export type Preview =
 
 const PREVIEW = new Float64Array(3);
 
+/** Throws a {@link UsageError} for what is no plan. */
+export function checkPlan(call: string, plan: Plan): void {
+  if (typeof plan?.arraySize !== 'function')
+    throw new UsageError(
+      `${call}: the first argument must be a compiled moveset: what compileMoveset or a loader returns.`,
+      'wrong-record',
+    );
+}
+
 /** One character: its record, its door, and what it does in a tick. */
 export class Character<N extends NameTypes = NameTypes> {
   /** @internal */
@@ -113,11 +122,7 @@ export class Character<N extends NameTypes = NameTypes> {
     options: CharacterOptions = {},
     begun = false,
   ) {
-    if (typeof plan?.arraySize !== 'function')
-      throw new UsageError(
-        'Character: the first argument must be a compiled moveset: what compileMoveset or a loader returns.',
-        'wrong-record',
-      );
+    checkPlan('Character', plan);
     const { into, world, facing = 1, at = [0, 0, 0], probes, places, refusals = true } = options ?? {};
     const size = plan.arraySize();
     if (into !== undefined && !(into instanceof Float64Array && into.length >= size))

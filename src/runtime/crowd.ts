@@ -4,7 +4,7 @@ import { Rows } from '../record/rows.js';
 import { LAYOUT_ID } from '../record/slots.js';
 import { UsageError } from '../report/usage-error.js';
 import type { World } from '../world/world.js';
-import { Character, type CharacterOptions } from './character.js';
+import { Character, type CharacterOptions, checkPlan } from './character.js';
 import { type Rosters, rostersOf } from './roster.js';
 import { tick } from './tick.js';
 
@@ -87,6 +87,11 @@ export function characterIn<N extends NameTypes>(
   world: World,
   start: Pick<CharacterOptions, 'at' | 'facing'> = {},
 ): Character<N> {
+  if (!Number.isInteger(index) || index < 0)
+    throw new UsageError(
+      `characterIn: ${String(index)} is no place of a character; give a whole number from 0 on.`,
+      'out-of-range',
+    );
   const crowd = crowdOf('characterIn', plan, records, index + 1, world);
   if (crowd.views[index][LAYOUT_ID] !== plan.layout.fingerprint) begin('characterIn', crowd, index, start);
   return keep(crowd, index) as Character<N>;
@@ -112,6 +117,7 @@ function crowdOf(call: string, plan: Plan, records: Float64Array, count: number,
 }
 
 function check(call: string, plan: Plan, records: Float64Array, count: number, world: World): void {
+  checkPlan(call, plan);
   if (!Number.isInteger(count) || count < 0)
     throw new UsageError(`${call}: there cannot be ${String(count)} characters; give a whole number.`, 'out-of-range');
   if (typeof world?.sweep !== 'function')

@@ -106,6 +106,8 @@ test('what is left out of the array, of the count or of the world is told', () =
   expect(() => tickAll(plan, new Float64Array(size), 0.5, world)).toThrow('there cannot be 0.5 characters');
   expect(() => tickAll(plan, new Float64Array(size), 1, undefined as never)).toThrow('it takes a world');
   expect(() => characterIn(plan, new Float64Array(size), 1, world)).toThrow('characterIn: the array must be');
+  expect(() => characterIn(plan, new Float64Array(size), -1, world)).toThrow('-1 is no place of a character');
+  expect(() => tickAll({} as never, new Float64Array(size), 1, world)).toThrow('must be a compiled moveset');
   const records = new Float64Array(size);
   tickAll(plan, records, 1, world);
   expect(() => tickAll(makeCharacter('events: [bell]').plan, records, 1, world)).toThrow(
