@@ -11,7 +11,8 @@ import {
   type Plan,
   packMoveset,
 } from '../../src/index.js';
-import { planOf, writtenPlan } from '../../src/module/index.js';
+import * as library from '../../src/module/index.js';
+import { EFFECTS } from '../../src/moveset/effects/index.js';
 import { pellPlan, plan, ROOT, SMALL, tap, tick } from '../support.js';
 import { generated, generatedWhole } from './generated.js';
 
@@ -66,7 +67,7 @@ abilities:
 });
 
 test('a module of another version is refused with a way out', () => {
-  for (const make of [planOf, writtenPlan])
+  for (const make of [library.planOf, library.writtenPlan])
     expect(() => make(99, {} as never)).toThrow('generated as 99, but this Loggia takes 2; generate it again');
 });
 
@@ -83,4 +84,8 @@ test('a module is written whole: a game carries no compiler, and says so where o
   );
   expect(() => packMoveset(generatedWhole(pellPlan()))).toThrow('What the moveset says: the module of Pell leaves out');
   expect(new Character(generated(pellPlan()), { world: flatGround() }).facts.grounded).toBe(true);
+});
+
+test('every effect can be made again in a module', () => {
+  expect(EFFECTS.map(({ key }) => `${key}Effect`).filter((name) => !(name in library))).toEqual([]);
 });
