@@ -341,7 +341,6 @@ export class Character<N extends NameTypes = NameTypes> {
     if (this.view !== null) this.view = null;
     this.door.lend(r);
     if (this.roster !== roster) this.roster = roster;
-    this.rosterChanged = false;
   }
   /** @internal Calls of this tick: the index of each summon. */
   readonly calls: number[] = [];
