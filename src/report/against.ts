@@ -22,6 +22,11 @@ export const COST_BITS = 6;
 export const UPKEEP_BIT = 24;
 export const UPKEEP_BITS = 5;
 
+/** All bits of a kind. */
+export const ANY_WHEN = ((1 << WHEN_BITS) - 1) << WHEN_BIT;
+export const ANY_COST = ((1 << COST_BITS) - 1) << COST_BIT;
+export const ANY_UPKEEP = ((1 << UPKEEP_BITS) - 1) << UPKEEP_BIT;
+
 /** The bit of the `i`th of a kind; those that are too many share the last. */
 export function bitOf(first: number, bits: number, i: number): number {
   return 1 << (first + (i < bits ? i : bits - 1));

@@ -3,6 +3,9 @@ import { Rows } from '../record/rows.js';
 import { C_READY, C_WAITING, L_ABILITY, L_PHASE, LANE, LOADOUT, N_REFILL, P_MIN, STANCE, T } from '../record/slots.js';
 import {
   AGAINST,
+  ANY_COST,
+  ANY_UPKEEP,
+  ANY_WHEN,
   bitOf,
   COST_BIT,
   COST_BITS,
@@ -50,7 +53,7 @@ export function writeReasons(c: Actor, a: AbilityPlan, against: number, rows: Ro
       if (bars(c, lane, a)) rows.add(AGAINST.barred, r[lane + L_ABILITY] | 0);
   if (against & AGAINST.follows) rows.add(AGAINST.follows);
   if (against & AGAINST.from) rows.add(AGAINST.from, r[STANCE] | 0);
-  writeConditions(c, a, against, rows);
+  if (against & ANY_WHEN) writeConditions(c, a, against, rows);
   if (against & AGAINST.cooldown) {
     const at = a.cooldownAt;
     rows.add(AGAINST.cooldown, 0, r[at + C_WAITING] > 0 ? -1 : (r[at + C_READY] - now) | 0);
@@ -59,6 +62,12 @@ export function writeReasons(c: Actor, a: AbilityPlan, against: number, rows: Ro
     rows.add(AGAINST.charges, 0, a.refillEvery > 0 ? (r[a.chargesAt + N_REFILL] - now) | 0 : -1);
   if (against & AGAINST.room) rows.add(AGAINST.room);
   if (against & AGAINST.target) rows.add(AGAINST.target);
+  if (against & ANY_COST) writeCosts(c, a, against, rows);
+  if (against & ANY_UPKEEP) writeUpkeeps(c, a, against, rows);
+}
+
+function writeCosts(c: Actor, a: AbilityPlan, against: number, rows: Rows): void {
+  const { r, plan } = c;
   for (let i = 0; i < a.costs.length; i++) {
     if (!(against & bitOf(COST_BIT, COST_BITS, i)) || (!lacksCost(c, a, i) && i >= COST_BITS - 1)) continue;
     const { pool, price } = a.costs[i];
@@ -69,6 +78,10 @@ export function writeReasons(c: Actor, a: AbilityPlan, against: number, rows: Ro
       rows.data[row + 3] = r[plan.pools[pool].at + P_MIN] + r[price];
     }
   }
+}
+
+function writeUpkeeps(c: Actor, a: AbilityPlan, against: number, rows: Rows): void {
+  const { r, plan } = c;
   for (let i = 0; i < a.upkeeps.length; i++) {
     if (!(against & bitOf(UPKEEP_BIT, UPKEEP_BITS, i)) || (!lacksUpkeep(c, a, i) && i >= UPKEEP_BITS - 1)) continue;
     const { pool, restart } = a.upkeeps[i];

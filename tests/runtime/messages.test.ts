@@ -1,6 +1,7 @@
 import { expect, test } from 'vitest';
 import { parseMoveset } from '../../src/format/text.js';
 import { Character, flatGround, Tape } from '../../src/index.js';
+import { generatedWhole } from '../emit/generated.js';
 import { makeCharacter, plan, SMALL, sentences, tick } from '../support.js';
 
 const BELL = `
@@ -100,6 +101,19 @@ abilities:
   c.restore(between);
   tick(c);
   expect(c.readout.pool('calm')).toBe(92);
+});
+
+test('what is emitted without a word has none of them, also in a module', () => {
+  const made = plan(`${SMALL}${BELL}
+abilities: { ring: { start: { press: gaff }, phases: [{ for: 2f, emit: { rung: { loud: 2 } } }] } }
+`);
+  for (const each of [made, generatedWhole(made)]) {
+    const c = new Character(each, { world: flatGround() });
+    c.door.press('gaff');
+    c.tick();
+    const { values } = c.readout.events.find((e) => e.kind === 'emitted') as { values: object };
+    expect(values).toMatchObject({ loud: 2, long: 0, tone: null });
+  }
 });
 
 test('a tape replays messages with their values, and those that found no room wait', () => {
