@@ -31,6 +31,17 @@ export function emitPlan(e: Emitter, recipes: readonly Recipe[]): string | undef
 
 class Unwritten extends Error {}
 
+/** No line of data is longer than this, if it can be broken. */
+const LINE = 120;
+
+/** Parts on one line, or each on its own. */
+function enclose(open: string, parts: readonly string[], close: string): string {
+  const flat = `${open}${parts.join(', ')}${close}`;
+  if (flat.length <= LINE && !flat.includes('\n')) return flat;
+  const lines = parts.map((part) => `  ${part.replaceAll('\n', '\n  ')},`);
+  return [open.trim(), ...lines, close.trim()].join('\n');
+}
+
 type Plain = Readonly<Record<string, unknown>>;
 
 class PlanWriter {
@@ -47,7 +58,7 @@ class PlanWriter {
     for (const recipe of recipes) if (recipe.lists) this.recipe(recipe);
     const { guards, summonings, ...rest } = plan;
     const lines = Object.entries(rest).flatMap(([key, value]) =>
-      LEFT_OUT.has(key) || value === undefined ? [] : `  ${key}: ${this.value(value, key)},`,
+      LEFT_OUT.has(key) || value === undefined ? [] : `  ${key}: ${this.value(value, key).replaceAll('\n', '\n  ')},`,
     );
     return [
       'const guards = [];',
@@ -95,7 +106,7 @@ class PlanWriter {
       return `${value.constructor.name}.of(${[...value].map(writeNumber).join(', ')})`;
     if (Array.isArray(value)) {
       const items = value.map((item) => this.value(item, ''));
-      return items.some((item) => item.length > 60) ? `[\n    ${items.join(',\n    ')},\n  ]` : `[${items.join(', ')}]`;
+      return enclose('[', items, ']');
     }
     const given = isFormula(value)
       ? { ...(typeof value.source !== 'function' && { source: value.source }), ...(value.percent && { percent: true }) }
@@ -105,7 +116,7 @@ class PlanWriter {
         ? []
         : `${/^[A-Za-z_]\w*$/.test(key) ? key : JSON.stringify(key)}: ${this.value(part, key, value as Plain)}`,
     );
-    return entries.length === 0 ? '{}' : `{ ${entries.join(', ')} }`;
+    return entries.length === 0 ? '{}' : enclose('{ ', entries, ' }');
   }
 
   private closure(run: object, key: string, owner: Plain): string {
