@@ -21,10 +21,7 @@ export function emitPlan(e: Emitter, recipes: readonly Recipe[]): string | undef
   try {
     return new PlanWriter(e).write(recipes);
   } catch (error) {
-    if (error instanceof Unwritten) {
-      if (process.env.WHY) console.log(error.message);
-      return undefined;
-    }
+    if (error instanceof Unwritten) return undefined;
     throw error;
   }
 }
@@ -124,7 +121,7 @@ class PlanWriter {
     const text = textOf(run, typeof owner.own === 'number' ? owner.own : -1);
     if (text === undefined) {
       const known = this.made(run);
-      if (known === undefined) throw new Unwritten(`${key} ${run.toString().slice(0, 90)}`);
+      if (known === undefined) throw new Unwritten();
       return known;
     }
     const known = e.known(text);
@@ -156,7 +153,7 @@ class PlanWriter {
     const name = `made${this.names.size}`;
     this.names.set(recipe, name);
     const { make, args, base, answers, lists } = recipe;
-    if (make === '') throw new Unwritten('start');
+    if (make === '') throw new Unwritten();
     this.e.use(make.split('.')[0]);
     const written = (value: unknown) => this.value(value, '');
     const tools = [

@@ -73,15 +73,7 @@ export function recorded<T extends object, R extends object>(
   });
   const made = run(asked);
   noting = recipes;
-  const recipe = {
-    make,
-    args,
-    base,
-    answers,
-    get lists() {
-      return lists;
-    },
-  };
+  const recipe = { make, args, base, answers, lists };
   recipes.push(recipe);
   MADE.set(made, { recipe, part: null });
   if (typeof made === 'object')
