@@ -268,7 +268,7 @@ export interface BodyShape {
 }
 
 /** The stages of a tick as a generated module has them: see runtime/tick.ts. */
-export interface Code {
+export interface TickCode {
   takeIn(c: Frame): boolean;
   /** What the press of a button triggers. */
   notePress(c: Frame, button: number): void;
@@ -285,7 +285,7 @@ export interface Plan<N extends NameTypes = NameTypes> {
   /** The moveset's name. */
   readonly name: string;
   /** @internal A tick, as a generated module has it; null for one that is interpreted. */
-  readonly code: Code | null;
+  readonly code: TickCode | null;
   /** @internal What it was compiled from. */
   readonly parsed: Parsed;
   /** Inputs by name, with what they are bound to by default. */

@@ -60,7 +60,7 @@ export function emitMove(e: Emitter, { folds }: Fold): string {
       '  return;',
       '}',
       ...(plan.probes.length > 0 ? ['c.senseAgain();'] : []),
-      ...(walks ? [view === 'side' ? 'walk(r);' : `${e.use('walk')}(plan, r);`] : []),
+      ...(walks ? [view === 'side' ? 'walk(r);' : `${e.use('walkFreely')}(plan, r);`] : []),
       'const { world } = mover;',
       `if (${free.join(' && ')}) {`,
       ...[...onFloor(e, dt, folds(FORCED)), ...inAir(e, dt, folds(FORCED))].map((one) => `  ${one}`),

@@ -20,7 +20,7 @@ export function complete(plan: Plan, code: object): Plan {
 
 export { updatePower } from '../compile/power.js';
 export { isPhase } from '../compile/tags.js';
-export { faceStick, walk, walk as walkFreely } from '../motion/velocity.js';
+export { faceStick, walk as walkFreely } from '../motion/velocity.js';
 export { compileDirections } from '../moveset/directions/direction.js';
 export { compilePoint } from '../moveset/directions/point.js';
 export { emit as emitEffect, gain as gainEffect } from '../moveset/effects/actions.js';
