@@ -43,7 +43,7 @@ import type {
   StancePlan,
   TriggerPlan,
 } from './plan.js';
-import { surfacesBy, wearersOf } from './tags.js';
+import { surfacesBy, taggedBy, wearersOf } from './tags.js';
 import { collectStarts, compileTriggers } from './triggers.js';
 
 /**
@@ -98,7 +98,6 @@ class PlanCompiler {
   private readonly aimedBy = new Set<string>();
   private readonly members = new Map<string, Map<string, number[]>>();
 
-  private readonly tagTests = new Map<string, Test | null>();
   /** Some direction or point is the nearest foe. */
   private aimsAtFoe = false;
 
@@ -287,7 +286,7 @@ class PlanCompiler {
           readFacts.some((fact) => fact.startsWith('foe.') || fact === 'ahead(foe)')),
       forgets: [...plans.abilities, ...plans.phases].some(({ scope }) => scope.forgets),
       tags: ((parsed.tags ?? []) as (string | undefined)[]).filter((tag) => tag !== undefined),
-      tagged: (tag) => this.tagged(tag),
+      tagged: taggedBy({ names, lanesAt: layout.lanes, ...plans }),
       hurt,
       meets: MEETS[(body.meets ?? 'pass') as Meets],
       strikes: plans.abilities.some(({ strikes }) => strikes),
@@ -689,15 +688,6 @@ class PlanCompiler {
           : null;
       }),
     };
-  }
-
-  /** Whether something active has a tag, made once for each. */
-  private tagged(tag: string): Test | null {
-    const known = this.tagTests.get(tag);
-    if (known !== undefined) return known;
-    const test = this.names.tag.includes(tag) ? this.formulas.testOf(`tagged(${tag})`) : null;
-    this.tagTests.set(tag, test);
-    return test;
   }
 
   private cooldownAt(ability: string): number {

@@ -179,12 +179,6 @@ export class FormulaCompiler {
     return reading;
   }
 
-  /** The test of a fact that is a condition. */
-  testOf(key: string): Test | null {
-    const fact = this.facts.get(key)?.();
-    return fact?.type === 'truth' ? fact.test : null;
-  }
-
   private reading(key: string, fact: Fact): Reading {
     if (fact.type !== 'truth') return { text: key, type: fact.type, run: fact.operand.run, at: fact.operand.at };
     const { test } = fact;

@@ -132,6 +132,11 @@ export class Emitter {
     return this.constant(`${kind.toUpperCase()}_${constantName(words[kind]())}`, index);
   }
 
+  /** That an ability is known, and in the loadout. */
+  here(ability: number): string {
+    return `here[${this.index('ability', ability)}] === 1`;
+  }
+
   /** The name of the first place of a lane. */
   lane(at: number): string {
     const { names, lanesAt } = this.plan;

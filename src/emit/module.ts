@@ -50,8 +50,6 @@ export function packModule(
   { files = [], texts = [], placeOf }: ModuleSource = {},
   { file = 'moveset.js', sourceName = (name) => name, formulas = false }: ModuleOptions = {},
 ): GeneratedModule {
-  // Also where it is not needed, it says what cannot be written.
-  packMoveset(plan);
   const { uses, code, origins } = writeTick(plan, formulas);
   const head = [
     `// ${oneLine(plan.name)}, a moveset of Loggia as a module. It is generated: change the moveset and generate it again.`,
@@ -92,13 +90,15 @@ export function packModule(
 
 /** The code of a module, with its plan written out where that is wanted and can be done, or made of the packed moveset. */
 export function writeTick(plan: Plan, formulas: boolean): Lines & { readonly uses: readonly string[] } {
+  // Also where it is not needed, it says what cannot be written.
+  const packed = packMoveset(plan);
   if (!formulas) {
     const { result, recipes } = notingRecipes(() => compilePlan(plan.parsed, plan.names, plan.rate, new Sink()));
     const written = emitTick(result.plan, recipes);
     if (!written.code.includes(PLAN_HERE)) return written;
   }
   const { code, origins, uses } = emitTick(plan);
-  const from = `const plan = planOf(${MODULE}, ${JSON.stringify(packMoveset(plan))});`;
+  const from = `const plan = planOf(${MODULE}, ${JSON.stringify(packed)});`;
   return { code: code.map((line) => (line === PLAN_HERE ? from : line)), origins, uses: ['planOf', ...uses] };
 }
 

@@ -26,6 +26,11 @@ export function emitPlan(e: Emitter, recipes: readonly Recipe[]): string | undef
   }
 }
 
+/** The start of a trigger is what the moveset says; a pool has one, too, which is a number. */
+function isLeftOut(key: string, owner: object): boolean {
+  return LEFT_OUT.has(key) || (key === 'start' && 'sign' in owner);
+}
+
 class Unwritten extends Error {}
 
 /** No line of data is longer than this, if it can be broken. */
@@ -77,8 +82,7 @@ class PlanWriter {
     const times = (this.seen.get(value) ?? 0) + 1;
     this.seen.set(value, times);
     if (times > 1) return;
-    for (const [key, part] of Object.entries(value))
-      if (!LEFT_OUT.has(key) && !(key === 'start' && 'sign' in value)) this.count(part);
+    for (const [key, part] of Object.entries(value)) if (!isLeftOut(key, value)) this.count(part);
   }
 
   private value(value: unknown, key: string, owner: Plain = {}): string {
@@ -109,7 +113,7 @@ class PlanWriter {
       ? { ...(typeof value.source !== 'function' && { source: value.source }), ...(value.percent && { percent: true }) }
       : value;
     const entries = Object.entries(given).flatMap(([key, part]) =>
-      LEFT_OUT.has(key) || part === undefined || (key === 'start' && 'sign' in value)
+      isLeftOut(key, value) || part === undefined
         ? []
         : `${/^[A-Za-z_]\w*$/.test(key) ? key : JSON.stringify(key)}: ${this.value(part, key, value as Plain)}`,
     );

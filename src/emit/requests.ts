@@ -58,7 +58,6 @@ function asking(e: Emitter): string[] {
   const { triggers, abilities } = e.plan;
   const held = triggers.filter(({ sustained }) => sustained !== null);
   if (held.length > FEW) return ['evaluateRequests(c);'];
-  const here = ({ ability }: TriggerPlan) => `here[${e.index('ability', ability)}] === 1`;
   const wants = ({ index }: TriggerPlan) => `wants${index}`;
   const asks = held.map(
     (trigger) =>
@@ -66,7 +65,7 @@ function asking(e: Emitter): string[] {
   );
   const quiet = held.map(
     (trigger) =>
-      `if (!${wants(trigger)} && r[${trigger.at + R_TOLD}] !== 0 && ${here(trigger)}) r[${trigger.at + R_TOLD}] = 0;`,
+      `if (!${wants(trigger)} && r[${trigger.at + R_TOLD}] !== 0 && ${e.here(trigger.ability)}) r[${trigger.at + R_TOLD}] = 0;`,
   );
   const anything = [`r[${PENDING}] > 0`, ...asks.map((one) => `(${one})`)].join(' || ');
   if (held.length === 0) return [`if (${anything}) evaluateRequests(c);`];
@@ -74,7 +73,7 @@ function asking(e: Emitter): string[] {
     ...held.flatMap((trigger) => {
       const { index, ability, sustained, start } = trigger;
       const test = e.part(sustained as Test, `triggers[${index}].sustained`);
-      const line = `const ${wants(trigger)} = ${here(trigger)} && ${test}; // ${oneLine(wordsOf(start))}`;
+      const line = `const ${wants(trigger)} = ${e.here(trigger.ability)} && ${test}; // ${oneLine(wordsOf(start))}`;
       return e.from(line, 'abilities', abilities[ability].name, 'start');
     }),
     `if (${anything}) {`,
@@ -101,7 +100,7 @@ function evaluation(e: Emitter, trigger: TriggerPlan, request: string): string[]
   const { index, ability, at, sustained, start } = trigger;
   const a = e.plan.abilities[ability];
   const origin: Path = ['abilities', a.name, 'start'];
-  const here = `here[${e.index('ability', ability)}] === 1`;
+  const here = e.here(ability);
   const lines = [e.from(`// ${a.name}: ${oneLine(wordsOf(start))}`, ...origin)];
   if (sustained === null) {
     const waits = `r[${at + R_COUNT}] > 0 && ${here}`;
@@ -157,7 +156,7 @@ export function emitGrace(e: Emitter): string[] {
       laneAt === a.laneAt && (lifts || index === i) ? index : [],
     );
     const holds = [
-      `here[${e.index('ability', i)}] === 1`,
+      e.here(i),
       e.not(e.oneOf(`r[${a.laneAt + L_ABILITY}]`, lifting, 'ability')),
       ...(a.from === null ? [] : [e.oneOf(`r[${STANCE}]`, indexesOf(a.from), 'stance')]),
       ...a.when.map(({ test }, k) => e.part(test, `abilities[${i}].when[${k}].test`)),

@@ -55,7 +55,7 @@ export function emitPresses(e: Emitter): string {
 function pressed(e: Emitter, trigger: TriggerPlan, button: number): string[] {
   const { index, ability, at, happens, latch, buffer } = trigger;
   const { name, latchedAt } = e.plan.abilities[ability];
-  const here = `here[${e.index('ability', ability)}] === 1`;
+  const here = e.here(ability);
   const when = happens === null ? here : `${here} && ${e.keep(`triggers[${index}].happens`, 'happens')}(c, ${button})`;
   const note = latch
     ? `${e.use('setLatch')}(c, triggers[${index}], r[${latchedAt}] === 0 ? 1 : 0);`

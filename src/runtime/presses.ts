@@ -69,7 +69,7 @@ export function noteMoment(r: Float64Array, at: number, buffer: number): void {
   r[at + R_TOLD] = 0;
 }
 
-/** Whether a moment that does not add up still waits; one that came too long ago is dropped. */
+/** Whether what waits is still requested; what came too long ago is dropped. */
 export function stillWaits(r: Float64Array, at: number): boolean {
   if (r[at + R_UNTIL] >= r[T]) return true;
   r[at + R_COUNT] = 0;

@@ -5,7 +5,7 @@ import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 import { judge } from './judge.js';
 import { recallMessage } from './messages.js';
-import { dropRequests, usePress } from './presses.js';
+import { stillWaits, usePress } from './presses.js';
 import { signatureOf, writeReasons } from './reasons.js';
 import { isAvailable } from './roster.js';
 import { startAbility } from './start-ability.js';
@@ -41,10 +41,7 @@ export function evaluateWaiting(
   judged: (c: Actor, trigger: TriggerPlan) => void,
 ): void {
   const { r } = c;
-  if (r[trigger.at + R_UNTIL] < r[T]) {
-    dropRequests(r, trigger);
-    return;
-  }
+  if (!stillWaits(r, trigger.at)) return;
   const { event } = trigger;
   const count = r[trigger.at + R_COUNT];
   for (let k = count; k > 0; k--) {

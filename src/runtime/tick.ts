@@ -30,20 +30,15 @@ export function takeIn(c: Actor): boolean {
   return code === null ? takeInAll(c) : code.takeIn(c);
 }
 
-/** Nothing has happened yet. What comes in during a freeze belongs to the tick in which the clock goes on. */
-function beginTick(c: Actor): void {
+function takeInAll(c: Actor): boolean {
   const { r } = c;
   c.events.count = 0;
   c.reasons.count = 0;
   c.values.count = 0;
   c.senseAgain();
   r[HOST] += 1;
+  // What comes in during a freeze belongs to the tick in which the clock goes on.
   r[T] += 1;
-}
-
-function takeInAll(c: Actor): boolean {
-  const { r } = c;
-  beginTick(c);
   if (c.plan.names.event.length > 0) dropHandled(c);
   // What effects have taught or taken away in the last tick counts from here on.
   c.updateRoster();
