@@ -71,6 +71,7 @@ class PlanCompiler {
   private readonly devicesAt: number;
   private readonly roomAt: number;
   private readonly rosterAt: number;
+  private readonly foldedAt: number;
   private readonly outAt: number;
   private readonly blowAt: number;
   private readonly guards: Guarding[] = [];
@@ -124,7 +125,8 @@ class PlanCompiler {
     // What every tick reads lies side by side.
     this.roomAt = this.pricesAt + names.pool.length;
     this.rosterAt = this.roomAt + ROOM;
-    this.devicesAt = this.rosterAt + 1;
+    this.foldedAt = this.rosterAt + 1;
+    this.devicesAt = this.foldedAt + 1;
     this.outAt = this.devicesAt + (names.button.length + names.stick.length) * 2;
     this.blowAt = this.outAt + layout.message;
     this.foeAt = this.blowAt + 1 + BLOW;
@@ -271,6 +273,7 @@ class PlanCompiler {
       devicesAt: this.devicesAt,
       roomAt: this.roomAt,
       rosterAt: this.rosterAt,
+      foldedAt: this.foldedAt,
       outAt: this.outAt,
       blowAt: this.blowAt,
       combatAt: layout.combat,

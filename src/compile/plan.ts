@@ -316,6 +316,8 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly roomAt: number;
   /** @internal Place of the number of its roster. */
   readonly rosterAt: number;
+  /** @internal Place of 1 while the folded numbers are what they would be if they were folded again; only modules look. */
+  readonly foldedAt: number;
   /** @internal Behind the record: values of a message that goes out. */
   readonly outAt: number;
   /** @internal Behind the record: the blow that is taken, behind 0 while there is one (else -NEVER); only where `combatAt` is not -1. */

@@ -52,6 +52,7 @@ export function emitRunning(e: Emitter): Running {
 function playing(e: Emitter, { scope, path, origin, since }: ScopeAt): string[] {
   const beats = `${path}.beats, r[${T}] - r[${since}]`;
   return [
+    ...(scope.eachs.length > 0 ? [`r[${e.plan.foldedAt}] = 0;`] : []),
     ...e.actions(scope.eachs, `${path}.eachs`, origin),
     ...(scope.beats.length > 0 ? [e.from(`${e.use('playScope')}(c, ${beats});`, ...origin, 'beats')] : []),
   ];

@@ -1,3 +1,4 @@
+import type { Action, ScopePlan } from '../compile/plan.js';
 import { C_ARMOUR, C_BOUNCE, C_GUARD, C_GUARD_SINCE, C_IMMUNE, C_MEETS } from '../record/combat.js';
 import {
   ACCEL,
@@ -14,21 +15,19 @@ import {
   STEER,
   WANT_SHAPE,
 } from '../record/slots.js';
-import { writeNumber } from '../record/written.js';
+import { textOf, writeNumber } from '../record/written.js';
 import { type Emitter, functionOf } from './emitter.js';
 import { overResting, overRunning, type ScopeAt } from './scopes.js';
 
 export interface Fold {
-  /** Functions, and statements that call them. */
   readonly text: string;
-  readonly lines: readonly string[];
   /** Whether any effect may change a folded number. */
   folds(at: number): boolean;
 }
 
 /** Writes the effects of all that is active over the base values: see runtime/fold.ts, which it is equal to. */
 export function emitFold(e: Emitter): Fold {
-  const { body, combatAt, meets } = e.plan;
+  const { body, combatAt, meets, foldedAt } = e.plan;
   const base: [number, number][] = [
     [GRAVITY, body.gravity],
     [FALL, body.fall],
@@ -52,36 +51,46 @@ export function emitFold(e: Emitter): Fold {
           [combatAt + C_BOUNCE, -1],
         ];
   const set = ([at, value]: [number, number]) => `r[${at}] = ${writeNumber(value)};`;
-  const folds = layers(e, 'folds', 'foldRunning');
-  const scales = layers(e, 'scales', 'scaleRunning');
-  const laid = [folds, scales].flatMap(({ resting, running }) => [...resting, ...running]);
-  const opaque = laid.some((line) => /\bact\d+\(c/.test(line));
+  const forced = [FORCED, FORCED_VELOCITY, FORCED_VELOCITY + 1, FORCED_VELOCITY + 2];
+  const folded = new Set([...base, ...fight].map(([at]) => at).concat(forced));
+  const laid = (['folds', 'scales'] as const).flatMap((which) => layers(e, which, folded));
   return {
-    text: [folds, scales].flatMap(({ text }) => text).join('\n\n'),
-    lines: [
-      '// The effects of all that is active over the base values.',
+    text: functionOf('Lays the effects of all that is active over the base values.', 'fold', 'c', [
+      'const { r } = c;',
+      `r[${foldedAt}] = 1;`,
       ...base.map(set),
       `if (r[${FORCED}] !== 0) {`,
-      ...[FORCED, FORCED_VELOCITY, FORCED_VELOCITY + 1, FORCED_VELOCITY + 2].map((at) => `  r[${at}] = 0;`),
+      ...forced.map((at) => `  r[${at}] = 0;`),
       '}',
       ...fight.map(set),
-      ...[folds, scales].flatMap(({ resting, text, name }) => [
-        ...resting,
-        ...(text.length > 0 ? [`if (r[${RUNNING}] > 0) ${name}(c);`] : []),
-      ]),
-    ],
-    folds: (at) => opaque || laid.some((line) => line.includes(`r[${at}]`)),
+      ...laid,
+    ]),
+    folds: (at) => laid.some((line) => /\bact\d+\(c/.test(line) || line.includes(`r[${at}]`)),
   };
 }
 
-/** The stance and the loadout, then a function for what runs, lane by lane: those of them that do something. */
-function layers(e: Emitter, which: 'folds' | 'scales', name: string) {
-  const { lanesAt, lanesEnd } = e.plan;
-  const write = ({ scope, path, origin }: ScopeAt) => e.actions(scope[which], `${path}.${which}`, origin);
-  const resting = overResting(e, write);
+/** The stance and the loadout, then what runs, lane by lane: those of them that do something. */
+function layers(e: Emitter, which: 'folds' | 'scales', folded: ReadonlySet<number>): string[] {
+  const { lanesAt, lanesEnd, foldedAt } = e.plan;
+  const write = ({ scope, path, origin }: ScopeAt) => {
+    const actions = scope[which];
+    const lines = e.actions(actions, `${path}.${which}`, origin);
+    return actions.every((action) => isSteady(action, scope, folded)) ? lines : [...lines, `r[${foldedAt}] = 0;`];
+  };
   const running: string[] = [];
   for (let lane = lanesAt; lane < lanesEnd; lane += LANE) running.push(...overRunning(e, lane, write));
-  const comment = which === 'folds' ? 'Effects of what runs.' : 'Factors of what runs: they multiply what came last.';
-  const text = running.length === 0 ? [] : [functionOf(comment, name, 'c', ['const { r } = c;', ...running])];
-  return { name, resting, running, text };
+  return [
+    ...overResting(e, write),
+    ...(running.length > 0 ? [`if (r[${RUNNING}] > 0) {`, ...running.map((line) => `  ${line}`), '}'] : []),
+  ];
+}
+
+/** Whether an effect comes to the same as long as its scope is open: it reads only what it owns, and what is folded. */
+function isSteady({ run, own }: Action, { ownAt, owns }: ScopePlan, folded: ReadonlySet<number>): boolean {
+  const text = textOf(run, own);
+  if (text === undefined || /\b(?!Math\b|r\b|if\b)[a-z]\w*[.(]/i.test(text.replace(/Math\.\w+/g, 'Math'))) return false;
+  return [...text.matchAll(/\br\[(\d+)\]/g)].every(([, digits]) => {
+    const at = Number(digits);
+    return folded.has(at) || (at >= ownAt && at < ownAt + owns);
+  });
 }

@@ -6,7 +6,7 @@ import { type Emitter, functionOf, indexesOf, oneLine } from './emitter.js';
 import { emitJudge } from './judge.js';
 
 /** Writes how requests are judged, in their order: equal to runtime/requests.ts. */
-export function emitRequests(e: Emitter): { readonly text: string; readonly lines: readonly string[] } {
+export function emitRequests(e: Emitter): string {
   const { plan } = e;
   const judges = plan.abilities.map((a) => e.functionName('judge', a.name));
   const requests = plan.abilities.map((a) => e.functionName('request', a.name));
@@ -47,41 +47,7 @@ export function emitRequests(e: Emitter): { readonly text: string; readonly line
       'if (refused.count > from) tellRefusals(c, from);',
     ]),
   );
-  return { text: functions.join('\n\n'), lines: asking(e) };
-}
-
-/** For more of them than this, asking twice takes longer than it spares. */
-const FEW = 12;
-
-/** Most of the time nothing new is requested: then requests are not looked at one by one. */
-function asking(e: Emitter): string[] {
-  const { triggers, abilities } = e.plan;
-  const held = triggers.filter(({ sustained }) => sustained !== null);
-  if (held.length > FEW) return ['evaluateRequests(c);'];
-  const wants = ({ index }: TriggerPlan) => `wants${index}`;
-  const asks = held.map(
-    (trigger) =>
-      `${wants(trigger)} && r[${abilities[trigger.ability].laneAt + L_ABILITY}] !== ${e.index('ability', trigger.ability)}`,
-  );
-  const quiet = held.map(
-    (trigger) =>
-      `if (!${wants(trigger)} && r[${trigger.at + R_TOLD}] !== 0 && ${e.here(trigger.ability)}) r[${trigger.at + R_TOLD}] = 0;`,
-  );
-  const anything = [`r[${PENDING}] > 0`, ...asks.map((one) => `(${one})`)].join(' || ');
-  if (held.length === 0) return [`if (${anything}) evaluateRequests(c);`];
-  return [
-    ...held.flatMap((trigger) => {
-      const { index, ability, sustained, start } = trigger;
-      const test = e.part(sustained as Test, `triggers[${index}].sustained`);
-      const line = `const ${wants(trigger)} = ${e.here(trigger.ability)} && ${test}; // ${oneLine(wordsOf(start))}`;
-      return e.from(line, 'abilities', abilities[ability].name, 'start');
-    }),
-    `if (${anything}) {`,
-    '  evaluateRequests(c);',
-    '} else {',
-    ...quiet.map((one) => `  ${one}`),
-    '}',
-  ];
+  return functions.join('\n\n');
 }
 
 /** Whether an ability is known, and in the loadout. */

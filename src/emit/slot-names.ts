@@ -137,6 +137,7 @@ export class SlotNames {
         this.add(at + i, `${constantName(label)}${count === 1 ? '' : `_${parts[i] ?? i}`}`);
     }
     for (const [name, at] of Object.entries(ROOM)) this.add(plan.roomAt + at, name);
+    this.add(plan.foldedAt, 'FOLDED');
     for (const { name, value } of plan.pools) this.add(value, `POOL_${constantName(name)}`);
     for (const { costs } of plan.abilities)
       for (const { pool, price } of costs)

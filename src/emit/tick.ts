@@ -3,7 +3,7 @@ import type { Recipe } from '../record/recipes.js';
 import { LACKING, P_WATCHED, RUNNING, STANCE } from '../record/slots.js';
 import { Emitter, functionOf, type Lines } from './emitter.js';
 import { emitRunning, type Running } from './endings.js';
-import { emitFold, type Fold } from './fold.js';
+import { emitFold } from './fold.js';
 import { emitFacing, emitMove } from './move.js';
 import { emitPlan } from './plan.js';
 import { emitPools } from './pools.js';
@@ -18,16 +18,15 @@ export function emitTick(plan: Plan, recipes?: readonly Recipe[]): Lines & { rea
   const e = new Emitter(plan);
   const running = emitRunning(e);
   const fold = emitFold(e);
-  const requests = emitRequests(e);
   const functions = [
     emitPools(e),
     emitTakeIn(e),
     emitPresses(e),
     emitStance(e),
     running.text,
-    requests.text,
+    emitRequests(e),
     fold.text,
-    decide(e, running, fold, requests.lines),
+    decide(e, running),
     emitMove(e, fold),
     whole(e),
   ];
@@ -42,7 +41,7 @@ export function emitTick(plan: Plan, recipes?: readonly Recipe[]): Lines & { rea
 }
 
 /** The order of a tick: see runtime/tick.ts. */
-function decide(e: Emitter, { beats, due, endings }: Running, fold: Fold, requests: readonly string[]): string {
+function decide(e: Emitter, { beats, due, endings }: Running): string {
   const { plan } = e;
   const { pools, varyingPools, loadouts, layers, combatAt } = plan;
   const lines = ['const { r } = c;'];
@@ -64,9 +63,9 @@ function decide(e: Emitter, { beats, due, endings }: Running, fold: Fold, reques
   if (plan.abilities.length > 0) lines.push('const { here } = c.roster;', ...grace);
   const ticking = plan.triggers.filter(({ on }) => on === 'tick');
   if (ticking.length > 0) lines.push(`${e.use('noteMoments')}(c, c.roster.ticking, -1, 1);`);
-  lines.push(...requests);
+  lines.push('evaluateRequests(c);');
   if (combatAt >= 0) lines.push(`${e.use('countHits')}(c);`);
-  lines.push(...fold.lines);
+  lines.push(`if (r[${plan.foldedAt}] === 0) fold(c);`);
   if (layers.length > 0) lines.push(`${e.use('foldClips')}(c);`);
   lines.push(...emitFacing(e));
   return functionOf('What happens in a tick.', 'decide', 'c', lines);

@@ -246,6 +246,7 @@ export class Character<N extends NameTypes = NameTypes> {
     if (fault) throw new UsageError(`restore: ${fault}`, 'wrong-record');
     r.set(snapshot);
     leaveRoom(plan, r);
+    r[plan.foldedAt] = 0;
     this.changeRoster();
     this.updateRoster();
     this.events.count = 0;

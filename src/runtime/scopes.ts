@@ -1,7 +1,9 @@
 import type { Action, ScopePlan } from '../compile/plan.js';
 import type { Actor } from './actor.js';
 
+/** Runs them; what is folded may be another from here on. */
 export function runActions(c: Actor, actions: readonly Action[]): void {
+  c.r[c.plan.foldedAt] = 0;
   for (let i = 0; i < actions.length; i++) actions[i].run(c, actions[i].own);
 }
 
