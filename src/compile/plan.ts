@@ -274,6 +274,8 @@ export interface TickCode {
   notePress(c: Frame, button: number): void;
   decide(c: Frame): void;
   move(c: Frame): void;
+  /** Lays effects over the base values. */
+  fold(c: Frame): void;
   /** All stages, for a character by itself. */
   tick(c: Frame): void;
 }

@@ -1,4 +1,5 @@
 import type { AbilityPlan } from '../compile/plan.js';
+import { ENOUGH } from '../record/pool-line.js';
 import { L_ABILITY, L_DUE, L_PHASE, L_TRIGGER, LANE, P_MIN, T } from '../record/slots.js';
 import type { Path } from '../report/diagnostic.js';
 import { ENDED } from '../report/events.js';
@@ -75,7 +76,8 @@ function endingsOf(e: Emitter, a: AbilityPlan): Case {
   chain(e.any(a.end, `${path}.end`), [end('condition')], 'end');
   const empty = a.upkeeps.flatMap(({ pool, perTick }) => {
     const { at, value } = plan.pools[pool];
-    return perTick === 0 ? [] : `(${e.updatePool(pool)}, r[${value}] <= r[${at + P_MIN}])`;
+    // What drains was brought up to date as the tick began.
+    return perTick === 0 ? [] : `r[${value}] <= r[${at + P_MIN}] + ${ENOUGH}`;
   });
   chain(
     empty.join(' || ') || 'false',

@@ -58,7 +58,7 @@ export function packModule(
   ];
   const tail = [
     '',
-    'export default complete(plan, { takeIn, notePress, decide, move, tick });',
+    'export default complete(plan, { takeIn, notePress, decide, fold, move, tick });',
     `//# sourceMappingURL=${file}.map`,
     '',
   ];

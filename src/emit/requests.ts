@@ -1,5 +1,4 @@
 import type { AbilityPlan, TriggerPlan } from '../compile/plan.js';
-import type { Test } from '../record/frame.js';
 import { A_KNOWN, L_ABILITY, LOADOUT, PENDING, R_COUNT, R_TOLD, STANCE, T } from '../record/slots.js';
 import type { Path } from '../report/diagnostic.js';
 import { type Emitter, functionOf, indexesOf, oneLine } from './emitter.js';
@@ -79,7 +78,8 @@ function evaluation(e: Emitter, trigger: TriggerPlan, request: string): string[]
   }
   return [
     ...lines,
-    `if (${here}) {`,
+    // Of what it has started, nothing is asked.
+    `if (${here} && (r[${a.laneAt + L_ABILITY}] !== ${ability} || r[${at + R_TOLD}] !== 0)) {`,
     e.from(`  if (${e.test(sustained, `triggers[${index}].sustained`)}) {`, ...origin),
     `    if (r[${a.laneAt + L_ABILITY}] !== ${ability}) ${request}(c, triggers[${index}]);`,
     `  } else r[${at + R_TOLD}] = 0;`,

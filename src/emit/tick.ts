@@ -11,7 +11,7 @@ import { emitGrace, emitLatches, emitRequests, emitStance } from './requests.js'
 import { emitPresses, emitTakeIn } from './take-in.js';
 
 /**
- * Writes a tick of this moveset as plain JavaScript; it defines `takeIn`, `notePress`, `decide`, `move` and `tick`, and reads
+ * Writes a tick of this moveset as plain JavaScript; it defines `takeIn`, `notePress`, `decide`, `fold`, `move` and `tick`, and reads
  * `plan`. With recipes, it writes the plan, too, if that can be written.
  */
 export function emitTick(plan: Plan, recipes?: readonly Recipe[]): Lines & { readonly uses: readonly string[] } {

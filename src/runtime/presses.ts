@@ -128,10 +128,10 @@ export function usePress(c: Actor, trigger: TriggerPlan): void {
   if (button < 0) return;
   const released = on === 'release';
   if (!released && r[button + B_PRESSED] === moment) r[button + B_USED] = trigger.ability + 1;
-  const { triggers } = c.roster;
-  for (let i = 0; i < triggers.length; i++) {
-    const other = triggers[i];
-    if (other.button !== button || other.on === null || other.latch || (other.on === 'release') !== released) continue;
+  const rivals = c.roster.waits[(button - c.plan.layout.buttons) / BUTTON];
+  for (let i = 0; i < rivals.length; i++) {
+    const other = rivals[i];
+    if ((other.on === 'release') !== released) continue;
     if (r[other.at + R_UNTIL] - other.buffer === moment) dropRequests(r, other);
   }
 }

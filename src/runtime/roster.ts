@@ -20,6 +20,8 @@ export interface Roster {
   /** By button: what its press may trigger, and its release. */
   readonly press: readonly (readonly TriggerPlan[])[];
   readonly release: readonly (readonly TriggerPlan[])[];
+  /** By button: what waits for its moments. */
+  readonly waits: readonly (readonly TriggerPlan[])[];
   /** What the press of any button may trigger. */
   readonly edges: readonly TriggerPlan[];
   /** What looks in each tick whether its moment has come. */
@@ -118,6 +120,7 @@ function makeRoster(plan: Plan, r: Float64Array, id: number): Roster {
     sustained: triggers.filter((trigger) => trigger.sustained !== null),
     press: by(button.length, (trigger) => (trigger.on === 'press' ? buttonOf(trigger) : -1)),
     release: by(button.length, (trigger) => (trigger.on === 'release' ? buttonOf(trigger) : -1)),
+    waits: by(button.length, (trigger) => (trigger.on !== null && !trigger.latch ? buttonOf(trigger) : -1)),
     edges: triggers.filter((trigger) => trigger.on === 'edge'),
     ticking: triggers.filter((trigger) => trigger.on === 'tick'),
     endings: by(plan.abilities.length, (trigger) => trigger.after),

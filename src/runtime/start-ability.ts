@@ -76,7 +76,9 @@ function keepMessage({ r, plan }: Actor, { heard }: AbilityPlan, event: number):
 /** Facing follows the stick before a move is aimed by it, unless what still runs locks it. */
 function turnBody(c: Actor, { keepsFacing }: TriggerPlan): void {
   if (keepsFacing) return;
-  foldEffects(c);
+  const { code, foldedAt } = c.plan;
+  if (code === null) foldEffects(c);
+  else if (c.r[foldedAt] === 0) code.fold(c);
   if (c.r[FACE_LOCK] === 1) return;
   faceStick(c.plan, c.r);
   c.senseAgain();
