@@ -16,6 +16,7 @@ const FOLDERS = {
   motion: [],
   strikes: [],
   runtime: [],
+  interpret: [],
   module: [],
   arena: [],
   format: ['node:', 'yaml'],

@@ -1,15 +1,17 @@
 export { advise } from './analysis/advice.js';
-export { type Advise, type Compiled, checkMoveset } from './compile/check.js';
-export { type CompileOptions, compileMoveset, MovesetError } from './compile/compile-moveset.js';
-export { packMoveset } from './compile/pack.js';
+export type { Advise } from './compile/given.js';
+export { type PackedMoveset, packMoveset } from './compile/pack.js';
 export type { Plan } from './compile/plan.js';
-export { type PackedMoveset, PackingError, unpackMoveset } from './compile/unpack.js';
+export { PackingError } from './compile/version.js';
+export { type Compiled, checkMoveset } from './interpret/check.js';
+export { type CompileOptions, compileMoveset, MovesetError } from './interpret/compile-moveset.js';
+export { unpackMoveset } from './interpret/unpack.js';
 export { defineMoveset } from './moveset/define.js';
 export type { Facts, Moveset, NameTypes, Source } from './moveset/types.js';
-export type { AnswerProbe } from './probes/probe.js';
 export type { Code, Diagnostic } from './report/diagnostic.js';
 export type { Ending, LoggiaEvent, Via } from './report/events.js';
 export { mainReason, type Reason, type ReasonFact, wordReason, wordRefusal } from './report/reasons.js';
+export type { ShownVolume } from './report/shown-volume.js';
 export { UsageError } from './report/usage-error.js';
 export { wordDiagnostic, wordPath } from './report/wording.js';
 export { Character, type CharacterOptions, type Explanation, type Preview } from './runtime/character.js';
@@ -19,5 +21,4 @@ export { type LoadedProgress, loadProgress, type Progress, saveProgress } from '
 export type { Drive, Readout } from './runtime/readout.js';
 export { type SavedTape, Tape, type TapeEntry } from './runtime/tape.js';
 export type { MessageInput } from './runtime/values.js';
-export type { ShownVolume } from './strikes/show.js';
 export * from './world/index.js';

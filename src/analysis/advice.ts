@@ -1,4 +1,4 @@
-import type { Given } from '../compile/check.js';
+import type { Given } from '../compile/given.js';
 import type { AbilityPlan, Plan } from '../compile/plan.js';
 import { type Node, splitAnd } from '../moveset/formula.js';
 import { bindingsOf, kindOf } from '../moveset/inputs/index.js';

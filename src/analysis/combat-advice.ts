@@ -1,4 +1,4 @@
-import type { Given } from '../compile/check.js';
+import type { Given } from '../compile/given.js';
 import { warn } from './tools.js';
 
 /** Events that stun, and so should begin their ability anew. */

@@ -1,4 +1,4 @@
-import type { Given } from '../compile/check.js';
+import type { Given } from '../compile/given.js';
 import type { AbilityPlan, Plan } from '../compile/plan.js';
 import { emitted } from '../moveset/effects/actions.js';
 import type { Parsed, ParsedFormula } from '../moveset/read.js';

@@ -1,4 +1,4 @@
-import type { Given } from '../compile/check.js';
+import type { Given } from '../compile/given.js';
 import type { AbilityPlan, Plan, TriggerPlan } from '../compile/plan.js';
 import type { Parsed } from '../moveset/read.js';
 import { conditionsOf, covers, overlap, warn } from './tools.js';

@@ -8,7 +8,6 @@ import { Character, type CharacterOptions } from '../runtime/character.js';
 import { checksumOf } from '../runtime/checksum.js';
 import { sendMessage } from '../runtime/messages.js';
 import { noteRequest } from '../runtime/presses.js';
-import { decide, move, settle, takeIn } from '../runtime/tick.js';
 import { type Blow, type FindTargets, Gathering } from '../strikes/gather.js';
 import { Cast, Hit, type World } from '../world/world.js';
 import { applyBlow, applyTouch, type Outcome } from './apply-blow.js';
@@ -180,10 +179,10 @@ export class Arena {
     this.fed = false;
     for (let i = 0; i < list.length; i++) {
       if (list[i].c.calls.length > 0) list[i].c.calls.length = 0;
-      list[i].awake = takeIn(list[i].c);
+      list[i].awake = list[i].c.plan.code.takeIn(list[i].c);
     }
-    for (let i = 0; i < list.length; i++) if (list[i].awake) decide(list[i].c);
-    for (let i = 0; i < list.length; i++) if (list[i].awake) move(list[i].c);
+    for (let i = 0; i < list.length; i++) if (list[i].awake) list[i].c.plan.code.decide(list[i].c);
+    for (let i = 0; i < list.length; i++) if (list[i].awake) list[i].c.plan.code.move(list[i].c);
     separateBodies(list);
     gathering.gather(list);
     const { blows, clashes } = gathering;
@@ -202,7 +201,7 @@ export class Arena {
         this.outcomes[i] = 'touched';
       }
     }
-    for (let i = 0; i < list.length; i++) if (list[i].awake) settle(list[i].c);
+    for (let i = 0; i < list.length; i++) if (list[i].awake) list[i].c.senseAgain();
     this.ticking = false;
     this.comeAndGo();
     this.recording?.noteTick(this);

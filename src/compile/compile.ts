@@ -36,6 +36,7 @@ import type {
   BeatPlan,
   PhasePlan,
   Plan,
+  PlanCode,
   PoolPlan,
   Predecessor,
   ProbePlan,
@@ -48,15 +49,16 @@ import { collectStarts, compileTriggers } from './triggers.js';
 
 /**
  * Compiles what was read, and tells `sink` of the faults that only show then. `facts` are those that formulas read,
- * by key; null when a function may read any.
+ * by key; null when a function may read any. `code` is what the plan is to do.
  */
 export function compilePlan(
   parsed: Parsed,
   names: Names,
   rate: number,
   sink: Sink,
+  code: PlanCode,
 ): { plan: Plan; facts: readonly string[] | null } {
-  const compiler = new PlanCompiler(parsed, names, rate, sink);
+  const compiler = new PlanCompiler(parsed, names, rate, sink, code);
   return { plan: compiler.compile(), facts: compiler.readFacts() };
 }
 
@@ -109,6 +111,7 @@ class PlanCompiler {
     private readonly names: Names,
     private readonly rate: number,
     private readonly sink: Sink,
+    private readonly code: PlanCode,
   ) {
     this.indexes = Object.fromEntries(
       Object.entries(names).map(([kind, list]) => [kind, new Map(list.map((name, i) => [name, i]))]),
@@ -258,7 +261,7 @@ class PlanCompiler {
     return {
       inputs: parsed.inputs ?? {},
       name: parsed.name,
-      code: null,
+      code: this.code,
       parsed,
       rate,
       dt: 1 / rate,

@@ -1,7 +1,16 @@
+import { isPlain, type Names, type Parsed, type ParsedFormula } from '../moveset/read.js';
 import { wordPath } from '../report/wording.js';
 import type { Plan } from './plan.js';
-import { isFormula, type PackedMoveset, sumOf } from './unpack.js';
 import { PACKING, PackingError } from './version.js';
+
+/** A moveset that was checked and read beforehand. Plain data for JSON, not written by hand. */
+export interface PackedMoveset {
+  readonly loggia: 1;
+  readonly packing: number;
+  readonly names: Names;
+  readonly parsed: Parsed;
+  readonly sum: number;
+}
 
 /**
  * A checked moveset as plain data for JSON, all of it read and parsed: a game that ships it carries neither
@@ -23,4 +32,17 @@ export function packMoveset(plan: Plan): PackedMoveset {
   // As it comes back from JSON, so that the sum is that of what is read.
   const packed: Pick<PackedMoveset, 'names' | 'parsed'> = JSON.parse(text);
   return { loggia: 1, packing: PACKING, ...packed, sum: sumOf(packed.names, packed.parsed) };
+}
+
+/** What tells a packed moveset from one that was changed since: FNV-1a over its text. */
+export function sumOf(names: unknown, parsed: unknown): number {
+  const text = JSON.stringify([names, parsed]);
+  let sum = 0x811c9dc5;
+  for (let i = 0; i < text.length; i++) sum = Math.imul(sum ^ text.charCodeAt(i), 0x01000193);
+  return sum >>> 0;
+}
+
+/** Whether a part of what was read is a formula. */
+export function isFormula(value: unknown): value is ParsedFormula {
+  return isPlain(value) && Array.isArray(value.path) && typeof value.percent === 'boolean';
 }

@@ -3,12 +3,14 @@ import type { Spot } from '../moveset/directions/point.js';
 import type { Message } from '../moveset/messages.js';
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
 import type { Moment, MomentTest } from '../moveset/starts/start.js';
-import type { Moveset, NameTypes } from '../moveset/types.js';
+import type { Facts, Moveset, NameTypes } from '../moveset/types.js';
 import type { Guarding, HurtPlan, Striking, Summoning } from '../record/combat.js';
 import type { Frame, Operand, Test, Warping } from '../record/frame.js';
 import type { Layout } from '../record/layout.js';
 import type { PoolPlaces } from '../record/pool-line.js';
 import type { Sink } from '../report/diagnostic.js';
+import type { ShownVolume } from '../report/shown-volume.js';
+import type { AnswerProbe } from '../world/world.js';
 import type { Condition, Reading } from './readings.js';
 
 /** An effect at work: what it does, and the first of the numbers of the record that it owns. */
@@ -267,8 +269,16 @@ export interface BodyShape {
   readonly hz: number;
 }
 
-/** The stages of a tick as a generated module has them: see runtime/tick.ts. */
-export interface TickCode {
+/** What warps take: see motion/warp.ts. */
+export interface WarpCode {
+  /** Where a warp leads; says what was found. */
+  find(c: Frame, warp: Warping, out: Float64Array): number;
+  /** Does it; says whether it led anywhere. */
+  run(c: Frame, warp: Warping): boolean;
+}
+
+/** What a plan does, beside what it says: interpreted (interpret/tick.ts), or as a generated module has it. */
+export interface PlanCode {
   takeIn(c: Frame): boolean;
   /** What the press of a button triggers. */
   notePress(c: Frame, button: number): void;
@@ -278,6 +288,16 @@ export interface TickCode {
   fold(c: Frame): void;
   /** All stages, for a character by itself. */
   tick(c: Frame): void;
+  /** 0 if an ability may start now, else a bit for every reason against it. */
+  judge(c: Frame, ability: number): number;
+  /** Facts by their names. */
+  facts(plan: Plan, c: Frame): Facts<NameTypes>;
+  /** What only some movesets need follows: a module brings it if its own does. */
+  readonly warps?: WarpCode;
+  /** Asks a probe, unless it was asked at this moment. */
+  probe?(c: Frame, plan: Plan, index: number, moment: number, answer: AnswerProbe | null): void;
+  /** Volumes to draw. */
+  volumes?(plan: Plan, r: Float64Array): ShownVolume[];
 }
 
 /** A compiled moveset: everything a character needs, built once and shared by all of its kind. It never changes. */
@@ -286,8 +306,8 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly nameTypes?: N;
   /** The moveset's name. */
   readonly name: string;
-  /** @internal A tick, as a generated module has it; null for one that is interpreted. */
-  readonly code: TickCode | null;
+  /** @internal What it does. */
+  readonly code: PlanCode;
   /** @internal What it was compiled from. */
   readonly parsed: Parsed;
   /** Inputs by name, with what they are bound to by default. */

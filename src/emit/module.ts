@@ -56,12 +56,7 @@ export function packModule(
     `import { ${['complete', ...uses].sort().join(', ')} } from 'loggia/module';`,
     '',
   ];
-  const tail = [
-    '',
-    'export default complete(plan, { takeIn, notePress, decide, fold, move, tick });',
-    `//# sourceMappingURL=${file}.map`,
-    '',
-  ];
+  const tail = ['', 'export default complete(plan, code);', `//# sourceMappingURL=${file}.map`, ''];
   const placed = origins.map((path) => (path && placeOf ? placeOf(path) : undefined));
   // Comments say in which line of the moveset to look.
   const lines = code.map((line, i) => {
@@ -93,7 +88,9 @@ export function writeTick(plan: Plan, formulas: boolean): Lines & { readonly use
   // Also where it is not needed, it says what cannot be written.
   const packed = packMoveset(plan);
   if (!formulas) {
-    const { result, recipes } = notingRecipes(() => compilePlan(plan.parsed, plan.names, plan.rate, new Sink()));
+    const { result, recipes } = notingRecipes(() =>
+      compilePlan(plan.parsed, plan.names, plan.rate, new Sink(), plan.code),
+    );
     const written = emitTick(result.plan, recipes);
     if (!written.code.includes(PLAN_HERE)) return written;
   }

@@ -1,4 +1,4 @@
-import { isFormula } from '../compile/unpack.js';
+import { isFormula } from '../compile/pack.js';
 import { MODULE } from '../compile/version.js';
 import { madeBy, type Recipe } from '../record/recipes.js';
 import { textOf, writeNumber } from '../record/written.js';

@@ -46,6 +46,12 @@ export function emitRequests(e: Emitter): string {
       'if (refused.count > from) tellRefusals(c, from);',
     ]),
   );
+  functions.push(
+    `const judges = [${judges.join(', ')}];`,
+    functionOf('Whether an ability may start now: 0, or a bit for each reason against it.', 'judge', 'c, ability', [
+      `return ${e.use('judgeWith')}(judges, c, ability);`,
+    ]),
+  );
   return functions.join('\n\n');
 }
 

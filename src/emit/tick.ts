@@ -11,8 +11,7 @@ import { emitGrace, emitLatches, emitRequests, emitStance } from './requests.js'
 import { emitPresses, emitTakeIn } from './take-in.js';
 
 /**
- * Writes a tick of this moveset as plain JavaScript; it defines `takeIn`, `notePress`, `decide`, `fold`, `move` and `tick`, and reads
- * `plan`. With recipes, it writes the plan, too, if that can be written.
+ * Writes a tick of this moveset as plain JavaScript; it defines `code`, and reads `plan`. With recipes, it writes the plan, too, if that can be written.
  */
 export function emitTick(plan: Plan, recipes?: readonly Recipe[]): Lines & { readonly uses: readonly string[] } {
   const e = new Emitter(plan);
@@ -29,6 +28,7 @@ export function emitTick(plan: Plan, recipes?: readonly Recipe[]): Lines & { rea
     decide(e, running),
     emitMove(e, fold),
     whole(e),
+    code(e),
   ];
   const written = recipes && emitPlan(e, recipes);
   return {
@@ -78,4 +78,17 @@ function whole(e: Emitter): string {
     'move(c);',
     ...(e.plan.probes.length > 0 ? ['c.senseAgain();'] : []),
   ]);
+}
+
+/** What the plan does, and what only some movesets need: see `PlanCode` of compile/plan.ts. */
+function code(e: Emitter): string {
+  const { warps, probes, hurt, abilities, phases } = e.plan;
+  const drawn = hurt !== null || [...abilities, ...phases].some(({ scope }) => scope.strikes.length > 0);
+  const parts = [
+    ...['takeIn', 'notePress', 'decide', 'fold', 'move', 'tick', 'judge'],
+    ...(warps ? [`warps: ${e.use('warpCode')}`] : []),
+    ...(probes.length > 0 ? [`probe: ${e.use('askProbe')}`] : []),
+    ...(drawn ? [`volumes: ${e.use('showVolumes')}`] : []),
+  ];
+  return `const code = { ${parts.join(', ')} };`;
 }

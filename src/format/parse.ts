@@ -1,7 +1,7 @@
 import { advise } from '../analysis/advice.js';
-import { checkMoveset } from '../compile/check.js';
-import { MovesetError } from '../compile/compile-moveset.js';
 import type { Plan } from '../compile/plan.js';
+import { checkMoveset } from '../interpret/check.js';
+import { MovesetError } from '../interpret/compile-moveset.js';
 import { isPlain, type Names } from '../moveset/read.js';
 import { type Diagnostic, type Path, Sink } from '../report/diagnostic.js';
 import { wordDiagnostic } from '../report/wording.js';

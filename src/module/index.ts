@@ -1,5 +1,5 @@
 import type { Plan } from '../compile/plan.js';
-import { unpackMoveset } from '../compile/unpack.js';
+import { unpackMoveset } from '../interpret/unpack.js';
 import { checkVersion } from './plan.js';
 
 /*
@@ -15,7 +15,7 @@ export function planOf(version: number, packed: unknown): Plan {
 
 /** Adds what the module does in a tick. */
 export function complete(plan: Plan, code: object): Plan {
-  return Object.assign(plan, { code });
+  return Object.assign(plan, { code: { ...plan.code, ...code } });
 }
 
 export { updatePower } from '../compile/power.js';
@@ -52,12 +52,14 @@ export {
   sequence as sequenceStart,
   tap as tapStart,
 } from '../moveset/starts/presses.js';
+export { askProbe } from '../probes/probe.js';
 export { countHits, takePush } from '../runtime/combat.js';
 export { refillCharges } from '../runtime/cooldowns.js';
 export { foldClips } from '../runtime/fold.js';
-export { warpAgainst } from '../runtime/judge.js';
+export { judgeWith, warpAgainst } from '../runtime/judge.js';
 export { useLoadout } from '../runtime/loadout.js';
 export { dropHandled, handleMessages } from '../runtime/messages.js';
+export { moveAll, moveOn } from '../runtime/move.js';
 export {
   endAbility,
   endUnavailable,
@@ -72,5 +74,6 @@ export { noteMoment, noteMoments, setLatch, stillWaits } from '../runtime/presse
 export { evaluateWaiting, grantRequest, noteRefusal, refused, tellRefusals } from '../runtime/requests.js';
 export { changeStance } from '../runtime/stance.js';
 export { takeRows } from '../runtime/take-in.js';
-export { moveAll, moveOn } from '../runtime/tick.js';
+export { warpCode } from '../runtime/warp-body.js';
+export { showVolumes } from '../strikes/show.js';
 export { again, writtenPlan } from './plan.js';

@@ -1,4 +1,4 @@
-import type { Plan } from '../compile/plan.js';
+import type { Plan, PlanCode } from '../compile/plan.js';
 import { surfacesBy, taggedBy } from '../compile/tags.js';
 import { MODULE, PackingError } from '../compile/version.js';
 import { UNANSWERED } from '../record/recipes.js';
@@ -28,7 +28,8 @@ export function writtenPlan(version: number, written: Written): Plan {
   };
   return {
     ...written,
-    code: null,
+    // What is missing here comes with the code of the module.
+    code: { facts: missing('A fact by its name') } as unknown as PlanCode,
     get parsed(): never {
       return missing('What the moveset says')();
     },

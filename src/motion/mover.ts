@@ -1,5 +1,4 @@
-import type { AnswerProbe } from '../probes/probe.js';
-import { Cast, Hit, Room, type World } from '../world/world.js';
+import { type AnswerProbe, Cast, Hit, Room, type World } from '../world/world.js';
 
 /** A world with what bodies ask it by; one for each world, since only one of them asks at a time. */
 export interface Mover {

@@ -1,9 +1,8 @@
 import type { Plan } from '../compile/plan.js';
 import { checkHit } from '../probes/ask-world.js';
-import type { AnswerProbe } from '../probes/probe.js';
 import type { Frame, Warping } from '../record/frame.js';
 import { FX, FZ, SHAPE, VX, VY, VZ, X, Y, Z } from '../record/slots.js';
-import type { World } from '../world/world.js';
+import type { AnswerProbe, World } from '../world/world.js';
 
 /** What a warp finds: a place, no point or direction, or no room. */
 export const FOUND = 0;

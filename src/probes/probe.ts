@@ -2,11 +2,8 @@ import type { Plan, ProbePlan } from '../compile/plan.js';
 import type { Frame } from '../record/frame.js';
 import { PROBE, Q_DISTANCE, Q_HIT, Q_MOMENT, Q_NORMAL, Q_POINT, Q_SURFACES, Q_VELOCITY } from '../record/layout.js';
 import { FX, FZ, SHAPE, X, Y, Z } from '../record/slots.js';
-import type { Cast, Hit } from '../world/world.js';
+import type { AnswerProbe } from '../world/world.js';
 import { checkHit } from './ask-world.js';
-
-/** Answers one probe: a World by its `ray`, `sweep` or `overlap`, as `cast.kind` says, or the function that an engine gives. */
-export type AnswerProbe = (cast: Cast, hit: Hit) => boolean;
 
 /** Where the present probe looks, and where it begins. Read before anything else is asked. */
 const WAY = new Float64Array(3);

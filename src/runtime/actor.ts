@@ -1,8 +1,8 @@
 import type { Plan } from '../compile/plan.js';
 import type { FactFrame } from '../compile/readings.js';
 import type { Mover } from '../motion/mover.js';
-import type { AnswerProbe } from '../probes/probe.js';
 import type { Numbers, Rows } from '../record/rows.js';
+import type { AnswerProbe } from '../world/world.js';
 import type { Roster } from './roster.js';
 
 /** What the steps of a tick see of a character. */
@@ -29,7 +29,7 @@ export interface Actor extends FactFrame {
   /** Answers probes and warps: the world, or the function that the host of an engine gives; null for none. */
   readonly answer: AnswerProbe | null;
   /** Whether refused requests are told as events. */
-  readonly tellsRefusals: boolean;
+  tellsRefusals: boolean;
   /** Whether a warp that began led nowhere: what it belongs to ends. */
   astray: boolean;
 }

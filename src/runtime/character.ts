@@ -1,33 +1,28 @@
 import type { Plan } from '../compile/plan.js';
 import { type Mover, moverOf } from '../motion/mover.js';
 import { leaveRoom } from '../motion/rooms.js';
-import { FOUND, findWarp, NO_ROOM } from '../motion/warp.js';
+import { FOUND, NO_ROOM } from '../motion/warp.js';
 import type { Facts, NameTypes } from '../moveset/name-types.js';
-import { type AnswerProbe, askProbe } from '../probes/probe.js';
 import type { Warping } from '../record/frame.js';
 import { Numbers, Rows } from '../record/rows.js';
 import { A_KNOWN, HOST } from '../record/slots.js';
 import { EVENT, type LoggiaEvent } from '../report/events.js';
 import { mainReason, type Reason, wordRefusal } from '../report/reasons.js';
 import { checkNumber, UsageError } from '../report/usage-error.js';
-import { Cast, Hit, type Place, type World } from '../world/world.js';
+import { type AnswerProbe, Cast, Hit, type Place, type World } from '../world/world.js';
 import { faultOfRecord } from './check-record.js';
 import { checksumOf } from './checksum.js';
 import { countFromOwnEvent } from './cooldowns.js';
 import { decodeEvents } from './decode-events.js';
 import { Door } from './door.js';
-import { FactView } from './fact-view.js';
 import { initializeActor, initializeRecord } from './initialize.js';
-import { judge } from './judge.js';
 import { emitMessage } from './messages.js';
 import { indexOf } from './names.js';
 import { gain } from './pools.js';
-import { warpBody } from './put-body.js';
 import { Readout } from './readout.js';
 import { decodeReasons, writeReasons } from './reasons.js';
 import { isRosterOf, type Roster, rostersOf } from './roster.js';
 import type { Tape } from './tape.js';
-import { tick } from './tick.js';
 
 /** Where and how a character begins. */
 export interface CharacterOptions {
@@ -104,7 +99,7 @@ export class Character<N extends NameTypes = NameTypes> {
   astray = false;
   private readonly findPlace: (name: string) => Place | undefined;
   private moment = 1;
-  private view: FactView | null = null;
+  private view: Facts<NameTypes> | null = null;
   private own: Float64Array | null = null;
   private recording: Tape | null = null;
   /** @internal */
@@ -177,7 +172,7 @@ export class Character<N extends NameTypes = NameTypes> {
   /** One step of simulation. */
   tick(): void {
     if (this.calls.length > 0) this.calls.length = 0;
-    tick(this);
+    this.plan.code.tick(this);
     this.recording?.noteTick(this);
   }
 
@@ -189,7 +184,7 @@ export class Character<N extends NameTypes = NameTypes> {
     const { plan } = this;
     const a = plan.abilities[indexOf(plan, 'explain', 'ability', ability)];
     const rows = new Rows();
-    writeReasons(this, a, judge(this, a), rows);
+    writeReasons(this, a, plan.code.judge(this, a.index), rows);
     const reasons = decodeReasons(plan, a, rows, 0, rows.count);
     return { may: reasons.length === 0, main: mainReason(reasons), reasons, text: wordRefusal(ability, reasons) };
   }
@@ -197,7 +192,7 @@ export class Character<N extends NameTypes = NameTypes> {
   /** Whether an ability may start now; for interfaces that ask in every frame, since it allocates nothing. */
   may(ability: N['ability']): boolean {
     const { plan } = this;
-    return judge(this, plan.abilities[indexOf(plan, 'may', 'ability', ability)]) === 0;
+    return plan.code.judge(this, indexOf(plan, 'may', 'ability', ability)) === 0;
   }
 
   /**
@@ -207,8 +202,9 @@ export class Character<N extends NameTypes = NameTypes> {
   preview(ability: N['ability']): Preview | null {
     const { plan } = this;
     const { warp } = plan.abilities[indexOf(plan, 'preview', 'ability', ability)];
-    if (warp === null) return null;
-    const found = findWarp(this, warp, PREVIEW);
+    const { warps } = plan.code;
+    if (warp === null || !warps) return null;
+    const found = warps.find(this, warp, PREVIEW);
     if (found !== FOUND)
       return {
         possible: false,
@@ -268,7 +264,8 @@ export class Character<N extends NameTypes = NameTypes> {
 
   /** Facts by name, as functions in a moveset read them. */
   get facts(): Facts<N> {
-    this.view ??= new FactView(this.plan, this);
+    const { plan } = this;
+    this.view ??= plan.code.facts(plan, this);
     return this.view as Facts<N>;
   }
 
@@ -313,11 +310,11 @@ export class Character<N extends NameTypes = NameTypes> {
   }
   /** @internal */
   probe(index: number): void {
-    askProbe(this, this.plan, index, this.moment, this.answer);
+    this.plan.code.probe?.(this, this.plan, index, this.moment, this.answer);
   }
   /** @internal */
   warp(warp: Warping): void {
-    if (!warpBody(this, warp)) this.astray = true;
+    if (!this.plan.code.warps?.run(this, warp)) this.astray = true;
   }
   /** @internal */
   place(place: number, out: Float64Array): boolean {

@@ -6,7 +6,6 @@ import { UsageError } from '../report/usage-error.js';
 import type { World } from '../world/world.js';
 import { Character, type CharacterOptions, checkPlan } from './character.js';
 import { type Rosters, rostersOf } from './roster.js';
-import { tick } from './tick.js';
 
 /** What `tickAll` does beside ticking. */
 export interface CrowdOptions<N extends NameTypes = NameTypes> {
@@ -77,7 +76,7 @@ export function tickAll<N extends NameTypes>(
     }
     lent.lend(views[i], roster);
     before?.(lent, i);
-    tick(lent);
+    plan.code.tick(lent);
     after?.(lent, i);
     if (lent.incoming.count > 0) handOver(crowd, i);
   }

@@ -45,7 +45,7 @@ import {
   Z,
 } from '../record/slots.js';
 import type { Actor } from './actor.js';
-import { foldBase, foldEffects } from './fold.js';
+import { foldBase } from './fold.js';
 import { setLine, updateLimits } from './pools.js';
 import { initializeStance } from './stance.js';
 
@@ -133,5 +133,5 @@ export function beginActor(c: Actor): void {
     r[pool.at + P_SINCE] = 0;
   }
   initializeStance(c);
-  foldEffects(c);
+  plan.code.fold(c);
 }

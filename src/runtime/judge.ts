@@ -75,6 +75,23 @@ export function judge(c: Actor, a: AbilityPlan): number {
   return against;
 }
 
+/**
+ * The same by what a generated module has for each ability: that judges what is known and in the loadout, and not whole where no
+ * refusals are told.
+ */
+export function judgeWith(judges: readonly ((c: Actor) => number)[], c: Actor, ability: number): number {
+  const { r, plan, tellsRefusals } = c;
+  const a = plan.abilities[ability];
+  let against = r[a.at + A_KNOWN] === 0 ? AGAINST.locked : 0;
+  if (a.loadouts !== null && a.loadouts[r[LOADOUT]] !== 1) against |= AGAINST.loadout;
+  c.tellsRefusals = true;
+  try {
+    return against | judges[ability](c);
+  } finally {
+    c.tellsRefusals = tellsRefusals;
+  }
+}
+
 /** 0 if a warp leads somewhere, else the bit that says why not. */
 export function warpAgainst(c: Actor, warp: Warping): number {
   const found = findWarp(c, warp, OUT);

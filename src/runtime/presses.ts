@@ -40,11 +40,6 @@ export function takeRelease(c: Actor, button: number): void {
 
 /** What the press of a button triggers. */
 export function notePress(c: Actor, button: number): void {
-  const { code } = c.plan;
-  if (code !== null) {
-    code.notePress(c, button);
-    return;
-  }
   const at = c.plan.layout.buttons + button * BUTTON;
   noteMoments(c, c.roster.press[button], at, 1);
   noteMoments(c, c.roster.edges, at, 1);

@@ -1,6 +1,4 @@
 import { settleBody } from '../motion/move-body.js';
-import { FOUND, findWarp, turnMomentum } from '../motion/warp.js';
-import type { Warping } from '../record/frame.js';
 import { GROUNDED, HOST, NEVER, STUCK, WARPED, X, Y, Z } from '../record/slots.js';
 import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
@@ -21,16 +19,4 @@ export function putBody(c: Actor, at: Float64Array): void {
   settleBody(plan, r, c.mover);
   tellGround(c, grounded);
   if (r[STUCK] === 1) c.events.add(EVENT.stuck);
-}
-
-const OUT = new Float64Array(3);
-
-/** Does a warp. Says whether it led anywhere. */
-export function warpBody(c: Actor, warp: Warping): boolean {
-  if (findWarp(c, warp, OUT) !== FOUND) return false;
-  turnMomentum(c, warp, OUT);
-  const row = c.events.add(EVENT.warped);
-  c.events.data.set(OUT, row + 1);
-  putBody(c, OUT);
-  return true;
 }

@@ -48,8 +48,8 @@ import {
   Z,
 } from '../record/slots.js';
 import type { LoggiaEvent } from '../report/events.js';
+import type { ShownVolume } from '../report/shown-volume.js';
 import { indexOfName } from '../report/usage-error.js';
-import { type ShownVolume, showVolumes } from '../strikes/show.js';
 import { indexOf } from './names.js';
 
 /**
@@ -360,7 +360,8 @@ export class Readout<N extends NameTypes = NameTypes> extends BodyView<N> {
 
   /** Every volume of it, for drawing: what it strikes and touches with, and where it can be struck; a new list in each call. */
   get volumes(): ShownVolume[] {
-    return showVolumes(this.c.plan, this.c.r);
+    const { plan, r } = this.c;
+    return plan.code.volumes?.(plan, r) ?? [];
   }
   /** Abilities that may cancel what runs in a lane (default: the first) now, by `open`; a new list in each call. */
   opens(lane?: N['lane']): N['ability'][] {

@@ -17,7 +17,6 @@ import { ENDED, EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 import { startCooldown, takeCharge } from './cooldowns.js';
 import { forgetPaid, payPrice } from './costs.js';
-import { foldEffects } from './fold.js';
 import { useLoadout } from './loadout.js';
 import { endAbility, endAstray, enterPhase } from './phases.js';
 import { updateDrains } from './pools.js';
@@ -77,8 +76,7 @@ function keepMessage({ r, plan }: Actor, { heard }: AbilityPlan, event: number):
 function turnBody(c: Actor, { keepsFacing }: TriggerPlan): void {
   if (keepsFacing) return;
   const { code, foldedAt } = c.plan;
-  if (code === null) foldEffects(c);
-  else if (c.r[foldedAt] === 0) code.fold(c);
+  if (c.r[foldedAt] === 0) code.fold(c);
   if (c.r[FACE_LOCK] === 1) return;
   faceStick(c.plan, c.r);
   c.senseAgain();

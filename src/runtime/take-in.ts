@@ -50,7 +50,7 @@ import { useLoadout } from './loadout.js';
 import { addMessage, addValues, isFull } from './messages.js';
 import { endAbility, endUnavailable } from './phases.js';
 import { setPool } from './pools.js';
-import { choose, notePress, noteRequest, setLatch, takePress, takeRelease } from './presses.js';
+import { choose, noteRequest, setLatch, takePress, takeRelease } from './presses.js';
 import { putBody } from './put-body.js';
 
 const PLACE = new Float64Array(3);
@@ -85,7 +85,8 @@ export function takeRows(c: Actor): void {
   c.updateRoster();
   if (c.plan.loadouts.length > 0) useLoadout(c);
   // Presses last, so that the order in which keys of one tick come in does not matter.
-  if (presses > 0) for (let at = 0; at < end; at += Rows.WIDTH) if (data[at] === ROW.press) notePress(c, data[at + 1]);
+  if (presses > 0)
+    for (let at = 0; at < end; at += Rows.WIDTH) if (data[at] === ROW.press) c.plan.code.notePress(c, data[at + 1]);
   incoming.count = 0;
   if (full < end) keepEvents(incoming, full, end);
 }

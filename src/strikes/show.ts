@@ -1,35 +1,8 @@
 import type { Plan } from '../compile/plan.js';
 import { S_END, S_ENDS, type VolumePlan } from '../record/combat.js';
 import { L_ABILITY, L_PHASE, LANE, SHAPE } from '../record/slots.js';
-import type { Vector } from '../report/events.js';
+import type { ShownVolume } from '../report/shown-volume.js';
 import { placeBody, placeVolume, Volume } from './volume.js';
-
-/** A volume for drawing, where it is now. Plain data. */
-export type ShownVolume = {
-  /** Whether it strikes, touches, or can be struck. */
-  readonly part: 'hit' | 'touch' | 'hurt';
-} & (
-  | {
-      readonly shape: 'box';
-      /** Its middle. */
-      readonly middle: Vector;
-      /** Along facing. */
-      readonly width: number;
-      /** Upwards. */
-      readonly height: number;
-      /** Across facing. */
-      readonly depth: number;
-      /** The level unit vector along which its width is. */
-      readonly facing: Vector;
-    }
-  | {
-      /** All that is within a radius of a line: a sphere where both ends are the same, a ray where the radius is 0. */
-      readonly shape: 'capsule';
-      readonly from: Vector;
-      readonly to: Vector;
-      readonly radius: number;
-    }
-);
 
 /** Every volume of a character: what it strikes and touches with, and where it can be struck. */
 export function showVolumes(plan: Plan, r: Float64Array): ShownVolume[] {

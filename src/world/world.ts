@@ -141,3 +141,6 @@ export interface World {
    */
   roomAround?(cast: Cast, room: Room): boolean;
 }
+
+/** Answers one probe: a World by its `ray`, `sweep` or `overlap`, as `cast.kind` says, or the function that an engine gives. */
+export type AnswerProbe = (cast: Cast, hit: Hit) => boolean;

@@ -10,7 +10,7 @@ export function generated(plan: Plan, change = (body: string) => body, formulas 
     'library',
     `const { complete, ${uses.join(', ')} } = library;
 ${change(code.join('\n'))}
-return complete(plan, { takeIn, notePress, decide, fold, move, tick });`,
+return complete(plan, code);`,
   );
   return make(library);
 }

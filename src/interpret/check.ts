@@ -1,3 +1,8 @@
+import { withoutAllowed } from '../compile/allow.js';
+import { compilePlan } from '../compile/compile.js';
+import { checkWhole } from '../compile/faults.js';
+import type { Advise } from '../compile/given.js';
+import type { Plan } from '../compile/plan.js';
 import { checkClashes, collectNames } from '../moveset/collect-names.js';
 import { isPlain, type Names, type Parsed, read } from '../moveset/read.js';
 import { FORMAT, MOVESET } from '../moveset/schema.js';
@@ -5,22 +10,7 @@ import type { Moveset } from '../moveset/types.js';
 import { type Diagnostic, Sink } from '../report/diagnostic.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { describe } from '../report/words.js';
-import { withoutAllowed } from './allow.js';
-import { compilePlan } from './compile.js';
-import { checkWhole } from './faults.js';
-import type { Plan } from './plan.js';
-
-/** A moveset without errors, as advice looks at it. */
-export interface Given {
-  readonly plan: Plan;
-  readonly source: Moveset;
-  readonly parsed: Parsed;
-  /** Facts that some formula reads, by key; null when a function may read any. */
-  readonly read: readonly string[] | null;
-  readonly sink: Sink;
-}
-/** What adds warnings: see {@link advise}. */
-export type Advise = (given: Given) => void;
+import { INTERPRETER } from './interpreter.js';
 
 /** The compiled moveset, unless there are errors; and everything that was found, in no certain order. */
 export interface Compiled {
@@ -58,7 +48,7 @@ export function checkMoveset(source: unknown, advise?: Advise): Compiled {
   const names = collectNames(source);
   checkClashes(source, names, sink);
   const parsed = read(MOVESET, source, [], names, rate, sink) as Parsed;
-  const { plan, facts } = compilePlan(parsed, names, rate, sink);
+  const { plan, facts } = compilePlan(parsed, names, rate, sink, INTERPRETER);
   checkWhole(parsed, plan, faultyAbilities(sink.list), sink);
   const { failed, omitted } = sink;
   if (failed) return { diagnostics: withoutAllowed(sink.list, source), omitted, names, factNames: plan.factNames };

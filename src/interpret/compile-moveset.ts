@@ -1,9 +1,10 @@
+import type { Advise } from '../compile/given.js';
+import type { Plan } from '../compile/plan.js';
 import type { Moveset, NameTypes } from '../moveset/types.js';
 import type { Diagnostic } from '../report/diagnostic.js';
 import { wordDiagnostic, wordPath } from '../report/wording.js';
 import { count, describe } from '../report/words.js';
-import { type Advise, checkMoveset } from './check.js';
-import type { Plan } from './plan.js';
+import { checkMoveset } from './check.js';
 
 /** A moveset that cannot be compiled; its message lists every error. */
 export class MovesetError extends Error {

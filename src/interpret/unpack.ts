@@ -1,21 +1,12 @@
-import { isPlain, type Names, type Parsed, type ParsedFormula } from '../moveset/read.js';
+import { compilePlan } from '../compile/compile.js';
+import { sumOf } from '../compile/pack.js';
+import type { Plan } from '../compile/plan.js';
+import { PACKING, PackingError } from '../compile/version.js';
+import { isPlain, type Names } from '../moveset/read.js';
 import { Sink } from '../report/diagnostic.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { describe } from '../report/words.js';
-import { compilePlan } from './compile.js';
-import type { Plan } from './plan.js';
-import { PACKING, PackingError } from './version.js';
-
-export { PackingError } from './version.js';
-
-/** A moveset that was checked and read beforehand. Plain data for JSON, not written by hand. */
-export interface PackedMoveset {
-  readonly loggia: 1;
-  readonly packing: number;
-  readonly names: Names;
-  readonly parsed: Parsed;
-  readonly sum: number;
-}
+import { INTERPRETER } from './interpreter.js';
 
 /**
  * The plan of a packed moveset, the same as that of the moveset itself. Throws a {@link PackingError} that says what is
@@ -34,18 +25,5 @@ export function unpackMoveset(packed: unknown): Plan {
   if (!isPlain(names) || !isPlain(parsed)) throw fail('"names" and "parsed" must be maps');
   if (nestsTooDeep(packed)) throw fail(`it nests deeper than ${DEEPEST} levels`);
   if (sum !== sumOf(names, parsed)) throw fail('it was changed or cut off after it was packed');
-  return compilePlan(parsed, names as Names, (parsed.rate as number) ?? 60, new Sink()).plan;
-}
-
-/** What tells a packed moveset from one that was changed since: FNV-1a over its text. */
-export function sumOf(names: unknown, parsed: unknown): number {
-  const text = JSON.stringify([names, parsed]);
-  let sum = 0x811c9dc5;
-  for (let i = 0; i < text.length; i++) sum = Math.imul(sum ^ text.charCodeAt(i), 0x01000193);
-  return sum >>> 0;
-}
-
-/** Whether a part of what was read is a formula. */
-export function isFormula(value: unknown): value is ParsedFormula {
-  return isPlain(value) && Array.isArray(value.path) && typeof value.percent === 'boolean';
+  return compilePlan(parsed, names as Names, (parsed.rate as number) ?? 60, new Sink(), INTERPRETER).plan;
 }

@@ -1,0 +1,79 @@
+import { faceStick } from '../motion/velocity.js';
+import { FACE_LOCK, HOST, LACKING, RUNNING, STOP, T } from '../record/slots.js';
+import type { Actor } from '../runtime/actor.js';
+import { countHits, takePush } from '../runtime/combat.js';
+import { refillCharges } from '../runtime/cooldowns.js';
+import { foldClips, foldEffects } from '../runtime/fold.js';
+import { noteGrace } from '../runtime/grace.js';
+import { useLoadout } from '../runtime/loadout.js';
+import { dropHandled, handleMessages } from '../runtime/messages.js';
+import { moveAll } from '../runtime/move.js';
+import { checkEndings, endDuePhases, endUnavailable, playBeats, playRestingBeats } from '../runtime/phases.js';
+import { updatePools } from '../runtime/pools.js';
+import { checkLatches, noteMoments } from '../runtime/presses.js';
+import { evaluateRequests } from '../runtime/requests.js';
+import { deriveStance } from '../runtime/stance.js';
+import { takeRows } from '../runtime/take-in.js';
+
+/*
+ * The order of a tick, in four stages. Whoever has several characters in one world calls each stage for all of them
+ * before the next: all take in, all decide, all move, all settle.
+ */
+
+/** Takes in what came through the door. Says false while the character's own clock stands still: then the tick is over. */
+export function takeIn(c: Actor): boolean {
+  const { r } = c;
+  c.events.count = 0;
+  c.reasons.count = 0;
+  c.values.count = 0;
+  c.senseAgain();
+  r[HOST] += 1;
+  // What comes in during a freeze belongs to the tick in which the clock goes on.
+  r[T] += 1;
+  if (c.plan.names.event.length > 0) dropHandled(c);
+  // What effects have taught or taken away in the last tick counts from here on.
+  c.updateRoster();
+  if (c.incoming.count > 0) takeRows(c);
+  if (c.plan.forgets) endUnavailable(c);
+  if (r[HOST] < r[STOP]) {
+    r[T] -= 1;
+    return false;
+  }
+  if (c.plan.combatAt >= 0) takePush(c);
+  if (c.plan.names.event.length > 0) handleMessages(c);
+  return true;
+}
+
+/** What happens in this tick. */
+export function decide(c: Actor): void {
+  const { r, plan } = c;
+  if (plan.pools.length > 0) updatePools(c);
+  if (plan.restingBeats) playRestingBeats(c);
+  if (r[RUNNING] > 0) {
+    playBeats(c);
+    endDuePhases(c);
+  }
+  if (r[LACKING] > 0) refillCharges(c);
+
+  deriveStance(c);
+  checkLatches(c);
+  if (r[RUNNING] > 0) checkEndings(c);
+  if (plan.loadouts.length > 0) useLoadout(c);
+  noteGrace(c);
+  if (c.roster.ticking.length > 0) noteMoments(c, c.roster.ticking, -1, 1);
+  evaluateRequests(c);
+  if (plan.combatAt >= 0) countHits(c);
+
+  foldEffects(c);
+  if (plan.layers.length > 0) foldClips(c);
+  if (r[FACE_LOCK] === 0) faceStick(plan, r);
+}
+
+/** One whole tick of a single character. */
+export function tick(c: Actor): void {
+  if (!takeIn(c)) return;
+  decide(c);
+  moveAll(c);
+  // What probes see from here on is the body where it is now.
+  c.senseAgain();
+}
