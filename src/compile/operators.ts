@@ -73,10 +73,10 @@ export const FUNCTIONS = [...Object.keys(ONE), ...Object.keys(MANY), 'clamp', 'p
 export const EXPRESSIONS: Readonly<Record<string, (out: number, a: string, b: string, c: string) => string>> = {
   '<': (_, a, b) => `${a} < ${b}`,
   '<=': (_, a, b) => `${a} <= ${b}`,
-  '>': (_, a, b) => `${a} > ${b}`,
+  '>': (_, a, b) => `${squared(a, b)} > ${b}`,
   '>=': (_, a, b) => `${a} >= ${b}`,
-  '==': (_, a, b) => `${a} === ${b}`,
-  '!=': (_, a, b) => `${a} !== ${b}`,
+  '==': (_, a, b) => `${squared(a, b)} === ${b}`,
+  '!=': (_, a, b) => `${squared(a, b)} !== ${b}`,
   '+': (_, a, b) => `(${a} + ${b})`,
   '-': (_, a, b) => `(${a} - ${b})`,
   '*': (_, a, b) => `(${a} * ${b})`,
@@ -95,6 +95,11 @@ export const EXPRESSIONS: Readonly<Record<string, (out: number, a: string, b: st
   max: (_, a, b) => `Math.max(${a}, ${b})`,
   clamp: (_, x, low, high) => `Math.min(Math.max(${x}, ${low}), ${high})`,
 };
+
+/** A root is to 0 as what it is the root of. */
+function squared(a: string, b: string): string {
+  return b === '0' ? a.replace(/^Math\.sqrt\(([^()]*)\)$/, '$1') : a;
+}
 
 function divided(out: number, a: string, operator: '/' | '%', b: string): string {
   if (Number(b) !== 0 && !Number.isNaN(Number(b))) return `(${a} ${operator} ${b})`;

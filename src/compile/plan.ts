@@ -277,6 +277,19 @@ export interface WarpCode {
   run(c: Frame, warp: Warping): boolean;
 }
 
+/** What messages take: see runtime/messages.ts. */
+export interface MessageCode {
+  /** Adds one without values. */
+  add(c: Frame, event: number): number;
+  /** Fills in three values of the last. */
+  addValues(c: Frame, which: number, data: Float64Array, from: number): void;
+  isFull(c: Frame): boolean;
+  /** One that the character emits. */
+  emit(c: Frame, event: number): void;
+  /** Values as code gives them. */
+  read(plan: Plan, event: string, given: object): number[];
+}
+
 /** What a plan does, beside what it says: interpreted (interpret/tick.ts), or as a generated module has it. */
 export interface PlanCode {
   takeIn(c: Frame): boolean;
@@ -294,6 +307,7 @@ export interface PlanCode {
   facts(plan: Plan, c: Frame): Facts<NameTypes>;
   /** What only some movesets need follows: a module brings it if its own does. */
   readonly warps?: WarpCode;
+  readonly messages?: MessageCode;
   /** Asks a probe, unless it was asked at this moment. */
   probe?(c: Frame, plan: Plan, index: number, moment: number, answer: AnswerProbe | null): void;
   /** Volumes to draw. */

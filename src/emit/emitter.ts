@@ -181,7 +181,8 @@ export class Emitter {
 
   /** Notes what a text takes from the library. */
   known(text: string): string {
-    for (const name of ['isPhase', 'updatePower']) if (text.includes(`${name}(`)) this.use(name);
+    for (const name of ['isPhase', 'updatePower', 'unitOf', 'usable']) if (text.includes(`${name}(`)) this.use(name);
+    if (text.includes('aimed[')) this.use('aimed');
     return text.replace(/updatePool\(r, pools\[(\d+)\]\)/g, (_, pool) => this.updatePool(Number(pool)));
   }
 

@@ -13,6 +13,9 @@ const LEFT_OUT: ReadonlySet<string> = new Set([
 /** Lists that only those steps of a tick read which a module has of its own. */
 const UNREAD: ReadonlySet<string> = new Set(['until', 'interrupt', 'end', 'unlatch']);
 
+/** Lists of actions of which the same is true. */
+const INLINED: ReadonlySet<string> = new Set(['eachs', 'folds', 'scales']);
+
 /**
  * Writes the plan itself as JavaScript, with its closures: by their text, or by what made them. Undefined where some closure
  * has neither.
@@ -89,6 +92,8 @@ class PlanWriter {
     if (typeof value === 'number') return writeNumber(value);
     if (typeof value === 'function') return this.closure(value, key, owner);
     if (UNREAD.has(key) && Array.isArray(value) && value.every((test) => textOf(test) !== undefined)) return '[]';
+    if (INLINED.has(key) && Array.isArray(value) && value.every(({ run, own }) => textOf(run, own) !== undefined))
+      return '[]';
     // Places of the record get their names in what is written; a text that looks like one does not.
     if (typeof value !== 'object' || value === null)
       return (JSON.stringify(value) ?? 'undefined').replaceAll('r[', 'r\\u005b');
@@ -129,8 +134,12 @@ class PlanWriter {
       return known;
     }
     const known = e.known(text);
+    if (key === 'aim') return `(c, out) => { const { r } = c; return ${known}; }`;
     if (key !== 'run') return `(c, what) => { const { r } = c; return ${known}; }`;
-    if ('own' in owner) return `(c) => { const { r } = c; ${known.replaceAll('\n', ' ')} }`;
+    if ('own' in owner)
+      return known.includes('\n')
+        ? `(c) => {\n  const { r } = c;\n  ${known.replaceAll('\n', '\n  ')}\n}`
+        : `(c) => { const { r } = c; ${known} }`;
     return `(c) => { const { r } = c; r[${owner.at}] = ${known}; }`;
   }
 

@@ -10,7 +10,11 @@ export function emitPools(e: Emitter): string {
 }
 
 function update(e: Emitter, { index, at, value, rest, name }: PoolPlan): string {
-  const gains = rest > 0 ? `now > from && !(r[${at + P_DRAIN}] > 0)` : 'now > from';
+  const drains = `has -= r[${at + P_DRAIN}] * (now - r[${at + P_SINCE}]);`;
+  const gains = [
+    `const from = Math.max(r[${at + P_SINCE}], r[${at + P_REST}]);`,
+    `if (now > from) has += r[${at + P_REGEN}] * (now - from);`,
+  ];
   return functionOf(
     `What there is of ${name} now.`,
     e.poolFunction('update', index),
@@ -19,9 +23,10 @@ function update(e: Emitter, { index, at, value, rest, name }: PoolPlan): string 
       `const now = r[${T}];`,
       `let has = r[${at + P_BASE}];`,
       `if (now > r[${at + P_SINCE}]) {`,
-      `  const from = Math.max(r[${at + P_SINCE}], r[${at + P_REST}]);`,
-      `  if (${gains}) has += r[${at + P_REGEN}] * (now - from);`,
-      `  has -= r[${at + P_DRAIN}] * (now - r[${at + P_SINCE}]);`,
+      // What rests after it was drained gains nothing meanwhile.
+      ...(rest > 0
+        ? [`  if (r[${at + P_DRAIN}] > 0) {`, `    ${drains}`, '  } else {', ...gains.map((one) => `    ${one}`), '  }']
+        : [...gains, drains].map((one) => `  ${one}`)),
       '}',
       `r[${value}] = has <= r[${at + P_MIN}] + ${ENOUGH} ? r[${at + P_MIN}] : Math.min(r[${at + P_MAX}], has);`,
     ],

@@ -82,11 +82,12 @@ function whole(e: Emitter): string {
 
 /** What the plan does, and what only some movesets need: see `PlanCode` of compile/plan.ts. */
 function code(e: Emitter): string {
-  const { warps, probes, hurt, abilities, phases } = e.plan;
+  const { warps, probes, hurt, abilities, phases, names } = e.plan;
   const drawn = hurt !== null || [...abilities, ...phases].some(({ scope }) => scope.strikes.length > 0);
   const parts = [
     ...['takeIn', 'notePress', 'decide', 'fold', 'move', 'tick', 'judge'],
     ...(warps ? [`warps: ${e.use('warpCode')}`] : []),
+    ...(names.event.length > 0 ? [`messages: ${e.use('messageCode')}`] : []),
     ...(probes.length > 0 ? [`probe: ${e.use('askProbe')}`] : []),
     ...(drawn ? [`volumes: ${e.use('showVolumes')}`] : []),
   ];

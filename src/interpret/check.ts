@@ -10,7 +10,7 @@ import type { Moveset } from '../moveset/types.js';
 import { type Diagnostic, Sink } from '../report/diagnostic.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { describe } from '../report/words.js';
-import { INTERPRETER } from './interpreter.js';
+import { interpreter } from './interpreter.js';
 
 /** The compiled moveset, unless there are errors; and everything that was found, in no certain order. */
 export interface Compiled {
@@ -48,7 +48,7 @@ export function checkMoveset(source: unknown, advise?: Advise): Compiled {
   const names = collectNames(source);
   checkClashes(source, names, sink);
   const parsed = read(MOVESET, source, [], names, rate, sink) as Parsed;
-  const { plan, facts } = compilePlan(parsed, names, rate, sink, INTERPRETER);
+  const { plan, facts } = compilePlan(parsed, names, rate, sink, interpreter());
   checkWhole(parsed, plan, faultyAbilities(sink.list), sink);
   const { failed, omitted } = sink;
   if (failed) return { diagnostics: withoutAllowed(sink.list, source), omitted, names, factNames: plan.factNames };

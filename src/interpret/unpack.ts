@@ -6,7 +6,7 @@ import { isPlain, type Names } from '../moveset/read.js';
 import { Sink } from '../report/diagnostic.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { describe } from '../report/words.js';
-import { INTERPRETER } from './interpreter.js';
+import { interpreter } from './interpreter.js';
 
 /**
  * The plan of a packed moveset, the same as that of the moveset itself. Throws a {@link PackingError} that says what is
@@ -25,5 +25,5 @@ export function unpackMoveset(packed: unknown): Plan {
   if (!isPlain(names) || !isPlain(parsed)) throw fail('"names" and "parsed" must be maps');
   if (nestsTooDeep(packed)) throw fail(`it nests deeper than ${DEEPEST} levels`);
   if (sum !== sumOf(names, parsed)) throw fail('it was changed or cut off after it was packed');
-  return compilePlan(parsed, names as Names, (parsed.rate as number) ?? 60, new Sink(), INTERPRETER).plan;
+  return compilePlan(parsed, names as Names, (parsed.rate as number) ?? 60, new Sink(), interpreter()).plan;
 }

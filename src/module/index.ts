@@ -21,7 +21,7 @@ export function complete(plan: Plan, code: object): Plan {
 export { updatePower } from '../compile/power.js';
 export { isPhase } from '../compile/tags.js';
 export { faceStick, walk as walkFreely } from '../motion/velocity.js';
-export { compileDirections } from '../moveset/directions/direction.js';
+export { compileDirections, unitOf } from '../moveset/directions/direction.js';
 export { compilePoint } from '../moveset/directions/point.js';
 export { emit as emitEffect, gain as gainEffect } from '../moveset/effects/actions.js';
 export {
@@ -39,7 +39,7 @@ export {
   leave as leaveEffect,
   summon as summonEffect,
 } from '../moveset/effects/meeting.js';
-export { move as moveEffect } from '../moveset/effects/move.js';
+export { aimed, move as moveEffect, usable } from '../moveset/effects/move.js';
 export { passes as passesEffect } from '../moveset/effects/passes.js';
 export { fall as fallEffect, gravity as gravityEffect, steer as steerEffect } from '../moveset/effects/physics.js';
 export { compileVolume, strike as strikeEffect, touch as touchEffect } from '../moveset/effects/strike.js';
@@ -58,7 +58,7 @@ export { refillCharges } from '../runtime/cooldowns.js';
 export { foldClips } from '../runtime/fold.js';
 export { judgeWith, warpAgainst } from '../runtime/judge.js';
 export { useLoadout } from '../runtime/loadout.js';
-export { dropHandled, handleMessages } from '../runtime/messages.js';
+export { dropHandled, handleMessages, messageCode } from '../runtime/messages.js';
 export { moveAll, moveOn } from '../runtime/move.js';
 export {
   endAbility,

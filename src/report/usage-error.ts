@@ -1,5 +1,3 @@
-import { nearestName } from './nearest.js';
-
 /** A call named something that the moveset does not declare, or passed a value out of range. */
 export class UsageError extends Error {
   override readonly name = 'UsageError';
@@ -12,12 +10,20 @@ export class UsageError extends Error {
   }
 }
 
-/** Index of a name, or an error that names the nearest one. */
+/** The name that was meant, of those that there are. Whoever compiles movesets brings it; a game of modules does without. */
+let nearest: (name: string, known: readonly string[]) => string | undefined = () => undefined;
+
+/** Errors suggest a name from now on. */
+export function suggestBy(find: typeof nearest): void {
+  nearest = find;
+}
+
+/** Index of a name, or an error that names the nearest one, or all. */
 export function indexOfName(call: string, kind: string, name: string, known: readonly string[]): number {
   const index = known.indexOf(name);
   if (index >= 0) return index;
-  const nearest = typeof name === 'string' ? nearestName(name, known) : undefined;
-  const tail = nearest ? `Did you mean "${nearest}"?` : `There are ${known.join(', ') || 'none'}.`;
+  const meant = typeof name === 'string' ? nearest(name, known) : undefined;
+  const tail = meant ? `Did you mean "${meant}"?` : `There are ${known.join(', ') || 'none'}.`;
   throw new UsageError(`${call}: there is no ${kind} "${String(name)}". ${tail}`, 'unknown-name');
 }
 

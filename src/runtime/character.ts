@@ -16,7 +16,6 @@ import { countFromOwnEvent } from './cooldowns.js';
 import { decodeEvents } from './decode-events.js';
 import { Door } from './door.js';
 import { initializeActor, initializeRecord } from './initialize.js';
-import { emitMessage } from './messages.js';
 import { indexOf } from './names.js';
 import { gain } from './pools.js';
 import { Readout } from './readout.js';
@@ -365,7 +364,7 @@ export class Character<N extends NameTypes = NameTypes> {
   }
   /** @internal */
   emit(event: number): void {
-    emitMessage(this, event);
+    this.plan.code.messages?.emit(this, event);
     countFromOwnEvent(this, event);
   }
 }

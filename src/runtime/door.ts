@@ -7,7 +7,7 @@ import { B_DOWN, BUTTON } from '../record/slots.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
 import { isGood, ROW, type RowShape, SHAPES } from './door-rows.js';
 import { indexOf } from './names.js';
-import { type MessageInput, readValues } from './values.js';
+import type { MessageInput } from './values.js';
 
 /** Values of an event by their names; of one that carries none, there are none. */
 type ValuesOf<N extends NameTypes, E extends string> = [ValueName<N, E>] extends [never]
@@ -113,7 +113,7 @@ export class Door<N extends NameTypes = NameTypes> {
     const { size } = this.plan.messages[event];
     if (size === 0 && values === undefined) return;
     try {
-      const numbers = readValues(this.plan, name, (values ?? {}) as Readonly<Record<string, MessageInput>>);
+      const numbers = this.plan.code.messages?.read(this.plan, name, values ?? {}) ?? [];
       for (let i = 0; i < size; i += 3)
         this.put('event', ROW.values, i / 3, numbers[i], numbers[i + 1] ?? 0, numbers[i + 2] ?? 0);
     } catch (error) {

@@ -1,8 +1,10 @@
+import type { MessageCode } from '../compile/plan.js';
 import { M_COUNT, M_FIRST, M_HANDLED, T } from '../record/slots.js';
 import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 import { countFromEvent } from './cooldowns.js';
 import { noteMoments } from './presses.js';
+import { readValues } from './values.js';
 
 /**
  * Messages wait in the record until the character's own clock goes on, and stay there for the tick in which they are
@@ -101,3 +103,11 @@ export function sendMessage(c: Actor, event: number, from: Float64Array, first: 
   const at = addMessage(c, event);
   for (let i = 0; i < size; i++) c.r[at + i] = from[first + i];
 }
+
+export const messageCode = {
+  add: addMessage,
+  addValues,
+  isFull,
+  emit: emitMessage,
+  read: readValues,
+} as unknown as MessageCode;

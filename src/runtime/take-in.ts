@@ -47,7 +47,6 @@ import { isContact, isMessage, ROW } from './door-rows.js';
 import { tellGround } from './ground.js';
 import { beginActor } from './initialize.js';
 import { useLoadout } from './loadout.js';
-import { addMessage, addValues, isFull } from './messages.js';
 import { endAbility, endUnavailable } from './phases.js';
 import { setPool } from './pools.js';
 import { choose, noteRequest, setLatch, takePress, takeRelease } from './presses.js';
@@ -74,7 +73,7 @@ export function takeRows(c: Actor): void {
       else takeStick(c, data[at + 1], data, at);
       continue;
     }
-    if (isMessage(data[at]) && (at > full || (data[at] === ROW.event && isFull(c)))) {
+    if (isMessage(data[at]) && (at > full || (data[at] === ROW.event && c.plan.code.messages?.isFull(c)))) {
       if (full === end) full = at;
       continue;
     }
@@ -108,10 +107,10 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
   const id = data[at + 1];
   switch (data[at]) {
     case ROW.event:
-      addMessage(c, id);
+      plan.code.messages?.add(c, id);
       break;
     case ROW.values:
-      addValues(c, id, data, at + 2);
+      plan.code.messages?.addValues(c, id, data, at + 2);
       break;
     case ROW.request:
       noteRequest(r, plan.triggers[plan.abilities[id].codeTrigger], 1);

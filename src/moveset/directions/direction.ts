@@ -16,6 +16,7 @@ import {
   Y,
   Z,
 } from '../../record/slots.js';
+import { written } from '../../record/written.js';
 import type { NameTypes } from '../name-types.js';
 import { list, type NameShape, name } from '../shape.js';
 import { compilePoint, known, type Point, type PointTools, point } from './point.js';
@@ -66,10 +67,32 @@ export interface DirectionOptions {
 /** The first of some directions that there is. */
 export function compileDirections(sources: readonly string[], options: DirectionOptions, tools: DirectionTools): Aim {
   const aims = sources.map((source) => compileOne(source, options, tools));
-  return (c, out) => {
+  const texts = sources.map((source) => directionText(source, options, tools));
+  const aim: Aim = (c, out) => {
     for (let i = 0; i < aims.length; i++) if (aims[i](c, out)) return true;
     return false;
   };
+  return written(aim, texts.includes(undefined) ? undefined : texts.join(' || ') || 'false');
+}
+
+/** One that the body or a stick gives, as an expression that writes it to `out`. */
+function directionText(source: string, options: DirectionOptions, tools: DirectionTools): string | undefined {
+  const { on, flat = false, reach = 0.3 } = options;
+  if (on !== undefined) return undefined;
+  const text = (x: string, y: string, z: string, least: number) => `unitOf(${x}, ${flat ? 0 : y}, ${z}, out, ${least})`;
+  switch (source) {
+    case 'facing':
+      return text(`r[${FX}]`, '0', `r[${FZ}]`, 0);
+    case 'up':
+      return text('0', '1', '0', 0);
+    case 'down':
+      return text('0', '-1', '0', 0);
+    case 'velocity':
+      return text(`r[${VX}]`, `r[${VY}]`, `r[${VZ}]`, LEAST);
+  }
+  if (tools.view === 'open' || tools.index('stick', source) < 0) return undefined;
+  const at = tools.stickAt(source);
+  return text(`r[${at}]`, `r[${at + 1}]`, '0', reach);
 }
 
 /** Shorter than this is no direction. */
@@ -114,7 +137,7 @@ function alongWall(r: Float64Array, stick: number, normal: number, out: Float64A
   const x = -ny * nx * up + nz * right;
   const y = level * level * up;
   const z = -ny * nz * up - nx * right;
-  return unit(x, y, z, out, reach);
+  return unitOf(x, y, z, out, reach);
 }
 
 /** Takes from a direction what leads into or out of the surface that a probe found. */
@@ -123,23 +146,23 @@ function projected(r: Float64Array, at: number, out: Float64Array): boolean {
   const ny = r[at + Q_NORMAL + 1];
   const nz = r[at + Q_NORMAL + 2];
   const into = out[0] * nx + out[1] * ny + out[2] * nz;
-  return unit(out[0] - nx * into, out[1] - ny * into, out[2] - nz * into, out, LEAST);
+  return unitOf(out[0] - nx * into, out[1] - ny * into, out[2] - nz * into, out, LEAST);
 }
 
 function compileDirection(source: string, { flat = false, reach = 0.3 }: DirectionOptions, tools: DirectionTools): Aim {
   const open = tools.view === 'open';
   switch (source) {
     case 'facing':
-      return ({ r }, out) => unit(r[FX], 0, r[FZ], out, 0);
+      return ({ r }, out) => unitOf(r[FX], 0, r[FZ], out, 0);
     case 'up':
-      return (_, out) => unit(0, flat ? 0 : 1, 0, out, 0);
+      return (_, out) => unitOf(0, flat ? 0 : 1, 0, out, 0);
     case 'down':
-      return (_, out) => unit(0, flat ? 0 : -1, 0, out, 0);
+      return (_, out) => unitOf(0, flat ? 0 : -1, 0, out, 0);
     case 'velocity':
-      return ({ r }, out) => unit(r[VX], flat ? 0 : r[VY], r[VZ], out, LEAST);
+      return ({ r }, out) => unitOf(r[VX], flat ? 0 : r[VY], r[VZ], out, LEAST);
     case 'camera':
       // Seen from the side, the camera looks along no way that a body could go.
-      return ({ r }, out) => open && unit(r[CAMERA_X], 0, r[CAMERA_Z], out, 0);
+      return ({ r }, out) => open && unitOf(r[CAMERA_X], 0, r[CAMERA_Z], out, 0);
   }
   const call = /^(\w+)\(([\w.]+)\)$/.exec(source);
   if (call) {
@@ -155,7 +178,7 @@ function compileDirection(source: string, { flat = false, reach = 0.3 }: Directi
       if (r[at + Q_HIT] === 0) return false;
       const x = sign * r[at + Q_NORMAL];
       const z = sign * r[at + Q_NORMAL + 2];
-      return unit(x, flat ? 0 : sign * r[at + Q_NORMAL + 1], z, out, LEAST);
+      return unitOf(x, flat ? 0 : sign * r[at + Q_NORMAL + 1], z, out, LEAST);
     };
   }
   if (tools.index('aim', source) >= 0) {
@@ -166,21 +189,21 @@ function compileDirection(source: string, { flat = false, reach = 0.3 }: Directi
       out[1] = r[at + AIM_X + 1];
       out[2] = r[at + AIM_X + 2];
       if (r[at + AIM_KIND] === AIM_POINT) return fromMiddle(r, 1, flat, out, tools.heights);
-      return unit(out[0], flat ? 0 : out[1], out[2], out, LEAST);
+      return unitOf(out[0], flat ? 0 : out[1], out[2], out, LEAST);
     };
   }
   const value = tools.valueAt(source);
   if (value)
     return ({ r }, out) => {
       const { at } = value;
-      return known(r, value) && unit(r[at], flat ? 0 : r[at + 1], r[at + 2], out, LEAST);
+      return known(r, value) && unitOf(r[at], flat ? 0 : r[at + 1], r[at + 2], out, LEAST);
     };
   const at = tools.stickAt(source);
-  if (!open) return ({ r }, out) => unit(r[at], flat ? 0 : r[at + 1], 0, out, reach);
+  if (!open) return ({ r }, out) => unitOf(r[at], flat ? 0 : r[at + 1], 0, out, reach);
   return ({ r }, out) => {
     const x = r[at] * -r[CAMERA_Z] + r[at + 1] * r[CAMERA_X];
     const z = r[at] * r[CAMERA_X] + r[at + 1] * r[CAMERA_Z];
-    return unit(x, 0, z, out, reach);
+    return unitOf(x, 0, z, out, reach);
   };
 }
 
@@ -193,10 +216,11 @@ function fromMiddle(
   heights: readonly number[],
 ): boolean {
   const y = out[1] - r[Y] - heights[r[SHAPE]] / 2;
-  return unit(sign * (out[0] - r[X]), flat ? 0 : sign * y, sign * (out[2] - r[Z]), out, LEAST);
+  return unitOf(sign * (out[0] - r[X]), flat ? 0 : sign * y, sign * (out[2] - r[Z]), out, LEAST);
 }
 
-function unit(x: number, y: number, z: number, out: Float64Array, least: number): boolean {
+/** Writes the unit vector of that way to `out`, unless it is no longer than `least`. */
+export function unitOf(x: number, y: number, z: number, out: Float64Array, least: number): boolean {
   const length = Math.sqrt(x * x + y * y + z * z);
   if (length <= least) return false;
   out[0] = x / length;

@@ -19,7 +19,7 @@ import {
   Y,
   Z,
 } from '../../record/slots.js';
-import { written } from '../../record/written.js';
+import { textOf, written } from '../../record/written.js';
 import { compileDirections, type Heading, headings } from '../directions/direction.js';
 import type { Amount, NameTypes, NumberFormula, Share, Time } from '../name-types.js';
 import type { ParsedFormula } from '../read.js';
@@ -256,28 +256,144 @@ export const move = effect<ParsedMove>(
       if (held & UPRIGHT) r[FORCED_VELOCITY + 1] = r[own + O_VELOCITY + 1];
       r[FORCED] |= held;
     };
+    const kept = keep && tools.textOf(keep);
     const end =
       keep &&
-      ((c: Frame, own: number) => {
-        const { r } = c;
-        keep.run?.(c);
-        const part = Number.isNaN(r[keep.at]) ? 1 : r[keep.at];
-        const named = r[own + O_NAMED];
-        if (named & LEVEL) {
-          r[VX] *= part;
-          r[VZ] *= part;
-        }
-        if (named & UPRIGHT) r[VY] *= part;
-      });
+      written(
+        (c: Frame, own: number) => {
+          const { r } = c;
+          keep.run?.(c);
+          const part = Number.isNaN(r[keep.at]) ? 1 : r[keep.at];
+          const named = r[own + O_NAMED];
+          if (named & LEVEL) {
+            r[VX] *= part;
+            r[VZ] *= part;
+          }
+          if (named & UPRIGHT) r[VY] *= part;
+        },
+        kept && ((own: number) => keepText(kept, own)),
+      );
+    const simple = probe === null && !steer && curve.length === 0;
+    const texts = simple && {
+      aim: along && textOf(aim),
+      along: along && tools.textOf(along),
+      forward: forward && tools.textOf(forward),
+      up: up && tools.textOf(up),
+    };
+    const text = (first: boolean) => {
+      if (!texts || (along && !(texts.aim && texts.along)) || (forward && !texts.forward) || (up && !texts.up))
+        return undefined;
+      const { percent: level } = value.forward ?? {};
+      const { percent: upright } = value.up ?? {};
+      return (own: number) => takeText({ ...texts, level, upright, mode, dt, first }, own);
+    };
     return {
-      begin: (c, own) => take(c, own, true),
-      each: live ? (c, own) => take(c, own, false) : undefined,
+      begin: written((c: Frame, own: number) => take(c, own, true), text(true)),
+      each: live ? written((c: Frame, own: number) => take(c, own, false), text(false)) : undefined,
       fold: mode === 'add' || mode === 'push' ? undefined : written(fold, foldText),
       end,
     };
   },
   { inStances: false, owns: OWNS },
 );
+
+/** What modules write directions to. */
+export const aimed = new Float64Array(3);
+
+/** A move as text: expressions, and what `take` knows of it. */
+interface MoveText {
+  /** Whether it has a direction: it writes that to {@link aimed}. */
+  readonly aim: string | undefined;
+  /** Pace in that direction. */
+  readonly along: string | undefined;
+  /** Pace along facing, or a factor. */
+  readonly forward: string | undefined;
+  /** Whether it is a factor. */
+  readonly level: boolean | undefined;
+  /** Pace upwards, or a factor. */
+  readonly up: string | undefined;
+  /** Whether it is a factor. */
+  readonly upright: boolean | undefined;
+  /** What becomes of the velocity. */
+  readonly mode: NonNullable<ParsedMove['mode']>;
+  /** Seconds in a tick. */
+  readonly dt: number;
+  /** It is the tick in which the move begins. */
+  readonly first: boolean;
+}
+
+/** The text of `take`, of a move without a curve, a probe or steering. */
+function takeText(move: MoveText, own: number): string {
+  const { aim, along, forward, level, up, upright, mode, dt, first } = move;
+  const lines: string[] = [];
+  let held = mode === 'replace' ? LEVEL | UPRIGHT : 0;
+  let scaled = 0;
+  if (along !== undefined)
+    lines.push(
+      `if (${aim?.replaceAll(' out,', ' aimed,')}) {`,
+      `  const pace = ${usableText(along)};`,
+      '  x = aimed[0] * pace;',
+      '  y = aimed[1] * pace;',
+      '  z = aimed[2] * pace;',
+      `  if (x !== 0 || z !== 0) held |= ${LEVEL};`,
+      `  if (y !== 0) held |= ${UPRIGHT};`,
+      '}',
+    );
+  if (forward !== undefined) {
+    if (level) scaled |= LEVEL;
+    else held |= LEVEL;
+    if (!level)
+      lines.push(
+        '{',
+        `  const pace = ${usableText(forward)};`,
+        `  x += r[${FX}] * pace;`,
+        `  z += r[${FZ}] * pace;`,
+        '}',
+      );
+    else if (first)
+      lines.push('{', `  const pace = ${usableText(forward)};`, `  r[${VX}] *= pace;`, `  r[${VZ}] *= pace;`, '}');
+  }
+  if (up !== undefined) {
+    if (upright) scaled |= UPRIGHT;
+    else held |= UPRIGHT;
+    if (!upright) lines.push(`y += ${usableText(up)};`);
+    else if (first) lines.push(`r[${VY}] *= ${usableText(up)};`);
+  }
+  const holds = along === undefined ? `${held}` : `held | ${held}`;
+  lines.push(`r[${own + O_NAMED}] = ${scaled === 0 ? holds : `${holds} | ${scaled}`};`);
+  const velocity = (at: number, write: string) =>
+    ['x', 'y', 'z'].map((axis, i) => `r[${at + i}] ${write.replace('$', axis)};`);
+  if (mode === 'push') lines.push(...velocity(VX, `+= $ * ${dt}`));
+  else if (mode === 'add') lines.push(...(first ? velocity(VX, '+= $') : []));
+  else lines.push(`r[${own + O_HELD}] = ${holds};`, ...velocity(own + O_VELOCITY, '= $'));
+  return [
+    '{',
+    '  let x = 0;',
+    '  let y = 0;',
+    '  let z = 0;',
+    ...(along === undefined ? [] : ['  let held = 0;']),
+    ...lines.map((line) => `  ${line}`),
+    '}',
+  ].join('\n');
+}
+
+/** The text of what is kept of a velocity. */
+function keepText(share: string, own: number): string {
+  return `{
+  const share = ${share};
+  const part = Number.isNaN(share) ? 1 : share;
+  if (r[${own + O_NAMED}] & ${LEVEL}) {
+    r[${VX}] *= part;
+    r[${VZ}] *= part;
+  }
+  if (r[${own + O_NAMED}] & ${UPRIGHT}) r[${VY}] *= part;
+}`;
+}
+
+/** The text of `usable`. */
+function usableText(pace: string): string {
+  return Number.isNaN(Number(pace)) ? `usable(${pace})` : pace;
+}
 
 /** The text of `fold`. */
 const foldText = (own: number) => `if (r[${own + O_HELD}] & ${LEVEL}) {
@@ -312,6 +428,6 @@ function reached(steps: readonly ParsedStep[], tick: number, axis: number): numb
 }
 
 /** A function that gives no number moves nothing. */
-function usable(pace: number): number {
+export function usable(pace: number): number {
   return Number.isNaN(pace) ? 0 : pace;
 }
