@@ -301,6 +301,10 @@ export interface PlanCode {
   fold(c: Frame): void;
   /** All stages, for a character by itself. */
   tick(c: Frame): void;
+  /** Ends what runs in a lane; `by` is the ability that breaks it or follows it, or -1. */
+  end(c: Frame, lane: number, why: number, by: number): void;
+  /** Ends the phase that runs in a lane, and goes on to the next. */
+  leave(c: Frame, lane: number): void;
   /** 0 if an ability may start now, else a bit for every reason against it. */
   judge(c: Frame, ability: number): number;
   /** Facts by their names. */

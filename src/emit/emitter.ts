@@ -40,9 +40,25 @@ export class Emitter {
   private readonly poolFunctions = new Map<string, string>();
   private readonly sayers = new Map<'open' | 'bars', readonly Sayers[]>();
   private readonly slots: SlotNames;
+  /** Functions that begin and end abilities, and phases. */
+  readonly abilityNames: readonly { readonly start: string; readonly end: string }[];
+  readonly phaseNames: readonly { readonly begin: string; readonly close: string; readonly leave: string }[];
 
   constructor(readonly plan: Plan) {
     this.slots = new SlotNames(plan);
+    const { abilities, phases } = plan;
+    this.abilityNames = abilities.map(({ name }) => ({
+      start: this.functionName('start', name),
+      end: this.functionName('end', name),
+    }));
+    this.phaseNames = phases.map(({ ability, name }) => {
+      const of = `${abilities[ability].name}${name[0].toUpperCase()}${name.slice(1)}`;
+      return {
+        begin: this.functionName('begin', of),
+        close: this.functionName('close', of),
+        leave: this.functionName('leave', of),
+      };
+    });
   }
 
   /** Abilities and phases that let an ability follow, or bar it: by their own indexes. */

@@ -2,10 +2,10 @@ import type { AbilityPlan } from '../compile/plan.js';
 import { ENOUGH } from '../record/pool-line.js';
 import { L_ABILITY, L_DUE, L_PHASE, L_TRIGGER, LANE, P_MIN, T } from '../record/slots.js';
 import type { Path } from '../report/diagnostic.js';
-import { ENDED } from '../report/events.js';
+import type { ENDED } from '../report/events.js';
+import { endedBy } from './abilities.js';
 import { type Emitter, functionOf } from './emitter.js';
 import { type Case, overRunning, type ScopeAt, switchOver } from './scopes.js';
-import { constantName } from './slot-names.js';
 
 /** Functions that are called in each tick while something runs, in their order; those that do nothing are left out. */
 export interface Running {
@@ -25,7 +25,7 @@ export function emitRunning(e: Emitter): Running {
   for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
     const here = plan.abilities.filter(({ laneAt }) => laneAt === lane);
     beats.push(...overRunning(e, lane, (at) => playing(e, at)));
-    if (here.length > 0) due.push(`if (r[${lane + L_DUE}] <= r[${T}]) ${e.use('leavePhase')}(c, ${e.lane(lane)});`);
+    if (here.length > 0) due.push(`if (r[${lane + L_DUE}] <= r[${T}]) leave(c, ${e.lane(lane)});`);
     endings.push(
       ...switchOver(
         e,
@@ -70,8 +70,7 @@ function endingsOf(e: Emitter, a: AbilityPlan): Case {
     const line = `${lines.length > 0 ? '} else ' : ''}if (${test}) {`;
     lines.push(e.from(line, 'abilities', a.name, ...key), ...body.map((one) => `  ${one}`), '}');
   };
-  const end = (why: keyof typeof ENDED) =>
-    `${e.use('endAbility')}(c, ${e.lane(a.laneAt)}, ${e.constant(`BY_${constantName(why)}`, ENDED[why])});`;
+  const end = (why: keyof typeof ENDED) => `${e.abilityNames[a.index].end}(c, ${endedBy(e, why)}, -1);`;
   chain(e.any(a.interrupt, `${path}.interrupt`), [end('interrupted')], 'interrupt');
   chain(e.any(a.end, `${path}.end`), [end('condition')], 'end');
   const empty = a.upkeeps.flatMap(({ pool, perTick }) => {
@@ -110,9 +109,9 @@ function phaseOver(e: Emitter, index: number, origin: Path): string[] {
   const add = (test: string, body: string, key: string) => {
     if (test !== 'false') lines.push(e.from(`${lines.length > 0 ? 'else ' : ''}if (${test}) ${body}`, ...origin, key));
   };
-  const cut = e.constant('BY_INTERRUPTED', ENDED.interrupted);
-  add(e.any(interrupt, `${path}.interrupt`), `${e.use('endAbility')}(c, ${lane}, ${cut});`, 'interrupt');
+  const cut = `${e.abilityNames[ability].end}(c, ${endedBy(e, 'interrupted')}, -1);`;
+  add(e.any(interrupt, `${path}.interrupt`), cut, 'interrupt');
   if (charge !== null) add(`${e.use('isButtonUp')}(c, ${lane})`, `${e.use('releaseCharge')}(c, ${lane});`, 'charge');
-  add(e.any(until, `${path}.until`), `${e.use('leavePhase')}(c, ${lane});`, 'until');
+  add(e.any(until, `${path}.until`), `${e.phaseNames[index].leave}(c);`, 'until');
   return lines;
 }

@@ -13,8 +13,8 @@ const LEFT_OUT: ReadonlySet<string> = new Set([
 /** Lists that only those steps of a tick read which a module has of its own. */
 const UNREAD: ReadonlySet<string> = new Set(['until', 'interrupt', 'end', 'unlatch']);
 
-/** Lists of actions of which the same is true. */
-const INLINED: ReadonlySet<string> = new Set(['eachs', 'folds', 'scales']);
+/** Lists of actions of which the same is true; the last two not of stances, loadouts and beats. */
+const INLINED: ReadonlySet<string> = new Set(['eachs', 'folds', 'scales', 'begins', 'ends']);
 
 /**
  * Writes the plan itself as JavaScript, with its closures: by their text, or by what made them. Undefined where some closure
@@ -53,8 +53,15 @@ class PlanWriter {
   private readonly before: string[] = [];
   private readonly names = new Map<unknown, string>();
   private readonly seen = new Map<unknown, number>();
+  /** Lists of actions that the library runs. */
+  private readonly called: ReadonlySet<unknown>;
 
-  constructor(private readonly e: Emitter) {}
+  constructor(private readonly e: Emitter) {
+    const { stances, loadouts, abilities, phases } = e.plan;
+    const resting = [...stances, ...loadouts].flatMap(({ scope: { begins, ends } }) => [begins, ends]);
+    const beats = [...stances, ...loadouts, ...abilities, ...phases].flatMap(({ scope }) => scope.beats);
+    this.called = new Set([...resting, ...beats.map(({ begins }) => begins)]);
+  }
 
   write(recipes: readonly Recipe[]): string {
     const { plan } = this.e;
@@ -92,7 +99,12 @@ class PlanWriter {
     if (typeof value === 'number') return writeNumber(value);
     if (typeof value === 'function') return this.closure(value, key, owner);
     if (UNREAD.has(key) && Array.isArray(value) && value.every((test) => textOf(test) !== undefined)) return '[]';
-    if (INLINED.has(key) && Array.isArray(value) && value.every(({ run, own }) => textOf(run, own) !== undefined))
+    if (
+      INLINED.has(key) &&
+      Array.isArray(value) &&
+      !this.called.has(value) &&
+      value.every(({ run, own }) => textOf(run, own) !== undefined)
+    )
       return '[]';
     // Places of the record get their names in what is written; a text that looks like one does not.
     if (typeof value !== 'object' || value === null)

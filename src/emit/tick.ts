@@ -1,6 +1,7 @@
 import type { Plan } from '../compile/plan.js';
 import type { Recipe } from '../record/recipes.js';
 import { LACKING, P_WATCHED, RUNNING, STANCE } from '../record/slots.js';
+import { emitAbilities } from './abilities.js';
 import { Emitter, functionOf, type Lines } from './emitter.js';
 import { emitRunning, type Running } from './endings.js';
 import { emitFold } from './fold.js';
@@ -22,6 +23,7 @@ export function emitTick(plan: Plan, recipes?: readonly Recipe[]): Lines & { rea
     emitTakeIn(e),
     emitPresses(e),
     emitStance(e),
+    emitAbilities(e),
     running.text,
     emitRequests(e),
     fold.text,
@@ -85,7 +87,7 @@ function code(e: Emitter): string {
   const { warps, probes, hurt, abilities, phases, names } = e.plan;
   const drawn = hurt !== null || [...abilities, ...phases].some(({ scope }) => scope.strikes.length > 0);
   const parts = [
-    ...['takeIn', 'notePress', 'decide', 'fold', 'move', 'tick', 'judge'],
+    ...['takeIn', 'notePress', 'decide', 'fold', 'move', 'tick', 'judge', 'end', 'leave'],
     ...(warps ? [`warps: ${e.use('warpCode')}`] : []),
     ...(names.event.length > 0 ? [`messages: ${e.use('messageCode')}`] : []),
     ...(probes.length > 0 ? [`probe: ${e.use('askProbe')}`] : []),

@@ -9,6 +9,7 @@ import { foldEffects } from '../runtime/fold.js';
 import { judge } from '../runtime/judge.js';
 import { messageCode } from '../runtime/messages.js';
 import { moveAll } from '../runtime/move.js';
+import { endAbility, leavePhase } from '../runtime/phases.js';
 import { notePress } from '../runtime/presses.js';
 import { warpCode } from '../runtime/warp-body.js';
 import { showVolumes } from '../strikes/show.js';
@@ -21,6 +22,8 @@ const INTERPRETER = {
   fold: foldEffects,
   move: moveAll,
   tick,
+  end: endAbility,
+  leave: leavePhase,
   judge: (c: Actor, ability: number) => judge(c, c.plan.abilities[ability]),
   warps: warpCode,
   messages: messageCode,

@@ -21,7 +21,7 @@ export function complete(plan: Plan, code: object): Plan {
 export { updatePower } from '../compile/power.js';
 export { isPhase } from '../compile/tags.js';
 export { faceStick, walk as walkFreely } from '../motion/velocity.js';
-export { compileDirections, unitOf } from '../moveset/directions/direction.js';
+export { aimed, compileDirections, unitOf, usable } from '../moveset/directions/direction.js';
 export { compilePoint } from '../moveset/directions/point.js';
 export { emit as emitEffect, gain as gainEffect } from '../moveset/effects/actions.js';
 export {
@@ -39,7 +39,7 @@ export {
   leave as leaveEffect,
   summon as summonEffect,
 } from '../moveset/effects/meeting.js';
-export { aimed, move as moveEffect, usable } from '../moveset/effects/move.js';
+export { move as moveEffect } from '../moveset/effects/move.js';
 export { passes as passesEffect } from '../moveset/effects/passes.js';
 export { fall as fallEffect, gravity as gravityEffect, steer as steerEffect } from '../moveset/effects/physics.js';
 export { compileVolume, strike as strikeEffect, touch as touchEffect } from '../moveset/effects/strike.js';
@@ -54,25 +54,26 @@ export {
 } from '../moveset/starts/presses.js';
 export { askProbe } from '../probes/probe.js';
 export { countHits, takePush } from '../runtime/combat.js';
-export { refillCharges } from '../runtime/cooldowns.js';
+export { refillCharges, startCooldown } from '../runtime/cooldowns.js';
+export { payLater, refundCosts } from '../runtime/costs.js';
 export { foldClips } from '../runtime/fold.js';
 export { judgeWith, warpAgainst } from '../runtime/judge.js';
 export { useLoadout } from '../runtime/loadout.js';
 export { dropHandled, handleMessages, messageCode } from '../runtime/messages.js';
 export { moveAll, moveOn } from '../runtime/move.js';
 export {
-  endAbility,
+  endAstray,
   endUnavailable,
   isButtonUp,
-  leavePhase,
   playRestingBeats,
   playScope,
   releaseCharge,
 } from '../runtime/phases.js';
-export { updateVarying } from '../runtime/pools.js';
-export { noteMoment, noteMoments, setLatch, stillWaits } from '../runtime/presses.js';
-export { evaluateWaiting, grantRequest, noteRefusal, refused, tellRefusals } from '../runtime/requests.js';
+export { spend, updateDrains, updateVarying } from '../runtime/pools.js';
+export { noteMoment, noteMoments, setLatch, stillWaits, usePress } from '../runtime/presses.js';
+export { evaluateWaiting, noteRefusal, refused, tellRefusals } from '../runtime/requests.js';
 export { changeStance } from '../runtime/stance.js';
+export { keepMessage } from '../runtime/start-ability.js';
 export { takeRows } from '../runtime/take-in.js';
 export { warpCode } from '../runtime/warp-body.js';
 export { showVolumes } from '../strikes/show.js';

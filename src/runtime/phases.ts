@@ -64,7 +64,7 @@ export function enterPhase(c: Actor, lane: number, phase: number): void {
 export function endAstray(c: Actor, lane: number): boolean {
   if (!c.astray) return false;
   c.astray = false;
-  endAbility(c, lane, ENDED.interrupted);
+  c.plan.code.end(c, lane, ENDED.interrupted, -1);
   return true;
 }
 
@@ -181,8 +181,8 @@ export function releaseCharge(c: Actor, lane: number): void {
   const { r, plan } = c;
   const { charge } = plan.phases[r[lane + L_PHASE]];
   updatePower(r, plan.abilities[r[lane + L_ABILITY]], plan.phases, plan.scratchAt);
-  if (charge?.cancels && r[plan.scratchAt] < 1) endAbility(c, lane, ENDED.interrupted);
-  else leavePhase(c, lane);
+  if (charge?.cancels && r[plan.scratchAt] < 1) plan.code.end(c, lane, ENDED.interrupted, -1);
+  else plan.code.leave(c, lane);
 }
 
 /** Whether the button that started what runs has been released. */
@@ -214,7 +214,7 @@ export function endUnavailable(c: Actor): boolean {
   let ended = false;
   for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
     if (r[lane + L_ABILITY] < 0 || isAvailable(r, plan.abilities[r[lane + L_ABILITY]])) continue;
-    endAbility(c, lane, ENDED.unavailable);
+    plan.code.end(c, lane, ENDED.unavailable, -1);
     ended = true;
   }
   return ended;

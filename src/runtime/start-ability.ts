@@ -59,7 +59,7 @@ export function startAbility(c: Actor, a: AbilityPlan, trigger: TriggerPlan): vo
 }
 
 /** What runs reads the message that started it, whatever comes later. */
-function keepMessage({ r, plan }: Actor, { heard }: AbilityPlan, event: number): void {
+export function keepMessage({ r, plan }: Actor, { heard }: AbilityPlan, event: number): void {
   for (let i = 0; i < heard.length; i++) {
     const { at, size, event: own } = heard[i];
     if (own !== event) {

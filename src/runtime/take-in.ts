@@ -47,7 +47,7 @@ import { isContact, isMessage, ROW } from './door-rows.js';
 import { tellGround } from './ground.js';
 import { beginActor } from './initialize.js';
 import { useLoadout } from './loadout.js';
-import { endAbility, endUnavailable } from './phases.js';
+import { endUnavailable } from './phases.js';
 import { setPool } from './pools.js';
 import { choose, noteRequest, setLatch, takePress, takeRelease } from './presses.js';
 import { putBody } from './put-body.js';
@@ -183,7 +183,7 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
       break;
     case ROW.end: {
       const lane = plan.abilities[id].laneAt;
-      if (r[lane + L_ABILITY] === id) endAbility(c, lane, ENDED.code);
+      if (r[lane + L_ABILITY] === id) plan.code.end(c, lane, ENDED.code, -1);
       break;
     }
   }

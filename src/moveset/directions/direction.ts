@@ -219,6 +219,14 @@ function fromMiddle(
   return unitOf(sign * (out[0] - r[X]), flat ? 0 : sign * y, sign * (out[2] - r[Z]), out, LEAST);
 }
 
+/** What modules write directions to. */
+export const aimed = new Float64Array(3);
+
+/** A function that gives no number moves nothing. */
+export function usable(pace: number): number {
+  return Number.isNaN(pace) ? 0 : pace;
+}
+
 /** Writes the unit vector of that way to `out`, unless it is no longer than `least`. */
 export function unitOf(x: number, y: number, z: number, out: Float64Array, least: number): boolean {
   const length = Math.sqrt(x * x + y * y + z * z);

@@ -20,7 +20,7 @@ import {
   Z,
 } from '../../record/slots.js';
 import { textOf, written } from '../../record/written.js';
-import { compileDirections, type Heading, headings } from '../directions/direction.js';
+import { compileDirections, type Heading, headings, usable } from '../directions/direction.js';
 import type { Amount, NameTypes, NumberFormula, Share, Time } from '../name-types.js';
 import type { ParsedFormula } from '../read.js';
 import { fields, formula, list, name, number, optional, required, time, truth, word } from '../shape.js';
@@ -297,12 +297,9 @@ export const move = effect<ParsedMove>(
   { inStances: false, owns: OWNS },
 );
 
-/** What modules write directions to. */
-export const aimed = new Float64Array(3);
-
 /** A move as text: expressions, and what `take` knows of it. */
 interface MoveText {
-  /** Whether it has a direction: it writes that to {@link aimed}. */
+  /** Whether it has a direction: it writes that to `aimed` of the directions. */
   readonly aim: string | undefined;
   /** Pace in that direction. */
   readonly along: string | undefined;
@@ -335,8 +332,9 @@ function takeText(move: MoveText, own: number): string {
       '  x = aimed[0] * pace;',
       '  y = aimed[1] * pace;',
       '  z = aimed[2] * pace;',
-      `  if (x !== 0 || z !== 0) held |= ${LEVEL};`,
-      `  if (y !== 0) held |= ${UPRIGHT};`,
+      ...(mode === 'replace'
+        ? []
+        : [`  if (x !== 0 || z !== 0) held |= ${LEVEL};`, `  if (y !== 0) held |= ${UPRIGHT};`]),
       '}',
     );
   if (forward !== undefined) {
@@ -359,7 +357,8 @@ function takeText(move: MoveText, own: number): string {
     if (!upright) lines.push(`y += ${usableText(up)};`);
     else if (first) lines.push(`r[${VY}] *= ${usableText(up)};`);
   }
-  const holds = along === undefined ? `${held}` : `held | ${held}`;
+  const finds = along !== undefined && mode !== 'replace';
+  const holds = finds ? `held | ${held}` : `${held}`;
   lines.push(`r[${own + O_NAMED}] = ${scaled === 0 ? holds : `${holds} | ${scaled}`};`);
   const velocity = (at: number, write: string) =>
     ['x', 'y', 'z'].map((axis, i) => `r[${at + i}] ${write.replace('$', axis)};`);
@@ -371,7 +370,7 @@ function takeText(move: MoveText, own: number): string {
     '  let x = 0;',
     '  let y = 0;',
     '  let z = 0;',
-    ...(along === undefined ? [] : ['  let held = 0;']),
+    ...(finds ? ['  let held = 0;'] : []),
     ...lines.map((line) => `  ${line}`),
     '}',
   ].join('\n');
@@ -379,9 +378,11 @@ function takeText(move: MoveText, own: number): string {
 
 /** The text of what is kept of a velocity. */
 function keepText(share: string, own: number): string {
+  const part = Number.isNaN(Number(share))
+    ? `const share = ${share};\n  const part = Number.isNaN(share) ? 1 : share;`
+    : `const part = ${share};`;
   return `{
-  const share = ${share};
-  const part = Number.isNaN(share) ? 1 : share;
+  ${part}
   if (r[${own + O_NAMED}] & ${LEVEL}) {
     r[${VX}] *= part;
     r[${VZ}] *= part;
@@ -425,9 +426,4 @@ function reached(steps: readonly ParsedStep[], tick: number, axis: number): numb
     from = to;
   }
   return from;
-}
-
-/** A function that gives no number moves nothing. */
-export function usable(pace: number): number {
-  return Number.isNaN(pace) ? 0 : pace;
 }
