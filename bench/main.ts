@@ -1,74 +1,15 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { packModule, parseMoveset } from '../src/format/text.js';
-import { Character, checkMoveset, flatGround, type Plan, TileWorld, tickAll, type World } from '../src/index.js';
+import { Character, checkMoveset, flatGround, type Plan, TileWorld } from '../src/index.js';
 import { generated } from '../tests/emit/generated.js';
 import { duelByHand, duelByLoggia, loadDuel, melee } from './arena.js';
 import { ByHand } from './by-hand.js';
 import { driveByHand, driveCharacter, LOOP, writeChanges } from './drive.js';
+import { fightByHand, fightByLoggia, loadPlan, measureCrowd } from './fight.js';
+import { allocated, compare, median, repeat, show } from './measure.js';
 import { MINUTE, STREAMS, type StreamName } from './streams.js';
 import { ask, HULLS, LENGTH, loadDemo, manyBoxes, playAll, playByHand, ROW } from './worlds.js';
-import { YardFight } from './yard-fight.js';
-
-/**
- * Speed and memory, as ratios within one run. Times are CPU time of this process. Each measure is the median of
- * many rounds that take turns, so that a busy machine bothers both sides alike.
- */
-const ROUNDS = 21;
-/** Seconds for which each runs before it is measured. */
-const WARM = 1.5;
-
-const show = (label: string, value: string, limit = '') =>
-  console.log(`${label.padEnd(52)} ${value.padStart(14)}   ${limit}`);
-
-function loadPlan(file: string, change: (text: string) => string = (text) => text): Plan {
-  const { plan, diagnostics } = parseMoveset(change(readFileSync(file, 'utf8')));
-  if (!plan) throw new Error(`${file} has faults: ${diagnostics[0]?.sentence}`);
-  return plan;
-}
-
-/** Nanoseconds of CPU time per call, of `count` calls inside `run`. */
-function time(run: () => void, count: number): number {
-  const start = process.cpuUsage();
-  run();
-  const { user, system } = process.cpuUsage(start);
-  return ((user + system) * 1000) / count;
-}
-
-function median(values: number[]): number {
-  return values.toSorted((a, b) => a - b)[values.length >> 1];
-}
-
-/** What is seldom done is compiled late: seconds of running, or the compiler is what is measured. */
-function warmUp(run: () => void): void {
-  const start = process.cpuUsage();
-  for (let i = 0; i < 3 || process.cpuUsage(start).user < WARM * 1e6; i++) run();
-}
-
-/** Median times of several runs that take turns. */
-function compare(runs: readonly (() => void)[], count: number, rounds = ROUNDS): number[] {
-  for (const run of runs) warmUp(run);
-  const times = runs.map((): number[] => []);
-  for (let i = 0; i < rounds; i++) for (let k = 0; k < runs.length; k++) times[k].push(time(runs[k], count));
-  return times.map(median);
-}
-
-/** Bytes that the heap grew by over so many calls of a warm run, less what looking at the heap itself takes. */
-function allocated(run: () => void): number {
-  const gc = (globalThis as { gc?: () => void }).gc;
-  const grown = (work: () => void) => {
-    gc?.();
-    const before = process.memoryUsage().heapUsed;
-    work();
-    return process.memoryUsage().heapUsed - before;
-  };
-  // What is seldom done is compiled late, and until then boxes its numbers.
-  for (let i = 0; i < 30; i++) run();
-  const nothing = () => {};
-  grown(nothing);
-  const looking = Math.min(...Array.from({ length: 5 }, () => grown(nothing)));
-  return Math.max(0, Math.min(...Array.from({ length: 5 }, () => grown(run))) - looking);
-}
 
 // The first controller: legs only, brisk play.
 const legs = loadPlan('demo/boatyard/pell-basics.yaml');
@@ -112,33 +53,6 @@ for (const [label, keys] of [
 // The second: a fighter.
 const fight = loadPlan('bench/yard-fight.yaml');
 
-function fightByLoggia(plan: Plan, name: StreamName, world: World = flatGround(), refusals = true): () => void {
-  const character = new Character(plan, { world, refusals });
-  const stream = STREAMS[name];
-  return () => {
-    for (let t = 0; t < MINUTE; t++) {
-      const row = stream[t];
-      for (let i = 0; i < row.length; i++) {
-        if (row[i].down) character.door.press(row[i].input);
-        else character.door.release(row[i].input);
-      }
-      character.tick();
-    }
-  };
-}
-
-function fightByHand(name: StreamName): () => void {
-  const hand = new YardFight();
-  const stream = STREAMS[name];
-  return () => {
-    for (let t = 0; t < MINUTE; t++) {
-      const row = stream[t];
-      for (let i = 0; i < row.length; i++) hand.key(row[i].key, row[i].down);
-      hand.tick();
-    }
-  };
-}
-
 console.log('The second controller by hand (a fighter; bench/yard-fight.ts)');
 const LIMITS = { real: 3, calm: 2.5, mashing: 5, walking: 2, standing: 2 };
 for (const name of Object.keys(STREAMS) as StreamName[]) {
@@ -147,80 +61,17 @@ for (const name of Object.keys(STREAMS) as StreamName[]) {
   show('    nanoseconds: Loggia, by hand', `${ours.toFixed(0)}, ${theirs.toFixed(0)}`);
 }
 
-console.log('The same as a generated module');
+console.log('The same as a ratio to the interpreter, in one process');
 const fightModule = generated(fight);
 for (const name of Object.keys(STREAMS) as StreamName[]) {
-  const [module, untold, interpreter, hand] = compare(
-    [
-      fightByLoggia(fightModule, name),
-      fightByLoggia(fightModule, name, flatGround(), false),
-      fightByLoggia(fight, name),
-      fightByHand(name),
-    ],
-    MINUTE,
-  );
-  show(
-    `  ${name}; without telling refusals`,
-    `${(module / hand).toFixed(2)}; ${(untold / hand).toFixed(2)}`,
-    'at most 1.2',
-  );
-  show('    as a ratio to the interpreter', (module / interpreter).toFixed(2));
+  const [module, interpreter] = compare([fightByLoggia(fightModule, name), fightByLoggia(fight, name)], MINUTE);
+  show(`  a module: ${name}`, (module / interpreter).toFixed(2));
 }
+for (const count of [1000, 3000]) measureCrowd(fight, count);
 
-/** Many of a kind, each at its own place in the stream. */
-function crowd(tickEach: (rowOf: (i: number) => (typeof stream)[number]) => void): () => void {
-  let at = 0;
-  const rowOf = (i: number) => stream[(at + i * 7) % MINUTE];
-  return () => {
-    for (let t = 0; t < 30; t++) {
-      tickEach(rowOf);
-      at = (at + 1) % MINUTE;
-    }
-  };
-}
-
-const stream = STREAMS.real;
-for (const [plan, count] of [
-  [fight, 1000],
-  [fight, 3000],
-  [fightModule, 1000],
-  [fightModule, 10_000],
-] as const) {
-  const records = new Float64Array(count * plan.arraySize());
-  const world = flatGround();
-  const ours = crowd((rowOf) =>
-    tickAll(plan, records, count, world, {
-      at: (i) => [i % 100, 0],
-      refusals: false,
-      before: ({ door }, one) => {
-        const row = rowOf(one);
-        for (let i = 0; i < row.length; i++) {
-          if (row[i].down) door.press(row[i].input);
-          else door.release(row[i].input);
-        }
-      },
-    }),
-  );
-  const hands = Array.from({ length: count }, () => new YardFight());
-  const theirs = crowd((rowOf) => {
-    for (let k = 0; k < count; k++) {
-      const row = rowOf(k);
-      for (let i = 0; i < row.length; i++) hands[k].key(row[i].key, row[i].down);
-      hands[k].tick();
-    }
-  });
-  const [a, b] = compare([ours, theirs], 30 * count, 9);
-  show(
-    `  real, ${count} characters${plan === fightModule ? ' as modules' : ''}`,
-    (a / b).toFixed(2),
-    plan === fightModule ? 'at most 1.2' : '',
-  );
-  show(
-    '    share of a core at 60 ticks a second',
-    `${((a * count * 60) / 1e7).toFixed(2)} %`,
-    count === 10_000 ? 'at most 40 %' : '',
-  );
-}
+console.log('Modules, each of these in a process of its own, as in a game');
+for (const part of ['fighter', 'crowd', 'mast-row', 'duel'])
+  execFileSync(process.execPath, ['--expose-gc', 'build/bench/modules.js', part], { stdio: 'inherit' });
 
 console.log('No cliffs: the fighter with one more line, in real play, as a ratio to the fighter');
 const cliffs: Record<string, (text: string) => string> = {
@@ -280,13 +131,6 @@ console.log('Pell in the tile world and on the hulls, all moves');
   const mastRow = loadDemo('pell-mast-row.yaml');
   const hull = loadDemo('pell-hull.yaml');
   const onRow = () => new Character(mastRow, { world: ROW, at: [2.5, 1] });
-  const rowModule = generated(mastRow);
-  const [asModule, byHand] = compare(
-    [playAll(new Character(rowModule, { world: ROW, at: [2.5, 1] })), playByHand()],
-    LENGTH,
-    9,
-  );
-  show('  Mast Row as a module, as a ratio to by hand', (asModule / byHand).toFixed(2), 'at most 1.3');
   const onHulls = () => new Character(hull, { world: HULLS, at: [0, 0, -1] });
   const [row, hand, open] = compare([playAll(onRow()), playByHand(), playAll(onHulls())], LENGTH, 9);
   show('  Mast Row, as a ratio to the same moves by hand', (row / hand).toFixed(2), 'at most 3.0');
@@ -312,8 +156,6 @@ console.log('The arena');
   const [a, b] = compare([ours, theirs], MINUTE, 11);
   show('  a duel of two, as a ratio to the same by hand', (a / b).toFixed(2), 'at most 3.0');
   show('    nanoseconds a tick: Loggia, by hand', `${a.toFixed(0)}, ${b.toFixed(0)}`);
-  const [m, h] = compare([duelByLoggia(generated(plan)).run, duelByHand().run], MINUTE, 11);
-  show('  the same duel as a module', (m / h).toFixed(2), 'at most 1.3');
   show('    blows a minute: Loggia, by hand', `${rateOf(blows, ours)}, ${rateOf(() => duel.blows, theirs)}`);
   show('  bytes allocated over 108,000 warm ticks of it', String(allocated(() => repeat(ours, 30))), '0');
   const copy = arena.snapshot();
@@ -348,13 +190,7 @@ console.log('Memory, and the rest');
 const fighting = fightByLoggia(fight, 'real');
 const mashing = fightByLoggia(fight, 'mashing');
 show('  bytes allocated over 108,000 warm ticks, real', String(allocated(() => repeat(fighting, 30))), '0');
-const mashingModule = fightByLoggia(fightModule, 'mashing');
-show('  the same of a module, mashing', String(allocated(() => repeat(mashingModule, 30))), '0');
 show('  the same, mashing, refusals told included', String(allocated(() => repeat(mashing, 30))), '0');
-
-function repeat(run: () => void, times: number): void {
-  for (let i = 0; i < times; i++) run();
-}
 
 {
   const character = new Character(fight, { world: flatGround() });

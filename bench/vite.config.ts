@@ -14,7 +14,7 @@ export default defineConfig({
     target: 'node20',
     minify: false,
     rolldownOptions: {
-      input: { main: 'bench/main.ts', 'first-ticks': 'bench/first-ticks.ts' },
+      input: { main: 'bench/main.ts', modules: 'bench/modules.ts', 'first-ticks': 'bench/first-ticks.ts' },
       optimization: { inlineConst: { mode: 'all', pass: 3 } },
     },
   },

@@ -2,7 +2,7 @@ import { isFormula } from '../compile/pack.js';
 import { MODULE } from '../compile/version.js';
 import { madeBy, type Recipe } from '../record/recipes.js';
 import { textOf, writeNumber } from '../record/written.js';
-import type { Emitter } from './emitter.js';
+import { type Emitter, indexesOf } from './emitter.js';
 
 /** Parts of a plan that a module has as functions of its own or of the library, and those that nothing reads after it is compiled. */
 const LEFT_OUT: ReadonlySet<string> = new Set([
@@ -46,6 +46,9 @@ function enclose(open: string, parts: readonly string[], close: string): string 
   const lines = parts.map((part) => `  ${part.replaceAll('\n', '\n  ')},`);
   return [open.trim(), ...lines, close.trim()].join('\n');
 }
+
+/** Longer tables of 0 and 1 are written as the places of what is 1. */
+const FEW = 12;
 
 type Plain = Readonly<Record<string, unknown>>;
 
@@ -120,6 +123,7 @@ class PlanWriter {
   }
 
   private object(value: object): string {
+    if (value instanceof Uint8Array && value.length > FEW && value.every((one) => one <= 1)) return this.table(value);
     if (value instanceof Uint8Array || value instanceof Float64Array)
       return `${value.constructor.name}.of(${[...value].map(writeNumber).join(', ')})`;
     if (Array.isArray(value)) {
@@ -135,6 +139,19 @@ class PlanWriter {
         : `${/^[A-Za-z_]\w*$/.test(key) ? key : JSON.stringify(key)}: ${this.value(part, key, value as Plain)}`,
     );
     return entries.length === 0 ? '{}' : enclose('{ ', entries, ' }');
+  }
+
+  /** A table that several have alike is written once. */
+  private table(values: Uint8Array): string {
+    const key = values.join('');
+    let name = this.names.get(key);
+    if (name === undefined) {
+      name = `table${this.names.size}`;
+      this.names.set(key, name);
+      const text = `${this.e.use('markAt')}(${[values.length, ...indexesOf(values)].join(', ')})`;
+      this.before.push(`const ${name} = ${text};`);
+    }
+    return name;
   }
 
   private closure(run: object, key: string, owner: Plain): string {

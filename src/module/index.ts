@@ -77,4 +77,4 @@ export { keepMessage } from '../runtime/start-ability.js';
 export { takeRows } from '../runtime/take-in.js';
 export { warpCode } from '../runtime/warp-body.js';
 export { showVolumes } from '../strikes/show.js';
-export { again, writtenPlan } from './plan.js';
+export { again, markAt, writtenPlan } from './plan.js';

@@ -45,6 +45,13 @@ export function writtenPlan(version: number, written: Written): Plan {
   };
 }
 
+/** A table that is 1 at some of its places, else 0. */
+export function markAt(length: number, ...places: readonly number[]): Uint8Array {
+  const table = new Uint8Array(length);
+  for (const at of places) table[at] = 1;
+  return table;
+}
+
 /** Tools that give the answers that were given when the moveset was compiled; what lists something lists it in `lists`. */
 export function again(
   base: Readonly<Record<string, unknown>>,
