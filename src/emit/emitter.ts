@@ -11,6 +11,17 @@ const WRITTEN_OUT = 6;
 /** What indexes of the plan stand for. */
 export type Indexed = 'stance' | 'loadout' | 'ability' | 'phase' | 'trigger';
 
+/** Functions of the library that are called as those of a module could be. */
+const TAKEN = [
+  'endAstray',
+  'endUnavailable',
+  'judgeWith',
+  'startCooldown',
+  'updateDrains',
+  'updatePower',
+  'updateVarying',
+];
+
 /** Between a line of code and the path of what it was made of, until all is put together. */
 const ORIGIN = '\u0000';
 
@@ -36,7 +47,7 @@ export class Emitter {
   private readonly kept: string[] = [];
   private readonly names = new Map<string, string>();
   private readonly constants = new Map<string, { readonly name: string; readonly value: number }>();
-  private readonly functionNames = new Set<string>();
+  private readonly functionNames = new Set(TAKEN);
   private readonly poolFunctions = new Map<string, string>();
   private readonly sayers = new Map<'open' | 'bars', readonly Sayers[]>();
   private readonly slots: SlotNames;

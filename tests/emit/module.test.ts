@@ -52,6 +52,17 @@ abilities:
   expect(other).toEqual(one);
 });
 
+test('no function of a module has the name of one of the library', () => {
+  const verbs = /^(update|watch|judge|request|start|end|begin|close|leave)([A-Z]\w*)$/;
+  const alike = Object.keys(library).flatMap((name) => verbs.exec(name)?.[2] ?? []);
+  const names = alike.map((name) => name[0].toLowerCase() + name.slice(1));
+  const pools = names.map((name) => `${name}: { max: 9 }`).join(', ');
+  const abilities = names.map((name) => `  ${name}: { start: { press: gaff }, phases: [{ for: 1f }] }`).join('\n');
+  const { code } = packModule(plan(`${SMALL}\npools: { ${pools} }\nabilities:\n${abilities}\n`));
+  expect(alike.length).toBeGreaterThan(5);
+  expect(Object.keys(library).filter((name) => code.includes(`function ${name}(`))).toEqual([]);
+});
+
 test('a condition that asks a probe stands beside others in a module', () => {
   const made = plan(`${SMALL}
 probes: { ahead: { ray: [1, 0], at: [0, 0.5] } }
