@@ -42,6 +42,49 @@ async function built(folder: string, plugin: Plugin = movesets()): Promise<strin
   return readFileSync(join(folder, 'dist/out.js'), 'utf8');
 }
 
+test('a game carries what its moveset needs of the library, and no more', async () => {
+  const main = `import { Character, flatGround } from 'loggia';
+import pell from './pell.yaml';
+const c = new Character(pell, { world: flatGround() });
+c.door.press('jump');
+c.tick();
+export const running = c.readout.ability();
+export let told = '';
+try { c.door.press('jmp'); } catch (error) { told = error.message; }
+`;
+  const folder = game(MOVESET, { 'main.js': main });
+  await build({
+    root: folder,
+    logLevel: 'silent',
+    configFile: false,
+    plugins: [movesets()],
+    resolve: {
+      alias: [
+        { find: 'loggia/module', replacement: join(ROOT, 'src/module/index.ts') },
+        { find: /^loggia$/, replacement: join(ROOT, 'src/index.ts') },
+      ],
+    },
+    build: { lib: { entry: 'main.js', formats: ['es'], fileName: 'out' }, minify: false },
+  });
+  const file = join(folder, 'dist/out.js');
+  const { running, told } = await import(file);
+  expect(running).toBe('hop');
+  expect(told).toContain('press: there is no button "jmp". There are ');
+  const text = readFileSync(file, 'utf8');
+  const spared = [
+    'startAbility',
+    'foldEffects',
+    'noteGrace',
+    'findWarp',
+    'askProbe',
+    'handleMessages',
+    'showVolumes',
+    'nearestName',
+  ];
+  expect(spared.filter((name) => text.includes(`function ${name}(`))).toEqual([]);
+  expect(text).toContain('const T = 0;');
+});
+
 test('a build takes the generated module, the development server the interpreter', async () => {
   const folder = game(MOVESET);
   const out = await built(folder);
