@@ -23,8 +23,8 @@ export interface ModuleOptions {
   /** Name of its own file, for its source map. Default: `moveset.js`. */
   file?: string;
   /**
-   * Whether it takes along what reads formulas, for opponents of an arena and for facts by their names. It makes a game half as
-   * large again. Default false.
+   * Whether it takes along what reads formulas, for opponents of an arena and for facts by their names. It makes a small game
+   * more than twice as large. Default false.
    */
   formulas?: boolean;
   /** How its source map calls a file of the moveset. Default: as it was loaded. */
