@@ -28,22 +28,28 @@ import { emitFacing } from './move.js';
 import { type Case, switchOver } from './scopes.js';
 import { constantName } from './slot-names.js';
 
-/** Writes how abilities and their phases begin and end: equal to runtime/start-ability.ts and runtime/phases.ts. */
-export function emitAbilities(e: Emitter): string {
-  const { abilities, phases } = e.plan;
+/** Writes how an ability and its phases begin and end: equal to runtime/start-ability.ts and runtime/phases.ts. */
+export function emitLife(e: Emitter, a: AbilityPlan): string[] {
+  const phases = phasesOf(e, a).flatMap((i) => [beginPhase(e, i), closePhase(e, i), leavePhase(e, i)]);
+  return [startAbility(e, a), ...phases.filter((one) => one !== ''), endAbility(e, a)];
+}
+
+/** Writes the same by what runs in a lane. */
+export function emitLanes(e: Emitter): string {
   return [
     emitTurn(e),
-    ...phases.flatMap((_, i) => [closePhase(e, i), beginPhase(e, i), leavePhase(e, i)]),
-    ...abilities.flatMap((a) => [endAbility(e, a), startAbility(e, a)]),
     `const leaves = [${e.phaseNames.map(({ leave }) => leave).join(', ')}];`,
     functionOf('Ends the phase that runs in a lane, and goes on to the next.', 'leave', 'c, lane', [
       `leaves[c.r[lane + ${L_PHASE}]](c);`,
     ]),
     `const ends = [${e.abilityNames.map(({ end }) => end).join(', ')}];`,
     functionOf('Ends what runs in a lane.', 'end', 'c, lane, why, by', [`ends[c.r[lane + ${L_ABILITY}]](c, why, by);`]),
-  ]
-    .filter((one) => one !== '')
-    .join('\n\n');
+  ].join('\n\n');
+}
+
+/** Indexes of the phases of an ability. */
+function phasesOf({ plan }: Emitter, { index, firstPhase }: AbilityPlan): number[] {
+  return plan.phases.flatMap(({ ability }, i) => (firstPhase >= 0 && ability === index ? i : []));
 }
 
 /** Why something ends, by its name. */
@@ -85,7 +91,7 @@ function startAbility(e: Emitter, a: AbilityPlan): string {
   for (const { pool, price } of costs)
     lines.push(
       e.from(`r[${paidAt(e, a, pool)}] = r[${price}];`, ...origin, 'cost', plan.pools[pool].name),
-      `${e.use('spend')}(c, ${pool}, ${price});`,
+      `${e.use('spend')}(c, ${pool}, ${e.place(price)});`,
     );
   for (const at of [a.powerAt, a.resultAt, a.ranOutAt]) if (at >= 0) lines.push(`r[${at}] = 0;`);
   if (a.cooldown > 0 && a.cooldownFrom === 'start') lines.push(...beginCooldown(e, a));
@@ -144,9 +150,10 @@ function endAbility(e: Emitter, a: AbilityPlan): string {
   const { plan } = e;
   const lines = ['const { r } = c;'];
   const origin: Path = ['abilities', a.name];
-  const cases: Case[] = [];
-  for (let i = a.firstPhase; i >= 0 && plan.phases[i]?.ability === a.index; i++)
-    if (closes(e, i).length > 0) cases.push({ index: i, body: [`${e.phaseNames[i].close}(c);`] });
+  const cases = phasesOf(e, a).map((i): Case => {
+    const body = closes(e, i).length > 0 ? [`${e.phaseNames[i].close}(c);`] : [];
+    return { index: i, body };
+  });
   lines.push(...switchOver(e, 'phase', `r[${a.laneAt + L_PHASE}]`, cases));
   if (a.firstPhase >= 0) lines.push(...noPhase(a));
   lines.push(...close(e, a.scope, `abilities[${a.index}].scope`, origin), `r[${plan.foldedAt}] = 0;`);

@@ -25,6 +25,10 @@ const TAKEN = [
 /** Between a line of code and the path of what it was made of, until all is put together. */
 const ORIGIN = '\u0000';
 
+/** Before a number that is a place of the record, where it does not stand in brackets. */
+const PLACE = '\u0001';
+const PLACES = new RegExp(`\\br\\[(\\d+)\\]|${PLACE}(\\d+)`, 'g');
+
 /** Where a plan stands that is not written out. */
 export const PLAN_HERE = '// The plan.';
 
@@ -164,6 +168,11 @@ export class Emitter {
     return `here[${this.index('ability', ability)}] === 1`;
   }
 
+  /** A place of the record by itself. */
+  place(at: number): string {
+    return PLACE + at;
+  }
+
   /** The name of the first place of a lane. */
   lane(at: number): string {
     const { names, lanesAt } = this.plan;
@@ -229,7 +238,7 @@ export class Emitter {
   }
 
   /**
-   * Puts it all together: names in the place of numbers of the record, constants first, then the plan, if that is written out, or
+   * Puts it all together: names for places of the record, constants first, then the plan, if that is written out, or
    * {@link PLAN_HERE}.
    */
   finish(functions: readonly string[], plan = PLAN_HERE): Lines {
@@ -245,10 +254,11 @@ export class Emitter {
         const kind = kinds.get(Number(at));
         return kind === undefined ? whole : `r[${at}] ${operator} ${this.index(kind, Number(value))}`;
       })
-      .replace(/\br\[(\d+)\]/g, (_, digits) => {
-        const name = this.slots.of(Number(digits));
-        used.set(name, Number(digits));
-        return `r[${name}]`;
+      .replace(PLACES, (_, inBrackets, alone) => {
+        const at = Number(inBrackets ?? alone);
+        const name = this.slots.of(at);
+        used.set(name, at);
+        return alone === undefined ? `r[${name}]` : name;
       });
     const constants = [...this.constants.values()].map(({ name, value }) => `const ${name} = ${value};`);
     const { shapes } = this.plan;

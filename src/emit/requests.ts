@@ -1,6 +1,7 @@
 import type { AbilityPlan, TriggerPlan } from '../compile/plan.js';
 import { A_KNOWN, L_ABILITY, LOADOUT, PENDING, R_COUNT, R_TOLD, STANCE, T } from '../record/slots.js';
 import type { Path } from '../report/diagnostic.js';
+import { emitLife } from './abilities.js';
 import { type Emitter, functionOf, indexesOf, oneLine } from './emitter.js';
 import { emitJudge } from './judge.js';
 
@@ -26,6 +27,7 @@ export function emitRequests(e: Emitter): string {
       ],
       ['abilities', a.name],
     ),
+    ...emitLife(e, a),
   ]);
   const body: string[] = [];
   plan.triggers.forEach((trigger, i) => {

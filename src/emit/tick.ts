@@ -1,7 +1,7 @@
 import type { Plan } from '../compile/plan.js';
 import type { Recipe } from '../record/recipes.js';
 import { LACKING, P_WATCHED, RUNNING, STANCE } from '../record/slots.js';
-import { emitAbilities } from './abilities.js';
+import { emitLanes } from './abilities.js';
 import { Emitter, functionOf, type Lines } from './emitter.js';
 import { emitRunning, type Running } from './endings.js';
 import { emitFold } from './fold.js';
@@ -23,9 +23,9 @@ export function emitTick(plan: Plan, recipes?: readonly Recipe[]): Lines & { rea
     emitTakeIn(e),
     emitPresses(e),
     emitStance(e),
-    emitAbilities(e),
     running.text,
     emitRequests(e),
+    emitLanes(e),
     fold.text,
     decide(e, running),
     emitMove(e, fold),
