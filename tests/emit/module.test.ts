@@ -77,6 +77,25 @@ abilities:
   }
 });
 
+test.each(['3 + x / 4', '3 + pool.wind / 9', 'pick(x > 2, 9, 5)'])(
+  'an effect that reads %s changes in a module while nothing begins or ends',
+  (speed) => {
+    const walking = SMALL.replace('grounded, tags', `grounded, walk: { speed: "${speed}" }, tags`);
+    const made = plan(`${walking}pools: { wind: { max: 9, start: 1, regen: 6 } }\n`);
+    const [one, other] = [made, generatedWhole(made)].map((each) => {
+      const c = new Character(each, { world: flatGround() });
+      c.door.press('move.right');
+      return Array.from({ length: 90 }, () => {
+        c.tick();
+        return c.readout.x;
+      });
+    });
+    const paces = one.slice(1).map((x, i) => (x - one[i]).toFixed(4));
+    expect(paces[12]).not.toBe(paces[88]);
+    expect(other).toEqual(one);
+  },
+);
+
 test('a module of another version is refused with a way out', () => {
   for (const make of [library.planOf, library.writtenPlan])
     expect(() => make(99, {} as never)).toThrow('generated as 99, but this Loggia takes 3; generate it again');
