@@ -77,6 +77,19 @@ abilities:
   }
 });
 
+test('between two phases of a module, none runs', () => {
+  const made = plan(`${SMALL}
+abilities:
+  lunge: { start: { press: gaff }, phases: [{ name: go, for: 2f }, { name: on, for: 9f, when: not phase(lunge.go) }] }
+`);
+  for (const each of [made, generatedWhole(made)]) {
+    const c = new Character(each, { world: flatGround() });
+    tap(c, 'gaff');
+    tick(c, 4);
+    expect(c.readout.phase()).toBe('on');
+  }
+});
+
 test.each(['3 + x / 4', '3 + pool.wind / 9', 'pick(x > 2, 9, 5)'])(
   'an effect that reads %s changes in a module while nothing begins or ends',
   (speed) => {
