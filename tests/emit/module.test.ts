@@ -77,6 +77,24 @@ abilities:
   }
 });
 
+test('a module whose refusals are not told explains whole all the same', () => {
+  const made = plan(`${SMALL}
+pools: { wind: { max: 9, start: 0 } }
+loadouts: { deck: { abilities: [lunge] }, bare: { abilities: [hop] } }
+abilities:
+  lunge: { locked: true, start: { press: gaff }, from: air, cost: { wind: 3 }, phases: [{ for: 9f }] }
+  hop: { start: { press: jump }, phases: [{ for: 9f }] }
+`);
+  const [one, other] = [made, generatedWhole(made)].map((each) => {
+    const c = new Character(each, { world: flatGround(), refusals: false });
+    c.door.loadout('bare');
+    tick(c, 2);
+    return [c.explain('lunge').reasons.map(({ code }) => code), c.may('lunge'), c.may('hop')];
+  });
+  expect(one).toEqual([['locked', 'loadout', 'from', 'pool'], false, true]);
+  expect(other).toEqual(one);
+});
+
 test('between two phases of a module, none runs', () => {
   const made = plan(`${SMALL}
 abilities:
