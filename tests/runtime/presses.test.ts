@@ -133,3 +133,14 @@ abilities: { toll: { start: { press: gaff }, phases: [{ for: 9f, beats: [{ at: 4
     [9, ['emitted many']],
   ]);
 });
+
+test('a press and its release in one tick are two moments: each starts an ability of its own', () => {
+  const c = makeCharacter(`
+lanes: [body, legs]
+abilities:
+  jab: { start: { press: gaff }, phases: [{ for: 9f }] }
+  step: { lane: legs, start: { release: gaff }, phases: [{ for: 9f }] }`);
+  c.door.press('gaff');
+  c.door.release('gaff');
+  expect(started(tick(c))).toEqual(['jab', 'step']);
+});

@@ -220,7 +220,7 @@ function fromMiddle(
 }
 
 /** What modules write directions to. */
-export const aimed = new Float64Array(3);
+export const aimed: Float64Array = new Float64Array(3);
 
 /** A function that gives no number moves nothing. */
 export function usable(pace: number): number {
