@@ -95,6 +95,20 @@ abilities:
   expect(other).toEqual(one);
 });
 
+test('a module shows its volumes', async () => {
+  const { plan: made } = await loadMoveset(join(ROOT, 'demo/boatyard/pell-breakwater.yaml'));
+  const [one, other] = [made as Plan, generatedWhole(made as Plan)].map((each) => {
+    const c = new Character(each, { world: flatGround() });
+    tap(c, 'gaff');
+    return Array.from({ length: 12 }, () => {
+      c.tick();
+      return c.readout.volumes;
+    });
+  });
+  expect(new Set(one.map(({ length }) => length)).size).toBeGreaterThan(1);
+  expect(other).toEqual(one);
+});
+
 test('between two phases of a module, none runs', () => {
   const made = plan(`${SMALL}
 abilities:
