@@ -66,10 +66,10 @@ await shootCommand('facts', ['facts', 'demo/boatyard/pell-basics.yaml']);
 await shootCommand('pack', ['pack', 'demo/boatyard/pell.yaml', '--module', '--out', 'build/pell.js']);
 const module = readFileSync(join(root, 'build/pell.js'), 'utf8');
 const from = module.indexOf('  /** Whether galeDash may start');
-const to = module.indexOf('  /** Begins ', from);
+const to = module.indexOf('  /**', from + 1);
 await shootText(
   'module',
-  'the part of pell.js that judges a dash and starts it',
+  'the part of pell.js that judges a dash',
   safe(module.slice(from, to).replace(/^ {2}/gm, '')),
 );
 await shootCommand('timing', ['timing', 'demo/boatyard/pell-breakwater.yaml']);

@@ -63,6 +63,8 @@ const HARMLESS: readonly (readonly [line: RegExp, why: string])[] = [
   ],
   [/^if \(r\[STICK_MOVE_Y\] === 0\) wanted/, 'the other way of it gives the same where y is 0'],
   [/^r\[EFFECTS_OF_\w+\] = 0;/, 'what an effect owns is 0 before it begins, and most of it is written anew then'],
+  [/^r\[LANE_\w+_PHASE\] = -1;|^ends\[/, 'no index below 0 is a phase, and adding nothing is taking nothing away'],
+  [/^if \(r\[T\] \+ \d+ > r\[COOLDOWN/, 'no cooldown of these movesets is shared'],
   [/_TOLD\] !== 0\)\) \{$/, 'what is asked again of what it has started requests nothing'],
   [/^r\[FOLDED\] = |^if \(r\[FOLDED\] === 0\)/, 'what is folded once more is the same'],
   [/^end\w+\(c, BY_\w+, -1\);$/, 'nothing has an index below 0'],
