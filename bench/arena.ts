@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { Arena } from '../src/arena/index.js';
 import { parseMoveset } from '../src/format/text.js';
 import { type Plan, TileWorld } from '../src/index.js';
+import { driveCharacter } from './drive.js';
 import { Duel } from './duel-by-hand.js';
 import { MINUTE, STREAMS } from './streams.js';
 import type { FightKey } from './yard-fight.js';
@@ -36,12 +37,7 @@ export function duelByLoggia(plan: Plan): { run: () => void; arena: Arena; blows
   const run = () => {
     for (let t = 0; t < MINUTE; t++) {
       for (let p = 0; p < 2; p++) {
-        const row = PLAYERS[p][t];
-        const { door } = fighters[p].character;
-        for (let i = 0; i < row.length; i++) {
-          if (row[i].down) door.press(row[i].input);
-          else door.release(row[i].input);
-        }
+        driveCharacter(fighters[p].character, PLAYERS[p][t]);
       }
       arena.tick();
       blows += arena.eventCount;

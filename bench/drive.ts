@@ -55,10 +55,10 @@ export function writeChanges(): Change[][] {
   );
 }
 
-export function driveCharacter(c: Character, changes: readonly Change[]): void {
+export function driveCharacter({ door }: Character, changes: readonly Pick<Change, 'input' | 'down'>[]): void {
   for (let i = 0; i < changes.length; i++) {
-    if (changes[i].down) c.door.press(changes[i].input);
-    else c.door.release(changes[i].input);
+    if (changes[i].down) door.press(changes[i].input);
+    else door.release(changes[i].input);
   }
 }
 

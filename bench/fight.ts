@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { parseMoveset } from '../src/format/text.js';
 import { Character, flatGround, type Plan, tickAll, type World } from '../src/index.js';
+import { driveCharacter } from './drive.js';
 import { compare, show } from './measure.js';
 import { MINUTE, STREAMS, type StreamName } from './streams.js';
 import { YardFight } from './yard-fight.js';
@@ -16,11 +17,7 @@ export function fightByLoggia(plan: Plan, name: StreamName, world: World = flatG
   const stream = STREAMS[name];
   return () => {
     for (let t = 0; t < MINUTE; t++) {
-      const row = stream[t];
-      for (let i = 0; i < row.length; i++) {
-        if (row[i].down) character.door.press(row[i].input);
-        else character.door.release(row[i].input);
-      }
+      driveCharacter(character, stream[t]);
       character.tick();
     }
   };
@@ -57,13 +54,7 @@ export function measureCrowd(plan: Plan, count: number, limit = '', share = ''):
     tickAll(plan, records, count, world, {
       at: (i) => [i % 100, 0],
       refusals: false,
-      before: ({ door }, one) => {
-        const row = rowOf(one);
-        for (let i = 0; i < row.length; i++) {
-          if (row[i].down) door.press(row[i].input);
-          else door.release(row[i].input);
-        }
-      },
+      before: (character, one) => driveCharacter(character, rowOf(one)),
     }),
   );
   const hands = Array.from({ length: count }, () => new YardFight());

@@ -22,10 +22,10 @@ import {
 } from '../record/slots.js';
 import { writeNumber } from '../record/written.js';
 import type { Path } from '../report/diagnostic.js';
-import { ENDED, EVENT } from '../report/events.js';
+import { CUT_SHORT, ENDED, EVENT } from '../report/events.js';
 import { type Emitter, functionOf, indexesOf } from './emitter.js';
 import { emitFacing } from './move.js';
-import { type Case, switchOver } from './scopes.js';
+import { type Case, phasesOf, switchOver } from './scopes.js';
 import { constantName } from './slot-names.js';
 
 /** Writes how an ability and its phases begin and end: equal to runtime/start-ability.ts and runtime/phases.ts. */
@@ -47,17 +47,12 @@ export function emitLanes(e: Emitter): string {
   ].join('\n\n');
 }
 
-/** Indexes of the phases of an ability. */
-function phasesOf({ plan }: Emitter, { index, firstPhase }: AbilityPlan): number[] {
-  return plan.phases.flatMap(({ ability }, i) => (firstPhase >= 0 && ability === index ? i : []));
-}
-
 /** Why something ends, by its name. */
 export function endedBy(e: Emitter, why: keyof typeof ENDED): string {
   return e.constant(`BY_${constantName(why)}`, ENDED[why]);
 }
 
-/** What an ability is called by in comments, and where it stands in the moveset. */
+/** The ability of a phase, where the phase stands in the moveset, and what comments call it. */
 function phaseOf(e: Emitter, index: number) {
   const { abilities, phases } = e.plan;
   const a = abilities[phases[index].ability];
@@ -158,9 +153,7 @@ function endAbility(e: Emitter, a: AbilityPlan): string {
   if (a.firstPhase >= 0) lines.push(...noPhase(a));
   lines.push(...close(e, a.scope, `abilities[${a.index}].scope`, origin), `r[${plan.foldedAt}] = 0;`);
   if (a.powerAt >= 0 && !a.keepsCharge) {
-    const cut = (['interrupted', 'broken', 'code', 'unavailable', 'couldNotPay'] as const).map(
-      (why) => `why === ${endedBy(e, why)}`,
-    );
+    const cut = CUT_SHORT.map((why) => `why === ${endedBy(e, why)}`);
     lines.push(`if (${cut.join(' || ')}) r[${a.powerAt}] = 0;`);
   }
   for (const mark of a.marks) for (let i = 0; i < MARK; i++) lines.push(`r[${mark + i}] = 0;`);

@@ -232,9 +232,12 @@ export class Emitter {
     const { length } = { stance: stances, loadout: loadouts, ability: abilities, phase: phases, trigger: triggers }[
       kind
     ];
-    const table = new Array<number>(length).fill(0);
-    for (const value of values) table[value] = 1;
-    return `${this.keep(`Uint8Array.of(${table.join(', ')})`, 'TABLE_')}[${expression}] === 1`;
+    return `${this.keep(this.table(length, values), 'TABLE_')}[${expression}] === 1`;
+  }
+
+  /** A table that is 1 at some of its places, else 0. */
+  table(length: number, places: readonly number[]): string {
+    return `${this.use('markAt')}(${[length, ...places].join(', ')})`;
   }
 
   /**

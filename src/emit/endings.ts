@@ -5,7 +5,7 @@ import type { Path } from '../report/diagnostic.js';
 import type { ENDED } from '../report/events.js';
 import { endedBy } from './abilities.js';
 import { type Emitter, functionOf } from './emitter.js';
-import { type Case, overRunning, type ScopeAt, switchOver } from './scopes.js';
+import { type Case, overRunning, phasesOf, type ScopeAt, switchOver } from './scopes.js';
 
 /** Functions that are called in each tick while something runs, in their order; those that do nothing are left out. */
 export interface Running {
@@ -91,9 +91,10 @@ function endingsOf(e: Emitter, a: AbilityPlan): Case {
     const by = e.oneOf(`r[${a.laneAt + L_TRIGGER}]`, indexes, 'trigger');
     chain(`${by} && !(${held.join(' || ')})`, [end('released')], 'start');
   }
-  const cases: Case[] = [];
-  for (let i = a.firstPhase; i >= 0 && plan.phases[i]?.ability === a.index; i++)
-    cases.push({ index: i, body: phaseOver(e, i, ['abilities', a.name, 'phases', i - a.firstPhase]) });
+  const cases = phasesOf(e, a).map((i): Case => {
+    const origin = ['abilities', a.name, 'phases', i - a.firstPhase];
+    return { index: i, body: phaseOver(e, i, origin) };
+  });
   const phases = switchOver(e, 'phase', `r[${a.laneAt + L_PHASE}]`, cases);
   if (phases.length > 0 && lines.length > 0) lines.splice(-1, 1, '} else {', ...phases.map((one) => `  ${one}`), '}');
   else lines.push(...phases);

@@ -148,8 +148,7 @@ class PlanWriter {
     if (name === undefined) {
       name = `table${this.names.size}`;
       this.names.set(key, name);
-      const text = `${this.e.use('markAt')}(${[values.length, ...indexesOf(values)].join(', ')})`;
-      this.before.push(`const ${name} = ${text};`);
+      this.before.push(`const ${name} = ${this.e.table(values.length, indexesOf(values))};`);
     }
     return name;
   }

@@ -1,4 +1,4 @@
-import type { ScopePlan } from '../compile/plan.js';
+import type { AbilityPlan, ScopePlan } from '../compile/plan.js';
 import {
   L_ABILITY,
   L_PHASE,
@@ -60,6 +60,13 @@ export function overRunning(e: Emitter, lane: number, write: Write): string[] {
     ...switchOver(e, 'ability', `r[${lane + L_ABILITY}]`, whole),
     ...switchOver(e, 'phase', `r[${lane + L_PHASE}]`, parts),
   ];
+}
+
+/** Indexes of the phases of an ability; they stand side by side. */
+export function phasesOf({ plan }: Emitter, { index, firstPhase }: AbilityPlan): number[] {
+  const found: number[] = [];
+  for (let i = firstPhase; i >= 0 && plan.phases[i]?.ability === index; i++) found.push(i);
+  return found;
 }
 
 export interface Case {

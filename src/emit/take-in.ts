@@ -3,7 +3,7 @@ import { BUTTON, HOST, STOP, T } from '../record/slots.js';
 import { type Emitter, functionOf } from './emitter.js';
 import { constantName } from './slot-names.js';
 
-/** Writes how a tick begins: equal to `takeIn` of runtime/tick.ts. */
+/** Writes how a tick begins: equal to `takeIn` of interpret/tick.ts. */
 export function emitTakeIn(e: Emitter): string {
   const { names, messages, forgets, combatAt, probes } = e.plan;
   const hears = names.event.length > 0;

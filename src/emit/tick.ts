@@ -12,7 +12,8 @@ import { emitGrace, emitLatches, emitRequests, emitStance } from './requests.js'
 import { emitPresses, emitTakeIn } from './take-in.js';
 
 /**
- * Writes a tick of this moveset as plain JavaScript; it defines `code`, and reads `plan`. With recipes, it writes the plan, too, if that can be written.
+ * Writes a tick of this moveset as plain JavaScript; it defines `code`, and reads `plan`. With recipes, it writes the plan, too, if
+ * that can be written.
  */
 export function emitTick(plan: Plan, recipes?: readonly Recipe[]): Lines & { readonly uses: readonly string[] } {
   const e = new Emitter(plan);
@@ -42,7 +43,7 @@ export function emitTick(plan: Plan, recipes?: readonly Recipe[]): Lines & { rea
   };
 }
 
-/** The order of a tick: see runtime/tick.ts. */
+/** The order of a tick: see interpret/tick.ts. */
 function decide(e: Emitter, { beats, due, endings }: Running): string {
   const { plan } = e;
   const { pools, varyingPools, loadouts, layers, combatAt } = plan;

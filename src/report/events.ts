@@ -41,6 +41,9 @@ export const ENDINGS = [
 export type Ending = (typeof ENDINGS)[number];
 export const ENDED = Object.fromEntries(ENDINGS.map((why, i) => [why, i])) as Record<Ending, number>;
 
+/** Endings after which nothing reads a charge any more, unless the charge says `keep`. */
+export const CUT_SHORT: readonly Ending[] = ['interrupted', 'broken', 'code', 'unavailable', 'couldNotPay'];
+
 /** What made a request: an input of the player, a rule of the moveset, an event, or code. */
 export type Via = 'input' | 'rule' | 'event' | 'code';
 

@@ -38,10 +38,7 @@ import type { Actor } from './actor.js';
 export function judge(c: Actor, a: AbilityPlan): number {
   const { r, plan } = c;
   const now = r[T];
-  let against = 0;
-
-  if (r[a.at + A_KNOWN] === 0) against |= AGAINST.locked;
-  if (a.loadouts !== null && a.loadouts[r[LOADOUT]] !== 1) against |= AGAINST.loadout;
+  let against = absence(c, a);
 
   if (r[RUNNING] > 0) {
     // Its lane is free, or what runs there lets it in, or it breaks in.
@@ -80,16 +77,19 @@ export function judge(c: Actor, a: AbilityPlan): number {
  * refusals are told.
  */
 export function judgeWith(judges: readonly ((c: Actor) => number)[], c: Actor, ability: number): number {
-  const { r, plan, tellsRefusals } = c;
-  const a = plan.abilities[ability];
-  let against = r[a.at + A_KNOWN] === 0 ? AGAINST.locked : 0;
-  if (a.loadouts !== null && a.loadouts[r[LOADOUT]] !== 1) against |= AGAINST.loadout;
+  const { plan, tellsRefusals } = c;
   c.tellsRefusals = true;
   try {
-    return against | judges[ability](c);
+    return absence(c, plan.abilities[ability]) | judges[ability](c);
   } finally {
     c.tellsRefusals = tellsRefusals;
   }
+}
+
+/** Bits for what is not learnt, or not in the loadout. */
+function absence({ r }: Actor, a: AbilityPlan): number {
+  const against = r[a.at + A_KNOWN] === 0 ? AGAINST.locked : 0;
+  return a.loadouts !== null && a.loadouts[r[LOADOUT]] !== 1 ? against | AGAINST.loadout : against;
 }
 
 /** 0 if a warp leads somewhere, else the bit that says why not. */

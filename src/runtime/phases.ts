@@ -26,7 +26,7 @@ import {
   STANCE_SINCE,
   T,
 } from '../record/slots.js';
-import { ENDED, EVENT } from '../report/events.js';
+import { CUT_SHORT, ENDED, EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 import { beginCooldown } from './cooldowns.js';
 import { payLater, refundCosts } from './costs.js';
@@ -85,8 +85,7 @@ function closePhase(c: Actor, lane: number): void {
   r[lane + L_DUE] = NEVER;
 }
 
-/** Endings after which nothing reads a charge any more, unless the charge says `keep`. */
-const CUT_SHORT = new Set([ENDED.interrupted, ENDED.broken, ENDED.code, ENDED.unavailable, ENDED.couldNotPay]);
+const CUTS = /* @__PURE__ */ new Set(/* @__PURE__ */ CUT_SHORT.map((why) => ENDED[why]));
 
 /** Ends what runs in a lane; `by` is the ability that breaks it or follows it. Every way out comes through here, so that its scopes always close. */
 export function endAbility(c: Actor, lane: number, why: number, by = -1): void {
@@ -94,7 +93,7 @@ export function endAbility(c: Actor, lane: number, why: number, by = -1): void {
   const a = plan.abilities[r[lane + L_ABILITY]];
   if (r[lane + L_PHASE] >= 0) closePhase(c, lane);
   closeScope(c, a.scope);
-  if (a.powerAt >= 0 && !a.keepsCharge && CUT_SHORT.has(why)) r[a.powerAt] = 0;
+  if (a.powerAt >= 0 && !a.keepsCharge && CUTS.has(why)) r[a.powerAt] = 0;
   for (let i = 0; i < a.marks.length; i++) r.fill(0, a.marks[i], a.marks[i] + MARK);
   r[RUNNING] -= 1;
   r[lane + L_ABILITY] = -1;

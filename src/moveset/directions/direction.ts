@@ -16,7 +16,7 @@ import {
   Y,
   Z,
 } from '../../record/slots.js';
-import { written } from '../../record/written.js';
+import { textOf, written } from '../../record/written.js';
 import type { NameTypes } from '../name-types.js';
 import { list, type NameShape, name } from '../shape.js';
 import { compilePoint, known, type Point, type PointTools, point } from './point.js';
@@ -67,32 +67,12 @@ export interface DirectionOptions {
 /** The first of some directions that there is. */
 export function compileDirections(sources: readonly string[], options: DirectionOptions, tools: DirectionTools): Aim {
   const aims = sources.map((source) => compileOne(source, options, tools));
-  const texts = sources.map((source) => directionText(source, options, tools));
+  const texts = aims.map((aim) => textOf(aim));
   const aim: Aim = (c, out) => {
     for (let i = 0; i < aims.length; i++) if (aims[i](c, out)) return true;
     return false;
   };
   return written(aim, texts.includes(undefined) ? undefined : texts.join(' || ') || 'false');
-}
-
-/** One that the body or a stick gives, as an expression that writes it to `out`. */
-function directionText(source: string, options: DirectionOptions, tools: DirectionTools): string | undefined {
-  const { on, flat = false, reach = 0.3 } = options;
-  if (on !== undefined) return undefined;
-  const text = (x: string, y: string, z: string, least: number) => `unitOf(${x}, ${flat ? 0 : y}, ${z}, out, ${least})`;
-  switch (source) {
-    case 'facing':
-      return text(`r[${FX}]`, '0', `r[${FZ}]`, 0);
-    case 'up':
-      return text('0', '1', '0', 0);
-    case 'down':
-      return text('0', '-1', '0', 0);
-    case 'velocity':
-      return text(`r[${VX}]`, `r[${VY}]`, `r[${VZ}]`, LEAST);
-  }
-  if (tools.view === 'open' || tools.index('stick', source) < 0) return undefined;
-  const at = tools.stickAt(source);
-  return text(`r[${at}]`, `r[${at + 1}]`, '0', reach);
 }
 
 /** Shorter than this is no direction. */
@@ -151,15 +131,20 @@ function projected(r: Float64Array, at: number, out: Float64Array): boolean {
 
 function compileDirection(source: string, { flat = false, reach = 0.3 }: DirectionOptions, tools: DirectionTools): Aim {
   const open = tools.view === 'open';
+  // What modules call, where they can write it.
+  const text = (x: string, y: string, z: string, least: number) => `unitOf(${x}, ${flat ? 0 : y}, ${z}, out, ${least})`;
   switch (source) {
     case 'facing':
-      return ({ r }, out) => unitOf(r[FX], 0, r[FZ], out, 0);
+      return written(({ r }, out) => unitOf(r[FX], 0, r[FZ], out, 0), text(`r[${FX}]`, '0', `r[${FZ}]`, 0));
     case 'up':
-      return (_, out) => unitOf(0, flat ? 0 : 1, 0, out, 0);
+      return written((_, out) => unitOf(0, flat ? 0 : 1, 0, out, 0), text('0', '1', '0', 0));
     case 'down':
-      return (_, out) => unitOf(0, flat ? 0 : -1, 0, out, 0);
+      return written((_, out) => unitOf(0, flat ? 0 : -1, 0, out, 0), text('0', '-1', '0', 0));
     case 'velocity':
-      return ({ r }, out) => unitOf(r[VX], flat ? 0 : r[VY], r[VZ], out, LEAST);
+      return written(
+        ({ r }, out) => unitOf(r[VX], flat ? 0 : r[VY], r[VZ], out, LEAST),
+        text(`r[${VX}]`, `r[${VY}]`, `r[${VZ}]`, LEAST),
+      );
     case 'camera':
       // Seen from the side, the camera looks along no way that a body could go.
       return ({ r }, out) => open && unitOf(r[CAMERA_X], 0, r[CAMERA_Z], out, 0);
@@ -199,7 +184,11 @@ function compileDirection(source: string, { flat = false, reach = 0.3 }: Directi
       return known(r, value) && unitOf(r[at], flat ? 0 : r[at + 1], r[at + 2], out, LEAST);
     };
   const at = tools.stickAt(source);
-  if (!open) return ({ r }, out) => unitOf(r[at], flat ? 0 : r[at + 1], 0, out, reach);
+  if (!open)
+    return written(
+      ({ r }, out) => unitOf(r[at], flat ? 0 : r[at + 1], 0, out, reach),
+      text(`r[${at}]`, `r[${at + 1}]`, '0', reach),
+    );
   return ({ r }, out) => {
     const x = r[at] * -r[CAMERA_Z] + r[at + 1] * r[CAMERA_X];
     const z = r[at] * r[CAMERA_X] + r[at + 1] * r[CAMERA_Z];
