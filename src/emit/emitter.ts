@@ -15,7 +15,9 @@ export type Indexed = 'stance' | 'loadout' | 'ability' | 'phase' | 'trigger';
 const TAKEN = [
   'endAstray',
   'endUnavailable',
+  'interruptBy',
   'judgeWith',
+  'outranking',
   'startCooldown',
   'updateDrains',
   'updatePower',

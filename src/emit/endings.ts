@@ -25,7 +25,7 @@ export function emitRunning(e: Emitter): Running {
   for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
     const here = plan.abilities.filter(({ laneAt }) => laneAt === lane);
     beats.push(...overRunning(e, lane, (at) => playing(e, at)));
-    if (here.length > 0) due.push(`if (r[${lane + L_DUE}] <= r[${T}]) leave(c, ${e.lane(lane)});`);
+    if (here.length > 0) due.push(...dueIn(e, lane, here));
     endings.push(
       ...switchOver(
         e,
@@ -48,6 +48,36 @@ export function emitRunning(e: Emitter): Running {
     due,
     endings: endings.length > 0,
   };
+}
+
+/** Phases of a lane whose time is up, unless something interrupts them in the same tick. */
+function dueIn(e: Emitter, lane: number, here: readonly AbilityPlan[]): string[] {
+  const { plan } = e;
+  const interrupted = here.flatMap((a) =>
+    phasesOf(e, a).flatMap((index): Case[] => {
+      const own = e.any(a.interrupt, `abilities[${a.index}].interrupt`);
+      const ofPhase = e.any(plan.phases[index].interrupt, `phases[${index}].interrupt`);
+      const tests = [own, ofPhase].filter((test) => test !== 'false');
+      if (tests.length === 0) return [];
+      const origin: Path = ['abilities', a.name, 'phases', index - a.firstPhase];
+      return [
+        {
+          index,
+          body: [e.from(`interrupted = ${tests.map((test) => `(${test})`).join(' || ')};`, ...origin, 'interrupt')],
+        },
+      ];
+    }),
+  );
+  const leave = `leave(c, ${e.lane(lane)});`;
+  if (interrupted.length === 0) return [`if (r[${lane + L_DUE}] <= r[${T}]) ${leave}`];
+  return [
+    `if (r[${lane + L_DUE}] <= r[${T}]) {`,
+    '  let interrupted = false;',
+    ...switchOver(e, 'phase', `r[${lane + L_PHASE}]`, interrupted).map((one) => `  ${one}`),
+    `  if (interrupted) end(c, ${e.lane(lane)}, ${endedBy(e, 'interrupted')}, -1);`,
+    `  else ${leave}`,
+    '}',
+  ];
 }
 
 function playing(e: Emitter, { scope, path, origin, since }: ScopeAt): string[] {

@@ -134,11 +134,20 @@ function running(e: Emitter, a: AbilityPlan): string[] {
       `const running = r[${a.laneAt + L_ABILITY}];`,
       e.from(`if (running >= 0${breaksIn === 'false' ? '' : ` && ${e.not(breaksIn)}`}) {`, ...own, 'breaks'),
       `  if (running === ${itself}${unless}) against = ${said(e, 'running')};`,
-      `  else if (r[${a.laneAt + L_SINCE}] === r[${T}]) against = ${said(e, 'outranked')};`,
+      `  else if (r[${a.laneAt + L_SINCE}] === r[${T}] && !c.asked) against = ${said(e, 'outranked')};`,
       `  else${open === '' ? '' : ` if (!(${open}))`} against = ${said(e, 'busy')};`,
       '}',
     );
   }
+  const breakable = breaks.filter((index) => index !== a.index);
+  if (breakable.length > 0)
+    lines.push(
+      e.from(
+        `if (${e.use('outranking')}(c, abilities[${a.index}]) >= 0) against |= ${said(e, 'outranked')};`,
+        ...own,
+        'breaks',
+      ),
+    );
   if (plan.barred[a.index] === 1)
     for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
       const bars = saying('bars', lane, `r[${lane + L_ABILITY}]`);

@@ -1,3 +1,4 @@
+import { isBreaker } from '../compile/breakers.js';
 import type { AbilityPlan, TriggerPlan } from '../compile/plan.js';
 import { A_KNOWN, L_ABILITY, LOADOUT, PENDING, R_COUNT, R_TOLD, STANCE, T } from '../record/slots.js';
 import type { Path } from '../report/diagnostic.js';
@@ -38,6 +39,20 @@ export function emitRequests(e: Emitter): string {
     body.push(...(waits ? lines.map((one) => `  ${one}`) : lines));
     if (waits && plan.triggers[i + 1]?.sustained !== null) body.push('}');
   });
+  const breakers = plan.triggers.filter((trigger) => isBreaker(plan, trigger));
+  if (breakers.length > 0)
+    functions.push(
+      functionOf('What messages start that breaks what runs, before phases go on.', 'evaluateInterruptions', 'c', [
+        'const { r } = c;',
+        'const { here } = c.roster;',
+        ...breakers.map(({ ability, index, at }) => {
+          const { name } = plan.abilities[ability];
+          const start = `(c, a, trigger) => ${e.abilityNames[ability].start}(c, trigger)`;
+          const interrupt = `${e.use('interruptBy')}(c, triggers[${index}], judge, ${e.keep(start, 'start')});`;
+          return e.from(`if (r[${at + R_COUNT}] > 0 && ${e.here(ability)}) ${interrupt}`, 'abilities', name, 'start');
+        }),
+      ]),
+    );
   e.use('refused');
   e.use('tellRefusals');
   functions.push(

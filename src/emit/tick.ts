@@ -1,6 +1,7 @@
+import { isBreaker } from '../compile/breakers.js';
 import type { Plan } from '../compile/plan.js';
 import type { Recipe } from '../record/recipes.js';
-import { LACKING, P_WATCHED, RUNNING, STANCE } from '../record/slots.js';
+import { LACKING, P_WATCHED, PENDING, RUNNING, STANCE } from '../record/slots.js';
 import { emitLanes } from './abilities.js';
 import { Emitter, functionOf, type Lines } from './emitter.js';
 import { emitRunning, type Running } from './endings.js';
@@ -51,13 +52,15 @@ function decide(e: Emitter, { beats, due, endings }: Running): string {
   for (const { index } of varyingPools) lines.push(`${e.use('updateVarying')}(c, pools[${index}]);`);
   for (const { index, at } of pools)
     lines.push(`if (r[${at + P_WATCHED}] !== 0) ${e.poolFunction('watch', index)}(c);`);
+  lines.push('const stance = pickStance(c);');
+  lines.push(`if (stance !== r[${STANCE}]) ${e.use('changeStance')}(c, stance);`);
+  if (plan.triggers.some((trigger) => isBreaker(plan, trigger)))
+    lines.push(`if (r[${RUNNING}] > 0 && r[${PENDING}] > 0) evaluateInterruptions(c);`);
   if (plan.restingBeats) lines.push(`${e.use('playRestingBeats')}(c);`);
   if (plan.abilities.length > 0)
     lines.push(`if (r[${RUNNING}] > 0) {`, ...(beats ? ['  playBeats(c);'] : []), ...due.map((one) => `  ${one}`), '}');
   if (plan.abilities.some(({ charges }) => charges > 0))
     lines.push(`if (r[${LACKING}] > 0) ${e.use('refillCharges')}(c);`);
-  lines.push('const stance = pickStance(c);');
-  lines.push(`if (stance !== r[${STANCE}]) ${e.use('changeStance')}(c, stance);`);
   const latches = emitLatches(e);
   if (latches.length > 0) lines.push('const { known } = c.roster;', ...latches);
   if (endings) lines.push(`if (r[${RUNNING}] > 0) checkEndings(c);`);

@@ -1,5 +1,5 @@
 import { faceStick } from '../motion/velocity.js';
-import { FACE_LOCK, HOST, LACKING, RUNNING, STOP, T } from '../record/slots.js';
+import { FACE_LOCK, HOST, LACKING, PENDING, RUNNING, STOP, T } from '../record/slots.js';
 import type { Actor } from '../runtime/actor.js';
 import { countHits, takePush } from '../runtime/combat.js';
 import { refillCharges } from '../runtime/cooldowns.js';
@@ -11,7 +11,7 @@ import { moveAll } from '../runtime/move.js';
 import { checkEndings, endDuePhases, endUnavailable, playBeats, playRestingBeats } from '../runtime/phases.js';
 import { updatePools } from '../runtime/pools.js';
 import { checkLatches, noteMoments } from '../runtime/presses.js';
-import { evaluateRequests } from '../runtime/requests.js';
+import { evaluateInterruptions, evaluateRequests } from '../runtime/requests.js';
 import { deriveStance } from '../runtime/stance.js';
 import { takeRows } from '../runtime/take-in.js';
 
@@ -48,6 +48,8 @@ export function takeIn(c: Actor): boolean {
 export function decide(c: Actor): void {
   const { r, plan } = c;
   if (plan.pools.length > 0) updatePools(c);
+  deriveStance(c);
+  if (r[RUNNING] > 0 && r[PENDING] > 0) evaluateInterruptions(c);
   if (plan.restingBeats) playRestingBeats(c);
   if (r[RUNNING] > 0) {
     playBeats(c);
@@ -55,7 +57,6 @@ export function decide(c: Actor): void {
   }
   if (r[LACKING] > 0) refillCharges(c);
 
-  deriveStance(c);
   checkLatches(c);
   if (r[RUNNING] > 0) checkEndings(c);
   if (plan.loadouts.length > 0) useLoadout(c);

@@ -57,7 +57,7 @@ export { countHits, takePush } from '../runtime/combat.js';
 export { refillCharges, startCooldown } from '../runtime/cooldowns.js';
 export { payLater, refundCosts } from '../runtime/costs.js';
 export { foldClips } from '../runtime/fold.js';
-export { judgeWith, warpAgainst } from '../runtime/judge.js';
+export { judgeWith, outranking, warpAgainst } from '../runtime/judge.js';
 export { useLoadout } from '../runtime/loadout.js';
 export { dropHandled, handleMessages, messageCode } from '../runtime/messages.js';
 export { moveAll, moveOn } from '../runtime/move.js';
@@ -71,7 +71,7 @@ export {
 } from '../runtime/phases.js';
 export { spend, updateDrains, updateVarying } from '../runtime/pools.js';
 export { noteMoment, noteMoments, setLatch, stillWaits, usePress } from '../runtime/presses.js';
-export { evaluateWaiting, noteRefusal, refused, tellRefusals } from '../runtime/requests.js';
+export { evaluateWaiting, interruptBy, noteRefusal, refused, tellRefusals } from '../runtime/requests.js';
 export { changeStance } from '../runtime/stance.js';
 export { keepMessage } from '../runtime/start-ability.js';
 export { takeRows } from '../runtime/take-in.js';

@@ -1,7 +1,7 @@
 import type { Frame, Operand } from './frame.js';
 
 /** Places of the part of a record that only those have who fight: see `combat` in layout.ts. */
-export const COMBAT = 11;
+export const COMBAT = 13;
 /** Folded: kinds of damage that go through it, a bit each, and those that do not make it flinch; see {@link ALL_KINDS}. */
 export const C_IMMUNE = 0;
 export const C_ARMOUR = 1;
@@ -15,6 +15,9 @@ export const C_HITS = 5;
 /** 1 while a push waits for its own clock to go on, and its velocity. */
 export const C_PUSHED = 6;
 export const C_PUSH = 7;
+/** The own tick in which a push last became the velocity, and in which its upright part did. */
+export const C_TAKEN = 11;
+export const C_TAKEN_UP = 12;
 /** Folded: the share of its pace that the body keeps as it bounces off what it meets; below 0 where it does not. */
 export const C_BOUNCE = 10;
 

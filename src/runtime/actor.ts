@@ -32,4 +32,6 @@ export interface Actor extends FactFrame {
   tellsRefusals: boolean;
   /** Whether a warp that began led nowhere: what it belongs to ends. */
   astray: boolean;
+  /** Whether it is asked between two ticks what may start: then nothing has started just now. */
+  asked: boolean;
 }

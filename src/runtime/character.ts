@@ -96,6 +96,8 @@ export class Character<N extends NameTypes = NameTypes> {
   tellsRefusals: boolean;
   /** @internal */
   astray = false;
+  /** @internal */
+  asked = false;
   private readonly findPlace: (name: string) => Place | undefined;
   private moment = 1;
   private view: Facts<NameTypes> | null = null;
@@ -183,7 +185,12 @@ export class Character<N extends NameTypes = NameTypes> {
     const { plan } = this;
     const a = plan.abilities[indexOf(plan, 'explain', 'ability', ability)];
     const rows = new Rows();
-    writeReasons(this, a, plan.code.judge(this, a.index), rows);
+    this.asked = true;
+    try {
+      writeReasons(this, a, plan.code.judge(this, a.index), rows);
+    } finally {
+      this.asked = false;
+    }
     const reasons = decodeReasons(plan, a, rows, 0, rows.count);
     return { may: reasons.length === 0, main: mainReason(reasons), reasons, text: wordRefusal(ability, reasons) };
   }
@@ -191,7 +198,12 @@ export class Character<N extends NameTypes = NameTypes> {
   /** Whether an ability may start now; for interfaces that ask in every frame, since it allocates nothing. */
   may(ability: N['ability']): boolean {
     const { plan } = this;
-    return plan.code.judge(this, indexOf(plan, 'may', 'ability', ability)) === 0;
+    this.asked = true;
+    try {
+      return plan.code.judge(this, indexOf(plan, 'may', 'ability', ability)) === 0;
+    } finally {
+      this.asked = false;
+    }
   }
 
   /**

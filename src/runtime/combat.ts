@@ -1,5 +1,5 @@
-import { C_HITS, C_PUSH, C_PUSHED } from '../record/combat.js';
-import { L_ABILITY, L_TRIGGER, LANE, VX, VY, VZ } from '../record/slots.js';
+import { C_HITS, C_PUSH, C_PUSHED, C_TAKEN, C_TAKEN_UP } from '../record/combat.js';
+import { L_ABILITY, L_TRIGGER, LANE, T, VX, VY, VZ } from '../record/slots.js';
 import type { Actor } from './actor.js';
 
 /** A push that waited for the clock to go on becomes the velocity: the upright part only if it has one. */
@@ -8,7 +8,11 @@ export function takePush({ r, plan }: Actor): void {
   if (r[at] === 0) return;
   const push = plan.combatAt + C_PUSH;
   r[VX] = r[push];
-  if (r[push + 1] !== 0) r[VY] = r[push + 1];
+  r[plan.combatAt + C_TAKEN] = r[T];
+  if (r[push + 1] !== 0) {
+    r[VY] = r[push + 1];
+    r[plan.combatAt + C_TAKEN_UP] = r[T];
+  }
   r[VZ] = r[push + 2];
   r[at] = 0;
   r.fill(0, push, push + 3);

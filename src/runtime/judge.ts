@@ -45,11 +45,12 @@ export function judge(c: Actor, a: AbilityPlan): number {
     const running = r[a.laneAt + L_ABILITY];
     if (running >= 0 && a.breaks?.[running] !== 1) {
       const open = isOpen(c, running, a);
-      const first = r[a.laneAt + L_SINCE] === now;
       if (running === a.index && !open) against |= AGAINST.running;
-      else if (first) against |= AGAINST.outranked;
+      else if (isNew(c, a.laneAt)) against |= AGAINST.outranked;
       else if (!open) against |= AGAINST.busy;
     }
+    // It breaks nothing that came before it in the order of this tick's requests.
+    if (a.breaks !== null && outranking(c, a) >= 0) against |= AGAINST.outranked;
     // Nothing that is running bars it, in any lane.
     if (plan.barred[a.index] === 1)
       for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) if (bars(c, lane, a)) against |= AGAINST.barred;
@@ -84,6 +85,21 @@ export function judgeWith(judges: readonly ((c: Actor) => number)[], c: Actor, a
   } finally {
     c.tellsRefusals = tellsRefusals;
   }
+}
+
+/** Whether what runs in a lane has started in the tick whose requests are judged. */
+function isNew({ r, asked }: Actor, lane: number): boolean {
+  return r[lane + L_SINCE] === r[T] && !asked;
+}
+
+/** The lane of something that `a` would break and that has started in this very tick, or -1; itself it may start again. */
+export function outranking(c: Actor, a: AbilityPlan): number {
+  const { r, plan } = c;
+  for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
+    const other = r[lane + L_ABILITY];
+    if (other >= 0 && other !== a.index && a.breaks?.[other] === 1 && isNew(c, lane)) return lane;
+  }
+  return -1;
 }
 
 /** Bits for what is not learnt, or not in the loadout. */

@@ -106,10 +106,16 @@ export function endAbility(c: Actor, lane: number, why: number, by = -1): void {
   noteMoments(c, c.roster.endings[a.index], why, 1);
 }
 
-/** Phases whose time is up. */
+/** Phases whose time is up, unless something interrupts them in the same tick. */
 export function endDuePhases(c: Actor): void {
   const { r, plan } = c;
-  for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) if (r[lane + L_DUE] <= r[T]) leavePhase(c, lane);
+  for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
+    if (r[lane + L_DUE] > r[T]) continue;
+    const { interrupt, ability } = plan.phases[r[lane + L_PHASE]];
+    if (anyHolds(c, plan.abilities[ability].interrupt) || anyHolds(c, interrupt))
+      endAbility(c, lane, ENDED.interrupted);
+    else leavePhase(c, lane);
+  }
 }
 
 /** Beats of the stance and the loadout whose tick has come. */

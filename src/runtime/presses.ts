@@ -111,6 +111,15 @@ export function checkLatches(c: Actor): void {
   }
 }
 
+/** Of abilities that break each other, the first that may start takes a message. */
+function takeMessage(c: Actor, { event, ability }: TriggerPlan): void {
+  const rivals = c.roster.events[event];
+  for (let i = 0; i < rivals.length; i++) {
+    const other = rivals[i];
+    if (other.ability !== ability && c.plan.abilities[other.ability].breaks?.[ability] === 1) dropRequests(c.r, other);
+  }
+}
+
 /** A press starts one ability only: the other requests that the same press triggered are dropped. */
 export function usePress(c: Actor, trigger: TriggerPlan): void {
   const { r } = c;
@@ -120,6 +129,7 @@ export function usePress(c: Actor, trigger: TriggerPlan): void {
     if (r[at + R_COUNT] === 1) dropRequests(r, trigger);
     else r[at + R_COUNT] -= 1;
   }
+  if (trigger.event >= 0) takeMessage(c, trigger);
   if (button < 0) return;
   const released = on === 'release';
   if (!released && r[button + B_PRESSED] === moment) r[button + B_USED] = trigger.ability + 1;

@@ -16,7 +16,7 @@ import {
 } from '../report/against.js';
 import type { Reason, ReasonFact } from '../report/reasons.js';
 import type { Actor } from './actor.js';
-import { bars, isShort, lacksCost, lacksUpkeep } from './judge.js';
+import { bars, isShort, lacksCost, lacksUpkeep, outranking } from './judge.js';
 
 /** Kinds of rows beside the bits of {@link AGAINST}. */
 const POOL = -1;
@@ -46,7 +46,10 @@ export function writeReasons(c: Actor, a: AbilityPlan, against: number, rows: Ro
   if (against & AGAINST.loadout) rows.add(AGAINST.loadout, r[LOADOUT] | 0);
   const running = r[a.laneAt + L_ABILITY] | 0;
   if (against & AGAINST.running) rows.add(AGAINST.running, running);
-  if (against & AGAINST.outranked) rows.add(AGAINST.outranked, running);
+  if (against & AGAINST.outranked) {
+    const lane = outranking(c, a);
+    rows.add(AGAINST.outranked, lane < 0 ? running : r[lane + L_ABILITY] | 0);
+  }
   if (against & AGAINST.busy) rows.add(AGAINST.busy, running, r[a.laneAt + L_PHASE] | 0);
   if (against & AGAINST.barred)
     for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE)

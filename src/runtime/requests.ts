@@ -1,17 +1,59 @@
-import type { TriggerPlan } from '../compile/plan.js';
+import type { AbilityPlan, TriggerPlan } from '../compile/plan.js';
 import { Rows } from '../record/rows.js';
-import { L_ABILITY, PENDING, R_COUNT, R_TOLD, R_UNTIL, T } from '../record/slots.js';
+import { L_ABILITY, LANE, PENDING, R_COUNT, R_TOLD, R_UNTIL, T } from '../record/slots.js';
 import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 import { judge } from './judge.js';
 import { recallMessage } from './messages.js';
-import { stillWaits, usePress } from './presses.js';
+import { dropRequests, stillWaits, usePress } from './presses.js';
 import { signatureOf, writeReasons } from './reasons.js';
 import { isAvailable } from './roster.js';
 import { startAbility } from './start-ability.js';
 
-/** Triggers that were refused in this tick; only used while `evaluateRequests` runs, from its own beginning on. */
+/**
+ * Triggers that were refused in this tick: the first and the last of their reasons as they were judged, and the signature of these.
+ * Only used while `evaluateRequests` runs, from its own beginning on.
+ */
 export const refused = new Rows();
+
+/**
+ * Before phases go on: what messages start that breaks what runs. So a cast that was struck in the last tick of its windup is not
+ * cast. What may not start now is judged again with all others.
+ */
+export function evaluateInterruptions(c: Actor): void {
+  const { r, plan, roster } = c;
+  const { breakers } = roster;
+  for (let i = 0; i < breakers.length; i++)
+    if (r[breakers[i].at + R_COUNT] > 0) interruptBy(c, breakers[i], plan.code.judge, startAbility);
+}
+
+/** What a message starts, if it breaks something that runs; what else waits of it is not asked for again in this tick. */
+export function interruptBy(
+  c: Actor,
+  trigger: TriggerPlan,
+  judged: (c: Actor, ability: number) => number,
+  start: (c: Actor, a: AbilityPlan, trigger: TriggerPlan) => void,
+): void {
+  const { r, plan } = c;
+  const a = plan.abilities[trigger.ability];
+  if (!breaksAny(c, a) || !stillWaits(r, trigger.at)) return;
+  const count = r[trigger.at + R_COUNT];
+  let granted = false;
+  for (let k = count; k > 0; k--) {
+    if (count > 1) recallMessage(c, trigger.event, k);
+    if (judged(c, a.index) !== 0) continue;
+    start(c, a, trigger);
+    usePress(c, trigger);
+    granted = true;
+  }
+  if (granted) dropRequests(r, trigger);
+}
+
+function breaksAny({ r, plan }: Actor, { breaks }: AbilityPlan): boolean {
+  for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE)
+    if (breaks?.[r[lane + L_ABILITY]] === 1) return true;
+  return false;
+}
 
 /** Judges all requests in their order: starts what may start, then tells why the others may not. */
 export function evaluateRequests(c: Actor): void {
@@ -68,23 +110,26 @@ export function grantRequest(c: Actor, trigger: TriggerPlan): void {
 
 /** What may not is told when it happens, and again when its reasons change. */
 export function noteRefusal(c: Actor, { ability, index, at }: TriggerPlan, against: number): void {
-  if (c.tellsRefusals && signatureOf(c, c.plan.abilities[ability], against) !== c.r[at + R_TOLD])
-    refused.add(index, against);
+  if (!c.tellsRefusals) return;
+  const a = c.plan.abilities[ability];
+  const signature = signatureOf(c, a, against);
+  if (signature === c.r[at + R_TOLD]) return;
+  const first = c.reasons.count;
+  writeReasons(c, a, against, c.reasons);
+  refused.add(index, first, c.reasons.count, signature);
 }
 
 /** Tells refusals, once all that may start has started: not those whose press has started another ability after all. */
 export function tellRefusals(c: Actor, from: number): void {
-  const { r, plan, reasons } = c;
+  const { r, plan } = c;
+  const { data } = refused;
   for (let i = from; i < refused.count; i++) {
-    const { index, at, ability, sustained } = plan.triggers[refused.data[i * Rows.WIDTH]];
-    const against = refused.data[i * Rows.WIDTH + 1];
+    const row = i * Rows.WIDTH;
+    const { index, at, sustained } = plan.triggers[data[row]];
     if (sustained === null ? r[at + R_COUNT] === 0 : !sustained(c)) continue;
-    const a = plan.abilities[ability];
-    const first = reasons.count;
-    r[at + R_TOLD] = signatureOf(c, a, against);
-    writeReasons(c, a, against, reasons);
+    r[at + R_TOLD] = data[row + 3];
     const kept = sustained === null ? (r[at + R_UNTIL] - r[T]) | 0 : 0;
-    c.events.add(EVENT.refused, index, first, reasons.count, kept);
+    c.events.add(EVENT.refused, index, data[row + 1] | 0, data[row + 2] | 0, kept);
   }
   refused.count = from;
 }

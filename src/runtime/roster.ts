@@ -1,3 +1,4 @@
+import { isBreaker } from '../compile/breakers.js';
 import type { AbilityPlan, Plan, TriggerPlan } from '../compile/plan.js';
 import { A_KNOWN, BUTTON, LOADOUT } from '../record/slots.js';
 
@@ -30,6 +31,8 @@ export interface Roster {
   readonly endings: readonly (readonly TriggerPlan[])[];
   /** By event. */
   readonly events: readonly (readonly TriggerPlan[])[];
+  /** What messages start that breaks others. */
+  readonly breakers: readonly TriggerPlan[];
   readonly graced: readonly AbilityPlan[];
   /** Of all that is learnt, whatever the loadout: what refills, what waits for events, what may be latched. */
   readonly charged: readonly AbilityPlan[];
@@ -125,6 +128,7 @@ function makeRoster(plan: Plan, r: Float64Array, id: number): Roster {
     ticking: triggers.filter((trigger) => trigger.on === 'tick'),
     endings: by(plan.abilities.length, (trigger) => trigger.after),
     events: by(event.length, (trigger) => trigger.event),
+    breakers: triggers.filter((trigger) => isBreaker(plan, trigger)),
     graced: plan.abilities.filter((a, i) => here[i] === 1 && a.eligibleAt >= 0),
     charged: learnt.filter((a) => a.charges > 0),
     waiting: learnt.filter((a) => a.waitsAt >= 0),

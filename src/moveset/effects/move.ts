@@ -1,3 +1,4 @@
+import { C_TAKEN, C_TAKEN_UP } from '../../record/combat.js';
 import type { Frame } from '../../record/frame.js';
 import { Q_HIT, Q_NORMAL, Q_POINT, Q_VELOCITY } from '../../record/layout.js';
 import {
@@ -257,6 +258,9 @@ export const move = effect<ParsedMove>(
       r[FORCED] |= held;
     };
     const kept = keep && tools.textOf(keep);
+    const { combatAt } = tools;
+    /** A push of this tick came after what the move gave. */
+    const isPushed = ({ r }: Frame, since: number) => combatAt >= 0 && r[combatAt + since] === r[T];
     const end =
       keep &&
       written(
@@ -265,13 +269,13 @@ export const move = effect<ParsedMove>(
           keep.run?.(c);
           const part = Number.isNaN(r[keep.at]) ? 1 : r[keep.at];
           const named = r[own + O_NAMED];
-          if (named & LEVEL) {
+          if (named & LEVEL && !isPushed(c, C_TAKEN)) {
             r[VX] *= part;
             r[VZ] *= part;
           }
-          if (named & UPRIGHT) r[VY] *= part;
+          if (named & UPRIGHT && !isPushed(c, C_TAKEN_UP)) r[VY] *= part;
         },
-        kept && ((own: number) => keepText(kept, own)),
+        kept && ((own: number) => keepText(kept, own, combatAt)),
       );
     const simple = probe === null && !steer && curve.length === 0;
     const texts = simple && {
@@ -377,17 +381,18 @@ function takeText(move: MoveText, own: number): string {
 }
 
 /** The text of what is kept of a velocity. */
-function keepText(share: string, own: number): string {
+function keepText(share: string, own: number, combatAt: number): string {
+  const unless = (since: number) => (combatAt < 0 ? '' : ` && r[${combatAt + since}] !== r[${T}]`);
   const part = Number.isNaN(Number(share))
     ? `const share = ${share};\n  const part = Number.isNaN(share) ? 1 : share;`
     : `const part = ${share};`;
   return `{
   ${part}
-  if (r[${own + O_NAMED}] & ${LEVEL}) {
+  if (r[${own + O_NAMED}] & ${LEVEL}${unless(C_TAKEN)}) {
     r[${VX}] *= part;
     r[${VZ}] *= part;
   }
-  if (r[${own + O_NAMED}] & ${UPRIGHT}) r[${VY}] *= part;
+  if (r[${own + O_NAMED}] & ${UPRIGHT}${unless(C_TAKEN_UP)}) r[${VY}] *= part;
 }`;
 }
 

@@ -98,10 +98,12 @@ const after = startKind<{ after: string; why?: Ending[] }>(
   }),
 );
 
+/** What happens to a character does not turn it to where its stick is held. */
 const event = startKind<{ event: string }>('event', { event: optional(name('event')) }, ({ event: name }, tools) => ({
   rank: 0,
   on: 'event',
   event: tools.eventIndex(name),
+  keepsFacing: true,
 }));
 
 const code = startKind<{ code: 'only' }>('code', { code: optional(word('only')) }, () => ({ rank: 0, on: 'code' }));

@@ -55,7 +55,7 @@ export interface TriggerPiece {
   readonly latch?: boolean;
   /** Undoes the latch when any holds. */
   readonly unlatch?: readonly Test[];
-  /** It means a direction away from facing, so that facing must not follow the stick before it starts. */
+  /** Facing must not follow the stick before it starts: it means a direction away from facing, or nobody has asked for it. */
   readonly keepsFacing?: boolean;
 }
 
