@@ -86,7 +86,8 @@ function describeType(shape: Shape): string {
     case 'formula': {
       if (shape.gives === 'truth') return 'condition';
       const range = shape.min === undefined ? '' : `, ${shape.min} to ${shape.max ?? 1e6}`;
-      return `number or formula${shape.percent ? ' or percentage' : ''}${range}`;
+      const what = { number: 'number', time: 'time', value: 'number, time' }[shape.gives];
+      return `${what} or formula${shape.percent ? ' or percentage' : ''}${range}`;
     }
     case 'time':
       return `time${shape.min > 0 ? `, at least ${shape.min}f` : ''}`;

@@ -18,11 +18,12 @@ import {
   WAS_BLOCKED,
   WAS_PARRIED,
 } from '../record/combat.js';
-import { updatePool } from '../record/pool-line.js';
+import type { Operand } from '../record/frame.js';
+import { ENOUGH, updatePool } from '../record/pool-line.js';
 import { FX, FZ, HOST, NEVER, P_MIN, STOP, T, X, Z } from '../record/slots.js';
 import type { Actor } from '../runtime/actor.js';
 import { gain, spend } from '../runtime/pools.js';
-import { type Blow, kindBit, kindIndex, writeMiddle } from '../strikes/gather.js';
+import { type Blow, kindBit, kindIndex, wholeTicks, writeMiddle } from '../strikes/gather.js';
 import { tell } from './tell.js';
 
 /** What becomes of a blow: the message of who is struck, and that of the striker. */
@@ -38,19 +39,20 @@ export type Outcome = keyof typeof OUTCOMES;
 
 const MIDDLE = new Float64Array(3);
 
-/** Applies a blow to who is struck, as their moveset says, and tells both. Says what became of it. */
+/** Applies a blow to who is struck, as their moveset says, and tells them. Says what became of it. */
 export function applyBlow(blow: Blow, by: Actor, to: Actor): Outcome {
   const { plan, r } = to;
   const { values } = blow;
   const hurt = plan.hurt as NonNullable<Plan['hurt']>;
   const kind = kindIndex(plan, blow.plan.kind);
-  values[W_DAMAGE] *= hurt.factors[kind < 0 ? hurt.factors.length - 1 : kind];
   values[W_BY] = blow.by.id;
   // Formulas of who is struck read the blow here.
   const at = plan.blowAt + 1;
   r[plan.blowAt] = r[T];
   for (let i = 0; i < BLOW; i++) r[at + i] = values[i];
   r[at + W_KIND] = kind;
+  values[W_DAMAGE] *= shareOf(ofKind(hurt.factors, kind), 1, to);
+  r[at + W_DAMAGE] = values[W_DAMAGE];
   if (hurt.damage !== null) {
     hurt.damage.run?.(to);
     if (!Number.isNaN(r[hurt.damage.at])) values[W_DAMAGE] = r[hurt.damage.at];
@@ -71,8 +73,18 @@ export function applyBlow(blow: Blow, by: Actor, to: Actor): Outcome {
   values[W_KIND] = kind;
   tell(to, outcome, blow);
   noteResult(blow, by, outcome);
-  tellStriker(blow, by, OUTCOMES[outcome]);
   return outcome;
+}
+
+/** What is declared for a kind of damage, or for those that are not told apart. */
+function ofKind<T>(list: readonly T[], kind: number): T {
+  return list[kind < 0 ? list.length - 1 : kind];
+}
+
+/** A share as it is now; what a function gives that is no number is what it is by default. */
+function shareOf(share: Operand, otherwise: number, c: Actor): number {
+  share.run?.(c);
+  return Number.isNaN(c.r[share.at]) ? otherwise : c.r[share.at];
 }
 
 /** What the guard, the armour or nothing makes of a blow; changes its values to what is left of it. */
@@ -82,7 +94,7 @@ function judgeBlow(blow: Blow, to: Actor, kind: number): Outcome {
   const up = r[plan.combatAt + C_GUARD];
   const guard = up > 0 ? plan.guards[up - 1] : null;
   if (guard !== null && isInArc(guard, r, values)) {
-    const absorbs = guard.absorbs[kind < 0 ? guard.absorbs.length - 1 : kind];
+    const absorbs = shareOf(ofKind(guard.absorbs, kind), 1, to);
     if (absorbs > 0) return takeOnGuard(guard, absorbs, to, values);
   }
   if ((r[plan.combatAt + C_ARMOUR] & kindBit(plan, blow.plan.kind)) === 0) return 'struck';
@@ -95,25 +107,27 @@ function takeOnGuard(guard: Guarding, absorbs: number, to: Actor, values: Float6
   const { plan, r } = to;
   if (r[T] - r[plan.combatAt + C_GUARD_SINCE] < guard.parry) {
     guard.parried.run?.(to);
-    values[W_STUN] = Math.round(r[guard.parried.at]);
+    values[W_STUN] = wholeTicks(r[guard.parried.at]);
     values[W_DAMAGE] = 0;
     values.fill(0, W_PUSH, W_PUSH + 3);
     return 'parried';
   }
   if (!payGuard(guard, to)) {
     guard.broken?.run?.(to);
-    if (guard.broken !== null) values[W_STUN] = Math.round(r[guard.broken.at]);
+    if (guard.broken !== null) values[W_STUN] = wholeTicks(r[guard.broken.at]);
     return 'guardBroken';
   }
   guard.stun.run?.(to);
-  values[W_STUN] = Math.round(r[guard.stun.at]);
+  values[W_STUN] = wholeTicks(r[guard.stun.at]);
   values[W_DAMAGE] *= 1 - absorbs;
-  for (let i = 0; i < 3; i++) values[W_PUSH + i] *= guard.push;
+  const left = shareOf(guard.push, 0.5, to);
+  for (let i = 0; i < 3; i++) values[W_PUSH + i] *= left;
   return 'blocked';
 }
 
 /** Whether a blow comes from where the guard is: the level way to the striker, which may be none. */
 function isInArc({ cos }: Guarding, r: Float64Array, values: Float64Array): boolean {
+  if (cos <= -1) return true;
   const x = values[W_FROM] - r[X];
   const z = values[W_FROM + 2] - r[Z];
   return x * r[FX] + z * r[FZ] >= cos * Math.sqrt(x * x + z * z);
@@ -129,7 +143,7 @@ function payGuard({ costs }: Guarding, to: Actor): boolean {
     const price = r[costs[i].amount.at];
     if (!(price > 0)) continue;
     updatePool(r, pool);
-    if (price > r[pool.value] - r[pool.at + P_MIN]) holds = false;
+    if (price > r[pool.value] - r[pool.at + P_MIN] + ENOUGH) holds = false;
     r[plan.scratchAt] = price;
     spend(to, costs[i].pool, plan.scratchAt);
   }
@@ -172,8 +186,21 @@ export function applyTouch(blow: Blow, by: Actor, to: Actor): void {
   tellStriker(blow, by, 'touched');
 }
 
+/** Whoever was called by who is struck hears of it, as it was told to them. */
+export function tellCalled(blow: Blow, called: Actor): void {
+  blow.values[W_KIND] = kindIndex(called.plan, blow.plan.kind);
+  tell(called, 'callerStruck', blow);
+}
+
+/** A strike that was lost to another one hears of that: whose it is, where it is, and where they met. */
+export function tellClash(clash: Blow, to: Actor): void {
+  clash.values[W_KIND] = kindIndex(to.plan, clash.plan.kind);
+  clash.values[W_BY] = clash.by.id;
+  tell(to, 'clashed', clash);
+}
+
 /** The striker hears of it with its own kinds, and with where the other is. */
-function tellStriker(blow: Blow, by: Actor, name: string): void {
+export function tellStriker(blow: Blow, by: Actor, name: string): void {
   const { values, plan, to } = blow;
   if (name === 'hit')
     for (let i = 0; i < plan.gains.length; i++) {

@@ -1,22 +1,20 @@
 import type { Plan } from '../compile/plan.js';
 import type { NameTypes } from '../moveset/name-types.js';
-import { BLOW, type Summoning, W_AT, W_DAMAGE, W_PUSH, W_STUN } from '../record/combat.js';
+import { type Summoning, W_AT, W_DAMAGE, W_PUSH, W_STUN } from '../record/combat.js';
 import { FX, FZ, R_UNTIL, T, VX, VY, VZ, X, Y, Z } from '../record/slots.js';
 import type { Vector } from '../report/events.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
 import { Character, type CharacterOptions } from '../runtime/character.js';
 import { checksumOf } from '../runtime/checksum.js';
-import { sendMessage } from '../runtime/messages.js';
 import { noteRequest } from '../runtime/presses.js';
 import { type Blow, type FindTargets, Gathering } from '../strikes/gather.js';
 import { Cast, Hit, type World } from '../world/world.js';
-import { applyBlow, applyTouch, type Outcome } from './apply-blow.js';
+import { applyBlow, applyTouch, OUTCOMES, type Outcome, tellCalled, tellClash, tellStriker } from './apply-blow.js';
 import type { ArenaTape, Join, Lists } from './arena-tape.js';
 import { lookForFoe } from './look-for-foe.js';
 import { Member } from './member.js';
 import type { Opponent } from './opponent.js';
 import { separateBodies } from './separate.js';
-import { tell } from './tell.js';
 
 /** What an arena is made of. */
 export interface ArenaOptions {
@@ -187,9 +185,8 @@ export class Arena {
     gathering.gather(list);
     const { blows, clashes } = gathering;
     for (let i = 0; i < clashes.count; i++) {
-      const { by } = clashes.all[i];
-      const event = by.c.plan.indexes.event.get('clashed');
-      if (event !== undefined) sendMessage((by as Member).c, event, NOTHING, 0);
+      const clash = clashes.all[i];
+      tellClash(clash, (clash.to as Member).c);
     }
     for (let i = 0; i < blows.count; i++) {
       const blow = blows.all[i];
@@ -220,9 +217,11 @@ export class Arena {
   private strike(i: number, blow: Blow, by: Character, to: Character): void {
     const outcome = applyBlow(blow, by, to);
     this.outcomes[i] = outcome;
-    if (outcome !== 'struck' && outcome !== 'guardBroken') return;
-    const { list } = this;
-    for (let i = 0; i < list.length; i++) if (list[i].caller === blow.to.id) tell(list[i].c, 'callerStruck', blow);
+    if (outcome === 'struck' || outcome === 'guardBroken') {
+      const { list } = this;
+      for (let k = 0; k < list.length; k++) if (list[k].caller === blow.to.id) tellCalled(blow, list[k].c);
+    }
+    tellStriker(blow, by, OUTCOMES[outcome]);
   }
 
   /** Who was called comes, and who leaves goes. */
@@ -322,7 +321,7 @@ export class Arena {
     return [
       ...clashes.all
         .slice(0, clashes.count)
-        .map(({ by, to }): ArenaEvent => ({ kind: 'clash', by: nameOf(by), to: nameOf(to) })),
+        .map(({ by, to }): ArenaEvent => ({ kind: 'clash', by: nameOf(to), to: nameOf(by) })),
       ...blows.all.slice(0, blows.count).map(({ by, to, plan, values, stop }, i): ArenaEvent => {
         const { rate } = to.c.plan;
         const outcome = this.outcomes[i];
@@ -562,7 +561,6 @@ export class Arena {
   }
 }
 
-const NOTHING = new Float64Array(BLOW);
 const OUT = new Float64Array(3);
 /** How many of those who have left are kept for a restore: whoever left before is made anew. */
 const MOST_GONE = 256;

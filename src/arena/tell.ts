@@ -1,7 +1,8 @@
 import type { Plan } from '../compile/plan.js';
+import type { MessageValue } from '../moveset/messages.js';
 import { W_AT, W_BY, W_DAMAGE, W_FROM, W_KIND, W_PUSH, W_STUN } from '../record/combat.js';
 import type { Actor } from '../runtime/actor.js';
-import { sendMessage } from '../runtime/messages.js';
+import { deliverMessage } from '../runtime/messages.js';
 import type { Blow } from '../strikes/gather.js';
 
 /** Where the values that an arena knows stand among those of a blow, by their names. */
@@ -22,7 +23,7 @@ export function tell(c: Actor, name: string, blow: Blow): boolean {
   const event = c.plan.indexes.event.get(name);
   if (event === undefined) return false;
   writeValues(c.plan, event, blow);
-  sendMessage(c, event, VALUES, 0);
+  deliverMessage(c, event, VALUES, 0);
   return true;
 }
 
@@ -33,10 +34,17 @@ function writeValues(plan: Plan, event: number, { values, plan: { values: more }
     const own = indexOfMore(more, name);
     const known = KNOWN.get(name);
     for (let k = 0; k < size; k++) {
-      if (own >= 0) VALUES[at + k] = k === 0 && type === 'number' ? amounts[own] : 0;
+      if (own >= 0) VALUES[at + k] = k === 0 ? furtherAs(type, more[own].time, amounts[own], plan.rate) : 0;
       else VALUES[at + k] = known === undefined ? (type === 'word' ? -1 : 0) : values[known + k];
     }
   }
+}
+
+/** A further value as who hears it declares it: seconds and ticks are turned into each other. */
+function furtherAs(type: MessageValue['type'], isTime: boolean, amount: number, rate: number): number {
+  if (type === 'time') return isTime ? amount : Math.max(0, Math.round(amount * rate));
+  if (type === 'number') return isTime ? amount / rate : amount;
+  return type === 'word' ? -1 : 0;
 }
 
 function indexOfMore(more: Blow['plan']['values'], name: string): number {

@@ -1,4 +1,5 @@
 import { writeNames } from '../emit/names.js';
+import { commentText } from '../report/words.js';
 import type { CommandSpec } from './command.js';
 import { refuse, safe } from './io.js';
 
@@ -15,7 +16,7 @@ export const types: CommandSpec = {
     if (!plan) return refuse(io, diagnostics, `loggia types: ${safe(file)} has errors; nothing was printed.`);
     const { name, text } = writeNames(plan);
     io.out(
-      `// Names of the moveset ${safe(plan.name)}. Made by "loggia types"; run it again when the moveset changes.`,
+      `// Names of the moveset ${commentText(plan.name)}. Made by "loggia types"; run it again when the moveset changes.`,
     );
     io.out(`// Use: new Character(plan as Plan<${name}>, ...)`);
     io.out(text);

@@ -185,6 +185,7 @@ class PlanCompiler {
         sink.add('unknown-name', path, data, severity);
       },
       time: (formula) => (formula ? this.formulas.time(formula) : this.formulas.constant(0)),
+      either: (formula) => this.formulas.either(formula),
       kinds: names.kind,
       combatAt: layout.combat,
       resultAt: () => layout.abilities[this.indexOf('ability', this.formulas.own ?? '')]?.result ?? -1,
@@ -681,7 +682,7 @@ class PlanCompiler {
   private compileHurt({ pool, factors, damage, push = 50, stop = NEVER, volumes = {} }: Parsed): HurtPlan {
     return {
       pool: this.indexOf('pool', pool),
-      factors: byKind(factors, 1, this.names.kind),
+      factors: byKind(factors, undefined, 1, this.effects),
       damage: damage ? this.formulas.number(damage) : null,
       push,
       stop,

@@ -121,6 +121,16 @@ export class FormulaCompiler {
     return typed.operand;
   }
 
+  /** A number, or a time in ticks, as the formula says; what a function gives is a number. */
+  either(parsed: ParsedFormula): { readonly amount: Operand; readonly time: boolean } {
+    const { node, path } = parsed;
+    const typed = typeof parsed.source === 'string' && node ? this.expression(node, path) : undefined;
+    if (typed?.type === 'time') return { amount: this.within(typed.operand, 0, MOST), time: true };
+    if (typed?.type === 'number') return { amount: this.within(typed.operand, -MOST, MOST), time: false };
+    if (node && typed) this.mismatch(path, node, 'This', 'number', typed.type);
+    return { amount: node ? this.constant(0) : this.number(parsed), time: false };
+  }
+
   /** A time, in ticks; not below 0. */
   time({ source, node, path }: ParsedFormula): Operand {
     const typed = node && this.expression(node, path);

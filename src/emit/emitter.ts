@@ -3,6 +3,7 @@ import type { Test } from '../record/frame.js';
 import { L_ABILITY, L_PHASE, LANE, LOADOUT, STANCE } from '../record/slots.js';
 import { textOf } from '../record/written.js';
 import type { Path } from '../report/diagnostic.js';
+import { commentText } from '../report/words.js';
 import { constantName, SlotNames } from './slot-names.js';
 
 /** How many values a list has at most that is written out; longer ones are looked up in a table. */
@@ -309,13 +310,8 @@ export function functionOf(
   body: readonly string[],
   origin?: Path,
 ): string {
-  const head = `/** ${comment} */${origin ? ORIGIN + JSON.stringify(origin) : ''}`;
+  const head = `/** ${commentText(comment)} */${origin ? ORIGIN + JSON.stringify(origin) : ''}`;
   return [head, `function ${name}(${parameters}) {`, ...body.map((line) => `  ${line}`), '}'].join('\n');
-}
-
-/** Text of a moveset on one line, for a comment. */
-export function oneLine(text: string): string {
-  return text.replace(/\s+/g, ' ').replaceAll(ORIGIN, '');
 }
 
 /** An expression without parentheses around all of it. */

@@ -25,7 +25,8 @@ import {
   WHEN_BIT,
   WHEN_BITS,
 } from '../report/against.js';
-import { bare, type Emitter, functionOf, indexesOf, oneLine } from './emitter.js';
+import { commentText } from '../report/words.js';
+import { bare, type Emitter, functionOf, indexesOf } from './emitter.js';
 
 /**
  * Writes the judgement of a request for one ability that is known and in the loadout, since others are not asked for: equal to
@@ -54,7 +55,7 @@ export function emitJudge(e: Emitter, a: AbilityPlan, name: string): string {
   a.when.forEach(({ test, text }, i) => {
     const fails = e.not(e.test(test, `${path}.when[${i}].test`));
     const bit = e.constant(`REASON_WHEN_${i + 1}`, bitOf(WHEN_BIT, WHEN_BITS, i));
-    where.push(e.from(`if (${fails}) against |= ${bit}; // when: ${oneLine(text)}`, ...own, 'when'));
+    where.push(e.from(`if (${fails}) against |= ${bit}; // when: ${commentText(text)}`, ...own, 'when'));
   });
   if (where.length > 0 && a.eligibleAt >= 0)
     body.push(

@@ -4,8 +4,10 @@ import { packMoveset } from '../compile/pack.js';
 import type { Plan } from '../compile/plan.js';
 import { MODULE } from '../compile/version.js';
 import { notingRecipes } from '../record/recipes.js';
+import { writeData } from '../record/written.js';
 import { type Path, Sink } from '../report/diagnostic.js';
-import { type Lines, oneLine, PLAN_HERE } from './emitter.js';
+import { commentText } from '../report/words.js';
+import { type Lines, PLAN_HERE } from './emitter.js';
 import { writeNames } from './names.js';
 import { emitTick } from './tick.js';
 
@@ -52,7 +54,7 @@ export function packModule(
 ): GeneratedModule {
   const { uses, code, origins } = writeTick(plan, formulas);
   const head = [
-    `// ${oneLine(plan.name)}, a moveset of Loggia as a module. It is generated: change the moveset and generate it again.`,
+    `// ${commentText(plan.name)}, a moveset of Loggia as a module. It is generated: change the moveset and generate it again.`,
     `import { ${['complete', ...uses].sort().join(', ')} } from 'loggia/module';`,
     '',
     'export default /* @__PURE__ */ make();',
@@ -60,13 +62,13 @@ export function packModule(
     '// All in one function: bundlers make variables of the constants of a file, which takes engines twice the time.',
     'function make() {',
   ];
-  const tail = ['  return complete(plan, code);', '}', `//# sourceMappingURL=${file}.map`, ''];
+  const tail = ['  return complete(plan, code);', '}', `//# sourceMappingURL=${encodeURIComponent(file)}.map`, ''];
   const placed = origins.map((path) => (path && placeOf ? placeOf(path) : undefined));
   // Comments say in which line of the moveset to look.
   const lines = code.map((line, i) => {
     const place = placed[i];
     if (!place || !/^\/\*\*|\/\//.test(line)) return indent(line);
-    const where = `(${sourceName(place.file).replace(/^.*[\\/]/, '')}:${place.line})`;
+    const where = commentText(`(${sourceName(place.file).replace(/^.*[\\/]/s, '')}:${place.line})`);
     return indent(line.endsWith(' */') ? `${line.slice(0, -3)} ${where} */` : `${line} ${where}`);
   });
   const segments = placed.map((place, i): [number, number, number, number][] => {
@@ -105,7 +107,7 @@ export function writeTick(plan: Plan, formulas: boolean): Lines & { readonly use
     if (!written.code.includes(PLAN_HERE)) return written;
   }
   const { code, origins, uses } = emitTick(plan);
-  const from = `const plan = planOf(${MODULE}, ${JSON.stringify(packed)});`;
+  const from = `const plan = planOf(${MODULE}, ${writeData(packed)});`;
   return { code: code.map((line) => (line === PLAN_HERE ? from : line)), origins, uses: ['planOf', ...uses] };
 }
 
@@ -113,7 +115,7 @@ export function writeTick(plan: Plan, formulas: boolean): Lines & { readonly use
 export function writeTypes(plan: Plan, file: string): string {
   const { name, text } = writeNames(plan);
   return [
-    `// The types of ${file}. They are generated with it.`,
+    `// The types of ${commentText(file)}. They are generated with it.`,
     "import type { Plan } from 'loggia';",
     '',
     text,

@@ -1,5 +1,6 @@
 import type { Plan } from '../compile/plan.js';
 import type { NameTypes } from '../moveset/name-types.js';
+import { writeData } from '../record/written.js';
 
 /** The names that a moveset declares as a TypeScript interface: `PellNames`. */
 export function writeNames(plan: Plan): { readonly name: string; readonly text: string } {
@@ -56,7 +57,7 @@ const KINDS: Record<keyof NameTypes, true> = {
 };
 
 function union(names: readonly string[]): string {
-  return names.length === 0 ? 'never' : names.map((name) => JSON.stringify(name)).join(' | ');
+  return names.length === 0 ? 'never' : names.map((name) => writeData(name)).join(' | ');
 }
 
 function typeName(name: string): string {

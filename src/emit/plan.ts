@@ -1,7 +1,7 @@
 import { isFormula } from '../compile/pack.js';
 import { MODULE } from '../compile/version.js';
 import { madeBy, type Recipe } from '../record/recipes.js';
-import { textOf, writeNumber } from '../record/written.js';
+import { textOf, writeData, writeNumber } from '../record/written.js';
 import { type Emitter, indexesOf } from './emitter.js';
 
 /** Parts of a plan that a module has as functions of its own or of the library, and those that nothing reads after it is compiled. */
@@ -110,8 +110,7 @@ class PlanWriter {
     )
       return '[]';
     // Places of the record get their names in what is written; a text that looks like one does not.
-    if (typeof value !== 'object' || value === null)
-      return (JSON.stringify(value) ?? 'undefined').replaceAll('r[', 'r\\u005b');
+    if (typeof value !== 'object' || value === null) return writeData(value).replaceAll('r[', 'r\\u005b');
     const known = this.names.get(value) ?? this.made(value);
     if (known !== undefined) return known;
     const text = this.object(value);
@@ -136,7 +135,7 @@ class PlanWriter {
     const entries = Object.entries(given).flatMap(([key, part]) =>
       isLeftOut(key, value) || part === undefined
         ? []
-        : `${/^[A-Za-z_]\w*$/.test(key) ? key : JSON.stringify(key)}: ${this.value(part, key, value as Plain)}`,
+        : `${/^[A-Za-z_]\w*$/.test(key) ? key : writeData(key)}: ${this.value(part, key, value as Plain)}`,
     );
     return entries.length === 0 ? '{}' : enclose('{ ', entries, ' }');
   }

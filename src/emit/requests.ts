@@ -2,8 +2,9 @@ import { isBreaker } from '../compile/breakers.js';
 import type { AbilityPlan, TriggerPlan } from '../compile/plan.js';
 import { A_KNOWN, L_ABILITY, LOADOUT, PENDING, R_COUNT, R_TOLD, STANCE, T } from '../record/slots.js';
 import type { Path } from '../report/diagnostic.js';
+import { commentText } from '../report/words.js';
 import { emitLife } from './abilities.js';
-import { type Emitter, functionOf, indexesOf, oneLine } from './emitter.js';
+import { type Emitter, functionOf, indexesOf } from './emitter.js';
 import { emitJudge } from './judge.js';
 
 /** Writes how requests are judged, in their order: equal to runtime/requests.ts. */
@@ -91,7 +92,7 @@ function evaluation(e: Emitter, trigger: TriggerPlan, request: string): string[]
   const a = e.plan.abilities[ability];
   const origin: Path = ['abilities', a.name, 'start'];
   const here = e.here(ability);
-  const lines = [e.from(`// ${a.name}: ${oneLine(wordsOf(start))}`, ...origin)];
+  const lines = [e.from(`// ${a.name}: ${commentText(wordsOf(start))}`, ...origin)];
   if (sustained === null) {
     const waits = `r[${at + R_COUNT}] > 0 && ${here}`;
     if (addsUp(trigger)) {

@@ -2,7 +2,7 @@ import { isPlain } from '../moveset/read.js';
 import { FORMAT } from '../moveset/schema.js';
 import type { Code, Diagnostic, Told } from '../report/diagnostic.js';
 import { Sink } from '../report/diagnostic.js';
-import { describe } from '../report/words.js';
+import { describe, escapeText } from '../report/words.js';
 import { YamlFile } from './yaml-file.js';
 
 /** How included files are read; paths are as they were resolved against the including file. */
@@ -62,6 +62,9 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
     };
     if (typeof entry !== 'string')
       return fail('wrong-type', { expected: 'the path of a file', found: describe(entry) });
+    // No path that is meant has signs that a terminal or a program could misread.
+    if (escapeText(entry) !== entry)
+      return fail('bad-text', { value: entry, expected: 'a path without control characters' });
     const path = resolvePath(folderOf(source.file), entry);
     if (way.includes(path)) return fail('include-cycle', { way: [...way.slice(way.indexOf(path)), path] });
     if (way.length > DEEPEST) return fail('too-deep', { limit: DEEPEST });

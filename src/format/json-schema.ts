@@ -105,6 +105,14 @@ function formulaSchema({ gives, percent, share, fixed, min, max }: FormulaShape)
       ],
       description: 'A number or a percentage.',
     };
+  if (gives === 'value')
+    return {
+      anyOf: [
+        { type: 'number', minimum: -MOST, maximum: MOST },
+        { type: 'string', not: { pattern: PERCENT } },
+      ],
+      description: 'A number, a time like 0.2s or 12f, or a formula.',
+    };
   const text = percent ? (share ? { not: { pattern: MORE_THAN_100 } } : {}) : { not: { pattern: PERCENT } };
   return {
     anyOf: [

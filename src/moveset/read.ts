@@ -170,7 +170,7 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
       if (!shape.percent)
         return void wrong(
           path,
-          `${gives === 'truth' ? 'a condition' : gives === 'time' ? 'a time or a formula' : 'a number or a formula'}, not a percentage`,
+          `${gives === 'truth' ? 'a condition' : gives === 'time' ? 'a time or a formula' : gives === 'value' ? 'a number, a time or a formula' : 'a number or a formula'}, not a percentage`,
           value,
         );
       const most = shape.share ? 100 : MOST_PERCENT;

@@ -76,7 +76,7 @@ const body = fields('the body', {
   meets: optional(word('pass', 'push', 'block')),
 });
 
-const share = formula('number', { fixed: true, percent: true, min: 0, max: 100 });
+const share = formula('number', { percent: true, min: 0, max: 100 });
 const hurt = fields('what hurts', {
   pool: optional(name('pool')),
   factors: optional(map('kind', share)),

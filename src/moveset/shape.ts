@@ -51,7 +51,8 @@ export interface NumberShape {
 /** A formula as text, a plain value, or (from TypeScript) a function. */
 export interface FormulaShape {
   kind: 'formula';
-  gives: 'number' | 'truth' | 'time';
+  /** A `value` is a number or a time: what it is, is told by the formula. */
+  gives: 'number' | 'truth' | 'time' | 'value';
   /** Also takes `40%`, a factor. */
   percent?: boolean;
   /** Only a number or a percentage: nothing that changes. */

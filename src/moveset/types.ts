@@ -156,7 +156,7 @@ export interface Hurt<N extends NameTypes> {
   /** The pool that damage goes to. Default: none. */
   pool?: NoInfer<N['pool']>;
   /** What each kind of damage is multiplied by. Default 1. */
-  factors?: Partial<Record<NoInfer<N['kind']>, number | `${number}%`>>;
+  factors?: Partial<Record<NoInfer<N['kind']>, Amount<N>>>;
   /** How much a blow hurts: a formula that may read it as `blow.damage`, `blow.kind(...)`, and `hitsTaken`. Default `blow.damage`. */
   damage?: NumberFormula<N>;
   /** Fastest that a push makes it, per second. Default 50. */

@@ -72,6 +72,13 @@ export interface VolumePlan {
   readonly reach: Operand | null;
 }
 
+/** A value that a strike or a touch says, by its name: a number, or a time in ticks. */
+export interface FurtherValue {
+  readonly name: string;
+  readonly amount: Operand;
+  readonly time: boolean;
+}
+
 /** A strike, compiled. */
 export interface Striking {
   readonly volumes: readonly VolumePlan[];
@@ -85,10 +92,12 @@ export interface Striking {
   readonly again: number;
   /** Most targets that it meets. */
   readonly most: number;
+  /** All of its volumes are rays: whom it may meet again counts no longer. */
+  readonly beam: boolean;
   readonly hits: 'foes' | 'friends' | 'all';
   /** Only who has one of these tags; null for all. */
   readonly on: readonly string[] | null;
-  readonly values: readonly { readonly name: string; readonly amount: Operand }[];
+  readonly values: readonly FurtherValue[];
   readonly gains: readonly { readonly pool: number; readonly amount: Operand }[];
   /** Strikes that both have a level meet each other: the lower one is lost, equal ones both. -1 for none. */
   readonly clash: number;
@@ -124,11 +133,11 @@ export interface Guarding {
   /** Cosine of half its arc. */
   readonly cos: number;
   /** By kind, the last for those that are not told apart: the share of damage that it takes away. */
-  readonly absorbs: readonly number[];
+  readonly absorbs: readonly Operand[];
   readonly costs: readonly { readonly pool: number; readonly amount: Operand }[];
   readonly stun: Operand;
   /** Share of the push that is left. */
-  readonly push: number;
+  readonly push: Operand;
   /** Ticks after it went up in which it parries. */
   readonly parry: number;
   /** Stun of who is parried, and of who guards when the guard breaks. */
@@ -141,9 +150,8 @@ export interface Guarding {
 export interface HurtPlan {
   /** Index of the pool that damage goes to, or -1. */
   readonly pool: number;
-  /** By kind, the last for those that are not told apart. */
-  readonly factors: readonly number[];
-  /** Reads the blow behind the record. */
+  /** By kind, the last for those that are not told apart; they read the blow behind the record, as the next one does. */
+  readonly factors: readonly Operand[];
   readonly damage: Operand | null;
   /** Fastest that a push makes it, and longest hitstop. */
   readonly push: number;

@@ -35,3 +35,11 @@ export function expressionOf(
 export function writeNumber(value: number): string {
   return Object.is(value, -0) ? '-0' : String(value);
 }
+
+/** Plain data as it is written in generated code, on one line however lines are counted; undefined for what is none. */
+export function writeData(value: unknown): string {
+  return (JSON.stringify(value) ?? 'undefined').replace(
+    /[\u2028\u2029]/g,
+    (sign) => `\\u${sign.charCodeAt(0).toString(16)}`,
+  );
+}

@@ -24,9 +24,14 @@ export function describe(value: unknown): string {
 export function escapeText(text: string): string {
   return text.replace(
     // biome-ignore lint/suspicious/noControlCharactersInRegex: these are what is escaped
-    /[\u0000-\u001f\u007f-\u009f\u200b-\u200f\u2028-\u202e\u2060-\u206f\ufeff]/g,
+    /[\u0000-\u001f\u007f-\u009f\u061c\u200b-\u200f\u2028-\u202e\u2060-\u206f\ufeff]/g,
     (letter) => NAMED[letter] ?? `\\u${letter.charCodeAt(0).toString(16).padStart(4, '0')}`,
   );
+}
+
+/** Text of any origin as a part of a comment of generated code: on one line, and without what would end the comment. */
+export function commentText(text: string): string {
+  return escapeText(text.replace(/\s+/g, ' ')).replaceAll('*/', '*\\/');
 }
 
 const NAMED: Record<string, string> = { '\n': '\\n', '\r': '\\r', '\t': '\\t' };

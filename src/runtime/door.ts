@@ -101,7 +101,7 @@ export class Door<N extends NameTypes = NameTypes> {
   }
 
   /**
-   * Sends an event in, with its values, as in `event('rung', { loud: 3 })`: numbers; times in seconds; points and directions as [x, y] or [x, y, z]; words. What
+   * Sends an event in, with its values, as in `event('rung', { loud: 3 })`: numbers; times as `0.2s`, `12f` or in seconds; points and directions as [x, y] or [x, y, z]; words. What
    * is left out is 0, or none of the words.
    */
   event(...sent: Sent<N>): void;

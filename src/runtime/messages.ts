@@ -93,6 +93,12 @@ export function emitMessage(c: Actor, event: number): void {
   if (hearsOwn) sendMessage(c, event, r, plan.outAt);
 }
 
+/** The same once all requests of this tick are judged: what was handled in it makes room. */
+export function deliverMessage(c: Actor, event: number, from: Float64Array, first: number): void {
+  if (isFull(c)) dropHandled(c);
+  sendMessage(c, event, from, first);
+}
+
 /** Puts a message in line for the next tick; one for which there is no room is lost, and that is told. */
 export function sendMessage(c: Actor, event: number, from: Float64Array, first: number): void {
   if (isFull(c)) {

@@ -100,6 +100,12 @@ function checkValues(
   sink: Sink,
 ) {
   if (values === undefined || !plan.names.event.includes(event)) return;
+  // In a file, a time is written as everywhere.
+  for (const { name, type } of plan.messages[plan.names.event.indexOf(event)].values)
+    if (type === 'time' && typeof values[name] === 'number')
+      sink.add('wrong-values', [...path, event, name], {
+        why: `${name} of ${event} must be a time like 0.2s or 12f, not ${values[name]}.`,
+      });
   try {
     readValues(plan, event, values);
   } catch (error) {

@@ -102,9 +102,9 @@ const actions = {
   event: optional(
     either({
       plain: name('event'),
-      fields: map('event', map('new', either({ plain: formula('number'), list: coordinates }))),
+      fields: map('event', map('new', either({ plain: formula('value'), list: coordinates }))),
     }),
-    'This event is received; with its values, as `{ rung: { loud: 3 } }`: times are numbers of seconds.',
+    'This event is received; with its values, as `{ rung: { loud: 3, long: 0.2s } }`.',
   ),
   request: optional(name('ability'), 'Code requests this ability.'),
   pool: optional(map('pool', number(-1e6, 1e6)), 'Sets pools.'),

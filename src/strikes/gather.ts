@@ -25,12 +25,23 @@ import type { Cast, Hit, World } from '../world/world.js';
 import type { Fighter } from './fighter.js';
 import { areNear, bound, enter, overlap, placeVolume, Volume } from './volume.js';
 
+const STRUCK_NOBODY = null as unknown as Fighter;
+
 /** A strike that lasts in this tick, with its volumes where they are now. */
 export class ActiveStrike {
   by: Fighter = null as unknown as Fighter;
   plan: Striking = null as unknown as Striking;
   own = 0;
   readonly volumes: Volume[] = [];
+  /** Another one that it has met in this tick and is lost to; null for none. */
+  lostTo: ActiveStrike | null = null;
+}
+
+/** Somebody whom a volume may meet, and how far from the striker they are. */
+class Candidate {
+  to: Fighter = STRUCK_NOBODY;
+  distance = 0;
+  factor = 0;
 }
 
 /** A strike that has met somebody: what it says about it, before who is struck says what becomes of it. */
@@ -65,8 +76,9 @@ export type FindTargets = (strike: ActiveStrike, volume: Volume, found: (target:
 export class Gathering {
   readonly strikes = new Pool(() => new ActiveStrike());
   readonly blows = new Pool(() => new Blow());
-  /** Strikes that met another one and are lost. */
-  readonly clashes = new Pool<{ by: Fighter; to: Fighter }>(() => ({ by: STRUCK_NOBODY, to: STRUCK_NOBODY }));
+  /** Strikes that met another one and are lost: what the other one says about it. */
+  readonly clashes = new Pool(() => new Blow());
+  private readonly candidates = new Pool(() => new Candidate());
   private readonly cast: Cast;
   private readonly hit: Hit;
 
@@ -89,7 +101,8 @@ export class Gathering {
       if (fighters[i].awake) this.collect(fighters[i]);
     }
     if (this.strikes.count === 0) return;
-    for (let i = 0; i < this.strikes.count; i++) this.clash(i);
+    for (let i = 0; i < this.strikes.count; i++) this.clash(this.strikes.all[i]);
+    for (let i = 0; i < this.strikes.count; i++) this.lose(this.strikes.all[i]);
     for (let i = 0; i < this.strikes.count; i++) {
       const strike = this.strikes.all[i];
       if (strike.by.c.r[strike.own + S_SPENT] === 0) this.meet(strike, fighters);
@@ -116,6 +129,7 @@ export class Gathering {
     active.by = by;
     active.plan = strike.plan;
     active.own = strike.own;
+    active.lostTo = null;
     const { volumes } = strike.plan;
     while (active.volumes.length < volumes.length) active.volumes.push(new Volume());
     for (let i = 0; i < volumes.length; i++) {
@@ -166,24 +180,31 @@ export class Gathering {
     volume.bz = volume.z + cast.dz * hit.part;
   }
 
-  /** Strikes that meet each other before they meet anybody: the lower one is lost, of equal ones both. */
-  private clash(i: number): void {
-    const a = this.strikes.all[i];
-    if (a.plan.clash < 0) return;
-    for (let k = i + 1; k < this.strikes.count; k++) {
+  /** Strikes that meet each other before they meet anybody: the lower one is lost, of equal ones both. All of a tick at once. */
+  private clash(a: ActiveStrike): void {
+    if (a.plan.clash < 0 || a.by.c.r[a.own + S_SPENT] === 1) return;
+    for (let k = 0; k < this.strikes.count; k++) {
       const b = this.strikes.all[k];
-      if (b.plan.clash < 0 || !areFoes(a.by, b.by)) continue;
-      if (a.by.c.r[a.own + S_SPENT] === 1 || b.by.c.r[b.own + S_SPENT] === 1 || !anyOverlap(a, b)) continue;
-      if (a.plan.clash <= b.plan.clash) this.lose(a, b);
-      if (b.plan.clash <= a.plan.clash) this.lose(b, a);
+      if (b.plan.clash < a.plan.clash || !areFoes(a.by, b.by) || b.by.c.r[b.own + S_SPENT] === 1) continue;
+      if (!anyOverlap(a, b)) continue;
+      a.lostTo = b;
+      return;
     }
   }
 
-  private lose(strike: ActiveStrike, to: ActiveStrike): void {
-    strike.by.c.r[strike.own + S_SPENT] = 1;
+  private lose(strike: ActiveStrike): void {
+    const { by, lostTo } = strike;
+    if (lostTo === null) return;
+    by.c.r[strike.own + S_SPENT] = 1;
     const clash = this.clashes.next();
-    clash.by = strike.by;
-    clash.to = to.by;
+    clash.by = lostTo.by;
+    clash.to = by;
+    clash.plan = lostTo.plan;
+    clash.values.fill(0);
+    writeMiddle(OUT, lostTo.by);
+    for (let i = 0; i < 3; i++) clash.values[W_FROM + i] = OUT[i];
+    writePlace(clash.values, strike.volumes[0], lostTo.volumes[0]);
+    writeFurther(clash);
   }
 
   private meet(strike: ActiveStrike, fighters: readonly Fighter[]): void {
@@ -196,43 +217,72 @@ export class Gathering {
           if (canStrike(strike, target)) this.tryMeet(strike, volume, target, 1);
         });
       else if (plan.volumes[i].kind === 'ray') this.meetAlong(strike, volume, fighters);
-      else
-        for (let k = 0; k < fighters.length; k++) {
-          const target = fighters[k];
-          if (!canStrike(strike, target)) continue;
-          const factor = this.overlapped(volume, target);
-          if (factor >= 0) this.tryMeet(strike, volume, target, factor);
-        }
+      else this.meetIn(strike, volume, fighters);
     }
   }
 
-  /** A ray meets who is first on it, as many as it may. */
+  /** A volume that stands in the room meets who is nearest first. */
+  private meetIn(strike: ActiveStrike, volume: Volume, fighters: readonly Fighter[]): void {
+    this.candidates.count = 0;
+    for (let k = 0; k < fighters.length; k++) {
+      const target = fighters[k];
+      if (!canStrike(strike, target)) continue;
+      const factor = this.overlapped(volume, target);
+      if (factor >= 0) this.addCandidate(target, squareBetween(strike.by, target), factor);
+    }
+    for (let n = this.candidates.count; n > 0; n--) {
+      const { to, factor } = this.nearest();
+      if (canStrike(strike, to)) this.tryMeet(strike, volume, to, factor);
+    }
+  }
+
+  /** A ray goes through as many as it may meet, met before or not, and ends at the last of them. */
   private meetAlong(strike: ActiveStrike, ray: Volume, fighters: readonly Fighter[]): void {
-    const { r } = strike.by.c;
-    const most = strike.plan.most - r[strike.own + S_COUNT];
-    for (let n = 0; n < Math.max(most, 1); n++) {
-      let first: Fighter | null = null;
+    this.candidates.count = 0;
+    for (let k = 0; k < fighters.length; k++) {
+      const target = fighters[k];
+      if (!isFor(strike, target) || isLetThrough(strike, target)) continue;
+      if (!canStrike(strike, target) && findTarget(strike, target) < 0) continue;
+      const { hurts } = target;
+      hurts.place(target.c);
       let nearest = 2;
       let factor = 1;
-      for (let k = 0; k < fighters.length; k++) {
-        const target = fighters[k];
-        // One that was met before lets a ray of several pass, and stops one that may meet no more.
-        if (!canStrike(strike, target) && (most > 0 || !hasMet(strike, target))) continue;
-        const { hurts } = target;
-        hurts.place(target.c);
-        for (let i = 0; i < hurts.count; i++) {
-          const part = enter(ray, hurts.volumes[i]);
-          if (part >= nearest) continue;
-          nearest = part;
-          first = target;
-          factor = hurts.volumes[i].factor;
-        }
+      for (let i = 0; i < hurts.count; i++) {
+        const part = enter(ray, hurts.volumes[i]);
+        if (part >= nearest) continue;
+        nearest = part;
+        factor = hurts.volumes[i].factor;
       }
-      if (first === null) return;
-      if (n + 1 >= most) this.endAt(strike, ray, nearest);
-      if (most <= 0) return;
-      this.tryMeet(strike, ray, first, factor);
+      if (nearest < 2) this.addCandidate(target, nearest, factor);
     }
+    const { most } = strike.plan;
+    const count = Math.min(this.candidates.count, most);
+    for (let n = 1; n <= count; n++) {
+      const { to, distance, factor } = this.nearest();
+      if (n === most) this.endAt(strike, ray, distance);
+      if (canStrike(strike, to)) this.tryMeet(strike, ray, to, factor);
+    }
+  }
+
+  private addCandidate(to: Fighter, distance: number, factor: number): void {
+    const candidate = this.candidates.next();
+    candidate.to = to;
+    candidate.distance = distance;
+    candidate.factor = factor;
+  }
+
+  /** The nearest of those that are left, the first of the arena where several are as near; it is taken out. */
+  private nearest(): Candidate {
+    const { all, count } = this.candidates;
+    let first = -1;
+    for (let i = 0; i < count; i++)
+      if (all[i].distance >= 0 && (first < 0 || all[i].distance < all[first].distance)) first = i;
+    const { distance } = all[first];
+    TAKEN.to = all[first].to;
+    TAKEN.factor = all[first].factor;
+    TAKEN.distance = distance;
+    all[first].distance = -1;
+    return TAKEN;
   }
 
   private endAt({ by, own }: ActiveStrike, ray: Volume, part: number): void {
@@ -253,7 +303,7 @@ export class Gathering {
   /** Notes that a strike has met somebody, and works out what it says about it. */
   private tryMeet(strike: ActiveStrike, volume: Volume, to: Fighter, factor: number): void {
     const { by, plan } = strike;
-    if (plan.tells === null && isImmune(to, plan.kind)) return;
+    if (isLetThrough(strike, to)) return;
     noteTarget(strike, to);
     const blow = this.blows.next();
     blow.by = by;
@@ -264,7 +314,6 @@ export class Gathering {
     const { c } = by;
     const { r } = c;
     to.hurts.place(to.c);
-    const { around } = to.hurts;
     writeMiddle(STRUCK, to);
     STRUCK[3] = 1;
     plan.damage.run?.(c);
@@ -273,26 +322,41 @@ export class Gathering {
     const damage = r[plan.damage.at] * factor * volume.factor;
     values[W_DAMAGE] = Number.isNaN(damage) ? 0 : Math.max(0, damage);
     values[W_KIND] = kindIndex(c.plan, plan.kind);
-    values[W_STUN] = Math.round(r[plan.stun.at]);
-    blow.stop = Math.round(r[plan.stop.at]);
+    values[W_STUN] = wholeTicks(r[plan.stun.at]);
+    blow.stop = wholeTicks(r[plan.stop.at]);
     plan.push?.(c, OUT);
     for (let i = 0; i < 3; i++) values[W_PUSH + i] = plan.push === null ? 0 : OUT[i];
     STRUCK[3] = 0;
     writeMiddle(OUT, by);
     for (let i = 0; i < 3; i++) values[W_FROM + i] = OUT[i];
-    values[W_AT] = (Math.max(volume.x0, around.x0) + Math.min(volume.x1, around.x1)) / 2;
-    values[W_AT + 1] = (Math.max(volume.y0, around.y0) + Math.min(volume.y1, around.y1)) / 2;
-    values[W_AT + 2] = (Math.max(volume.z0, around.z0) + Math.min(volume.z1, around.z1)) / 2;
-    for (let i = 0; i < plan.values.length; i++) {
-      const { amount } = plan.values[i];
-      amount.run?.(c);
-      blow.more[i] = Number.isNaN(r[amount.at]) ? 0 : r[amount.at];
-    }
+    writePlace(values, volume, to.hurts.around);
+    writeFurther(blow);
   }
 }
 
+/** Where two volumes meet: the middle of what their boxes share. */
+function writePlace(values: Float64Array, a: Volume, b: Volume): void {
+  values[W_AT] = (Math.max(a.x0, b.x0) + Math.min(a.x1, b.x1)) / 2;
+  values[W_AT + 1] = (Math.max(a.y0, b.y0) + Math.min(a.y1, b.y1)) / 2;
+  values[W_AT + 2] = (Math.max(a.z0, b.z0) + Math.min(a.z1, b.z1)) / 2;
+}
+
+/** Works out what a strike says beside what an arena knows. */
+function writeFurther({ by: { c }, plan, more }: Blow): void {
+  for (let i = 0; i < plan.values.length; i++) {
+    const { amount } = plan.values[i];
+    amount.run?.(c);
+    const value = c.r[amount.at];
+    more[i] = Number.isNaN(value) ? 0 : value;
+  }
+}
+
+/** @internal A time as a formula gives it, in whole ticks; none where a function gives no number. */
+export function wholeTicks(time: number): number {
+  return Number.isNaN(time) ? 0 : Math.round(time);
+}
+
 const OUT = new Float64Array(3);
-const STRUCK_NOBODY = null as unknown as Fighter;
 
 /** @internal Where the middle of a body is. */
 export function writeMiddle(out: Float64Array, { c }: Fighter): void {
@@ -306,21 +370,52 @@ export function areFoes(a: Fighter, b: Fighter): boolean {
   return a !== b && a.team !== b.team;
 }
 
-/** Whether a strike is for somebody, and may meet them now. */
-function canStrike(strike: ActiveStrike, target: Fighter): boolean {
-  const { by, plan, own } = strike;
+const TAKEN = new Candidate();
+
+/** How far the middles of two bodies are apart, squared. */
+function squareBetween(a: Fighter, b: Fighter): number {
+  writeMiddle(OUT, a);
+  writeMiddle(OTHER, b);
+  let sum = 0;
+  for (let i = 0; i < 3; i++) sum += (OUT[i] - OTHER[i]) * (OUT[i] - OTHER[i]);
+  return sum;
+}
+
+const OTHER = new Float64Array(3);
+
+/** Whether a strike is for somebody. */
+function isFor({ by, plan }: ActiveStrike, target: Fighter): boolean {
   if (target === by) return false;
   if (plan.tells === null ? target.c.plan.hurt === null : !target.c.plan.indexes.event.has(plan.tells)) return false;
   if (plan.hits !== 'all' && areFoes(by, target) !== (plan.hits === 'foes')) return false;
-  if (plan.on !== null && !sharesAny(plan.on, target)) return false;
+  return plan.on === null || sharesAny(plan.on, target);
+}
+
+/** Whether it may meet them now. */
+function canStrike(strike: ActiveStrike, target: Fighter): boolean {
+  if (!isFor(strike, target)) return false;
+  const { by, plan, own } = strike;
   const { r } = by.c;
   const met = findTarget(strike, target);
-  if (met < 0) return r[own + S_COUNT] < plan.most;
+  if (met >= 0) return mayAgain(strike, met);
+  return r[own + S_COUNT] < plan.most || freePlace(strike) >= 0;
+}
+
+/** Whether whom it has met, at that place, it may meet again. */
+function mayAgain({ by, plan }: ActiveStrike, met: number): boolean {
+  const { r } = by.c;
   return plan.again > 0 && r[T] - r[met + 1] >= plan.again;
 }
 
-function hasMet(strike: ActiveStrike, target: Fighter): boolean {
-  return findTarget(strike, target) >= 0;
+/** The place of somebody whom a ray need not remember any longer, or -1: it may meet them again, and somebody else as well. */
+function freePlace(strike: ActiveStrike): number {
+  const { by, plan, own } = strike;
+  if (!plan.beam) return -1;
+  for (let i = 0; i < by.c.r[own + S_COUNT]; i++) {
+    const at = own + S_TARGETS + i * TARGET;
+    if (mayAgain(strike, at)) return at;
+  }
+  return -1;
 }
 
 function sharesAny(tags: readonly string[], target: Fighter): boolean {
@@ -344,11 +439,11 @@ function noteTarget(strike: ActiveStrike, target: Fighter): void {
   const { r } = strike.by.c;
   const { own } = strike;
   let at = findTarget(strike, target);
-  if (at < 0) {
+  if (at < 0 && r[own + S_COUNT] < strike.plan.most) {
     at = own + S_TARGETS + r[own + S_COUNT] * TARGET;
     r[own + S_COUNT] += 1;
-    r[at] = target.id;
-  }
+  } else if (at < 0) at = freePlace(strike);
+  r[at] = target.id;
   r[at + 1] = r[T];
 }
 
@@ -358,6 +453,11 @@ function noteEnd(r: Float64Array, own: number, ray: Volume): void {
   r[own + S_END] = ray.bx;
   r[own + S_END + 1] = ray.by;
   r[own + S_END + 2] = ray.bz;
+}
+
+/** Whether somebody lets a strike through. */
+function isLetThrough({ plan }: ActiveStrike, target: Fighter): boolean {
+  return plan.tells === null && isImmune(target, plan.kind);
 }
 
 /** Whether blows of a kind go through somebody now. */

@@ -6,6 +6,7 @@ import type { Plan } from '../compile/plan.js';
 import { packModule, writeTypes } from '../emit/module.js';
 import { type Loaded, loadMoveset } from '../format/index.js';
 import { writeWhole } from '../format/write-whole.js';
+import { writeData } from '../record/written.js';
 
 /** How movesets are imported. */
 export interface ImportOptions {
@@ -68,7 +69,7 @@ function written(id: string, plan: Plan, loaded: Loaded, formulas: boolean): { c
 }
 
 function interpreted(plan: Plan): { code: string; map: null } {
-  const code = `import { unpackMoveset } from 'loggia';\nexport default unpackMoveset(${JSON.stringify(packMoveset(plan))});\n`;
+  const code = `import { unpackMoveset } from 'loggia';\nexport default unpackMoveset(${writeData(packMoveset(plan))});\n`;
   return { code, map: null };
 }
 

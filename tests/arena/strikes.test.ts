@@ -66,8 +66,9 @@ test('it may strike again after a time, no more than so many, and only whom it i
     made.pell.door.press('gaff');
     return ticks(made.arena, 9).map((line) => line.split(' ')[2]);
   };
-  expect(many('{ sphere: 2 }')).toEqual(['sentry', 'dummy', 'mate']);
-  expect(many('{ sphere: 2, most: 2 }')).toEqual(['sentry', 'dummy']);
+  // Nearest first, whoever joined first.
+  expect(many('{ sphere: 2 }')).toEqual(['mate', 'dummy', 'sentry']);
+  expect(many('{ sphere: 2, most: 2 }')).toEqual(['mate', 'dummy']);
   expect(many('{ sphere: 2, on: wooden }', [{}, { tags: ['wooden', 'old'] }])).toEqual(['dummy']);
   expect(many('{ sphere: 2, hits: friends }')).toEqual([]);
 });
@@ -108,7 +109,7 @@ test('hitstop stops the clocks of both, and the stun counts from its end', () =>
 });
 
 test('more blows in one tick than there is room for: each hurts, and what is not heard is told', () => {
-  const { arena, pell, sentry } = duel(FIGHTER + jab('', '{ sphere: 3, damage: 1 }'), undefined, { team: 'guard' });
+  const { arena, pell, sentry } = duel(FIGHTER + jab('', '{ sphere: 3, damage: 1, most: 20 }'), undefined, { team: 'guard' });
   for (let i = 0; i < 13; i++) arena.add(`mate ${i}`, pell.plan, { at: [0.1 * i, 0] });
   for (const { name, character } of arena.members) if (name !== 'sentry') character.door.press('gaff');
   ticks(arena, 4);

@@ -340,6 +340,7 @@ class Maker {
     if (gives === 'truth') return this.condition();
     if (gives === 'time') return random.chance(0.5) ? this.time(0) : random.pick(this.facts.times);
     if (percent && random.chance(0.3)) return `${random.whole(0, 100)}%`;
+    if (gives === 'value' && random.chance(0.3)) return random.chance(0.5) ? this.time(0) : random.pick(this.facts.times);
     if (fixed || random.chance(0.5)) return random.whole(Math.max(min, -20), Math.min(max, 20));
     return this.number(Math.max(min, -20), Math.min(max, 20));
   }

@@ -14,6 +14,8 @@ export interface EffectTools extends DirectionTools {
   walkStick(): number;
   /** A number within the range that the formula's place declares; not a number where its function gives none. */
   number(parsed: ParsedFormula): Operand;
+  /** A number or a time in ticks, as its formula says. */
+  either(parsed: ParsedFormula): { readonly amount: Operand; readonly time: boolean };
   /** A time, in ticks; 0 where nothing is written. */
   time(parsed: ParsedFormula | undefined): Operand;
   /** Kinds of damage, in their order. */

@@ -11,11 +11,11 @@ import {
   PASS,
   PUSH,
 } from '../../record/combat.js';
-import type { Frame } from '../../record/frame.js';
+import type { Frame, Operand } from '../../record/frame.js';
 import { T } from '../../record/slots.js';
 import { written } from '../../record/written.js';
 import { cosine } from '../cosine.js';
-import type { NameTypes, NumberFormula, Time, TimeFormula } from '../name-types.js';
+import type { NameTypes, NumberFormula, Share, Time, TimeFormula } from '../name-types.js';
 import type { Parsed, ParsedFormula } from '../read.js';
 import { either, fields, formula, list, map, name, number, optional, time, truth, word } from '../shape.js';
 import { type EffectTools, effect } from './effect.js';
@@ -25,15 +25,15 @@ export interface Guard<N extends NameTypes = NameTypes> {
   /** How wide it is in degrees, its middle where the body faces. Default 180. */
   arc?: number;
   /** Share of the damage that it takes away. Default 100%. */
-  absorb?: number | `${number}%`;
+  absorb?: Share<N>;
   /** The same for some kinds of damage. */
-  kinds?: Partial<Record<NoInfer<N['kind']>, number | `${number}%`>>;
+  kinds?: Partial<Record<NoInfer<N['kind']>, Share<N>>>;
   /** What each blow costs. One that costs more than there is breaks the guard, and is taken whole. */
   cost?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
   /** How long a blow stuns who guards. Default 0f. */
   stun?: TimeFormula<N>;
   /** Share of the push that is left. Default 50%. */
-  push?: number | `${number}%`;
+  push?: Share<N>;
   /** How long after it goes up it parries: a blow costs and hurts nothing, and its striker hears `hitParried`. Default: never. */
   parry?: Time;
   /** How long who was parried is stunned. Default 0f. */
@@ -42,7 +42,7 @@ export interface Guard<N extends NameTypes = NameTypes> {
   broken?: TimeFormula<N>;
 }
 
-const share = () => formula('number', { fixed: true, percent: true, share: true, min: 0, max: 1 });
+const share = () => formula('number', { percent: true, share: true, min: 0, max: 1 });
 
 export const guardShape = fields('a guard', {
   arc: optional(number(1, 360)),
@@ -56,17 +56,14 @@ export const guardShape = fields('a guard', {
   broken: optional(formula('time')),
 });
 
-/** What a share says that is known beforehand: these are no formulas. */
-const fixed = (parsed: ParsedFormula | undefined, otherwise: number): number =>
-  typeof parsed?.source === 'number' ? parsed.source : otherwise;
-
-/** By kind: what is declared for it, or for all. */
+/** Shares by kind, the last for those that are not told apart: what is declared for it, or for all. */
 export function byKind(
   declared: Record<string, ParsedFormula | undefined> | undefined,
-  all: number,
-  kinds: readonly string[],
-): number[] {
-  return [...kinds.map((kind) => fixed(declared?.[kind], all)), all];
+  all: ParsedFormula | undefined,
+  otherwise: number,
+  tools: Pick<EffectTools, 'amount' | 'kinds'>,
+): Operand[] {
+  return [...tools.kinds.map((kind) => declared?.[kind]), all].map((one) => tools.amount(one ?? all, otherwise));
 }
 
 export const guard = effect<Parsed>(
@@ -75,13 +72,13 @@ export const guard = effect<Parsed>(
   (value, tools) => {
     const plan: Guarding = {
       cos: cosine((value.arc ?? 180) / 2),
-      absorbs: byKind(value.kinds, fixed(value.absorb, 1), tools.kinds),
+      absorbs: byKind(value.kinds, value.absorb, 1, tools),
       costs: Object.entries((value.cost ?? {}) as Record<string, ParsedFormula>).map(([pool, parsed]) => ({
         pool: tools.index('pool', pool),
         amount: tools.number(parsed),
       })),
       stun: tools.time(value.stun),
-      push: fixed(value.push, 0.5),
+      push: tools.amount(value.push, 0.5),
       parry: value.parry ?? 0,
       parried: tools.time(value.parried),
       broken: value.broken ? tools.time(value.broken) : null,

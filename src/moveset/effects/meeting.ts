@@ -1,7 +1,7 @@
 import { C_BOUNCE } from '../../record/combat.js';
 import type { Frame } from '../../record/frame.js';
-import { writeNumber, written } from '../../record/written.js';
-import type { Parsed } from '../read.js';
+import { written } from '../../record/written.js';
+import type { Parsed, ParsedFormula } from '../read.js';
 import { fields, formula, list, listOrOne, name, number, optional, required, truth } from '../shape.js';
 import { effect } from './effect.js';
 import { compilePush, velocityShape } from './strike.js';
@@ -55,17 +55,24 @@ const teach = (key: string, known: 0 | 1) =>
 export const learn = teach('learn', 1);
 export const forget = teach('forget', 0);
 
-export const bounceShape = formula('number', { fixed: true, percent: true, share: true, min: 0, max: 1 });
+export const bounceShape = formula('number', { percent: true, share: true, min: 0, max: 1 });
 
 /** The body bounces off what it meets, and keeps this share of its pace. */
-export const bounce = effect<{ source: number }>('bounce', bounceShape, ({ source }, tools) => {
+export const bounce = effect<ParsedFormula>('bounce', bounceShape, (value, tools) => {
   const at = tools.combatAt + C_BOUNCE;
+  const share = tools.number(value);
+  const text = tools.textOf(share);
   return {
     fold: written(
-      ({ r }: Frame) => {
-        r[at] = source;
+      (c: Frame) => {
+        share.run?.(c);
+        const { r } = c;
+        r[at] = Number.isNaN(r[share.at]) ? -1 : r[share.at];
       },
-      `r[${at}] = ${writeNumber(source)};`,
+      text &&
+        (share.constant
+          ? `r[${at}] = ${text};`
+          : `r[${share.at}] = ${text};\nr[${at}] = Number.isNaN(r[${share.at}]) ? -1 : r[${share.at}];`),
     ),
   };
 });

@@ -1,4 +1,4 @@
-import { IS_OVER, S_TARGETS, type Striking, TARGET, type VolumePlan } from '../../record/combat.js';
+import { type FurtherValue, IS_OVER, S_TARGETS, type Striking, TARGET, type VolumePlan } from '../../record/combat.js';
 import type { Frame, Operand } from '../../record/frame.js';
 import { FX, FZ } from '../../record/slots.js';
 import { compileDirections, type Heading, heading } from '../directions/direction.js';
@@ -114,7 +114,7 @@ export type Strike<N extends NameTypes = NameTypes> = (
   /** Only who has one of these tags. */
   on?: OneOrMore<string>;
   /** Further values of the message that who is struck gets. */
-  values?: Readonly<Record<string, NumberFormula<N>>>;
+  values?: Readonly<Record<string, NumberFormula<N> | TimeFormula<N>>>;
   /** Adds to the striker's pools for each that it hits. */
   gain?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
   /** Meets other strikes that have this, too: the one with less is lost, of equal ones both are. */
@@ -140,7 +140,7 @@ export type Touch<N extends NameTypes = NameTypes> = (
   /** Only who has one of these tags. */
   on?: OneOrMore<string>;
   /** Values of the event, by their names there. */
-  values?: Readonly<Record<string, NumberFormula<N>>>;
+  values?: Readonly<Record<string, NumberFormula<N> | TimeFormula<N>>>;
 };
 
 const spot = list(number(-1000, 1000), { min: 2, max: 3 });
@@ -201,7 +201,7 @@ export const strikeShape = kinds(
     most: optional(number(1, 64, true)),
     hits: optional(word('foes', 'friends', 'all')),
     on: optional(listOrOne(text())),
-    values: optional(map('new', formula('number'))),
+    values: optional(map('new', formula('value'))),
     gain: optional(map('pool', formula('number'))),
     clash: optional(number(0, 100)),
   },
@@ -233,9 +233,19 @@ function known(sources: (string | undefined)[]): string[] {
   return sources.filter((source) => source !== undefined);
 }
 
-function mostOf(value: Parsed): number {
+/** Whether all volumes are rays. */
+function isBeam(value: Parsed): boolean {
   const volumes: (Parsed | undefined)[] = value.volumes ?? [value];
-  return value.most ?? (volumes.every((volume) => volume?.ray || volume?.along) ? 1 : 8);
+  return volumes.every((volume) => volume?.ray || volume?.along);
+}
+
+function mostOf(value: Parsed): number {
+  return value.most ?? (isBeam(value) ? 1 : 8);
+}
+
+/** What a strike says beside what an arena knows. */
+function furtherValues(given: Record<string, ParsedFormula | undefined> = {}, tools: EffectTools): FurtherValue[] {
+  return Object.entries(given).flatMap(([name, parsed]) => (parsed ? { name, ...tools.either(parsed) } : []));
 }
 
 export const strike = effect<Parsed>(
@@ -243,8 +253,6 @@ export const strike = effect<Parsed>(
   strikeShape,
   (value, tools) => {
     const volumes: (Parsed | undefined)[] = value.volumes ?? [value];
-    const amounts = (given: Record<string, ParsedFormula> = {}) =>
-      Object.entries(given).map(([name, parsed]) => ({ name, amount: tools.number(parsed) }));
     const result = tools.resultAt();
     const plan: Striking = {
       volumes: volumes.flatMap((volume) => (volume ? compileVolume(volume, tools) : [])),
@@ -255,10 +263,14 @@ export const strike = effect<Parsed>(
       stop: tools.time(value.stop),
       again: value.again ?? 0,
       most: mostOf(value),
+      beam: isBeam(value),
       hits: value.hits ?? 'foes',
       on: value.on ? known(value.on) : null,
-      values: amounts(value.values),
-      gains: amounts(value.gain).map(({ name, amount }) => ({ pool: tools.index('pool', name), amount })),
+      values: furtherValues(value.values, tools),
+      gains: Object.entries((value.gain ?? {}) as Record<string, ParsedFormula>).map(([pool, parsed]) => ({
+        pool: tools.index('pool', pool),
+        amount: tools.number(parsed),
+      })),
       clash: value.clash ?? -1,
       tells: null,
       result,
@@ -283,7 +295,7 @@ export const touchShape = kinds(
     most: optional(number(1, 64, true)),
     hits: optional(word('foes', 'friends', 'all')),
     on: optional(listOrOne(text())),
-    values: optional(map('new', formula('number'))),
+    values: optional(map('new', formula('value'))),
   },
 );
 
@@ -303,12 +315,10 @@ export const touch = effect<Parsed>(
       stop: zero,
       again: value.again ?? 0,
       most: mostOf(value),
+      beam: isBeam(value),
       hits: value.hits ?? 'all',
       on: value.on ? known(value.on) : null,
-      values: Object.entries((value.values ?? {}) as Record<string, ParsedFormula>).map(([name, parsed]) => ({
-        name,
-        amount: tools.number(parsed),
-      })),
+      values: furtherValues(value.values, tools),
       gains: [],
       clash: -1,
       tells: value.tells ?? '',
