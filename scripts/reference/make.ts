@@ -6,8 +6,10 @@ import { COMMANDS } from '../../src/cli/main.js';
 import { checkClips } from '../../src/format/clips.js';
 import { formatExcerpt, parseMoveset } from '../../src/format/index.js';
 import { type Code, type Diagnostic, type Plan, wordDiagnostic } from '../../src/index.js';
+import { takenWords } from '../../src/moveset/collect-names.js';
 import { MOVESET } from '../../src/moveset/schema.js';
 import { FAULTS } from '../../src/report/faults.js';
+import { withArticle } from '../../src/report/words.js';
 import { SCENARIO } from '../../src/scenario/shape.js';
 import { describeExports, describeMembers, undocumented } from './api.js';
 import { cell, describeKeys } from './keys.js';
@@ -56,9 +58,17 @@ A moveset is YAML, JSON or an object in TypeScript; all three have the same keys
 - A **condition** is a formula that is true or false; a **number or formula** may also be a function of the facts in TypeScript. See [formulas](formulas.md).
 - A **percentage** such as \`40%\` multiplies what would be; a number replaces it.
 - A **name** starts with a letter and continues with letters, digits or underscores, 64 at most.
+- Some words cannot be names where they mean something by themselves:
+${takenList()}
 - Numbers go from -1000000 to 1000000 unless a range is given. Distances and speeds are in the units of your world.
 
 ${describeKeys(MOVESET, example)}`;
+}
+
+function takenList(): string {
+  return [...takenWords()]
+    .map(([kind, words]) => `  - of ${withArticle(kind)}: ${[...words.keys()].map((word) => `\`${word}\``).join(', ')}`)
+    .join('\n');
 }
 
 function scenarioPage(): string {

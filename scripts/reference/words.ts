@@ -27,8 +27,8 @@ export const EVENT_WORDS: Record<LoggiaEvent['kind'], string> = {
 };
 
 export const REASON_WORDS: Record<Reason['code'], string> = {
-  locked: 'It is not learnt. Only `explain` gives this reason.',
-  loadout: 'It is not in the active loadout. Only `explain` gives this reason.',
+  locked: 'It is not learnt, or was forgotten while its request waited.',
+  loadout: 'It is not in the active loadout, or is so no longer since the loadout changed while its request waited.',
   follows: 'It must come out of one of `allowed`.',
   from: 'It may not start in the present stance.',
   when: 'A condition does not hold; `facts` are what it read.',
@@ -37,7 +37,7 @@ export const REASON_WORDS: Record<Reason['code'], string> = {
   pool: 'A pool has too little.',
   restart: 'Its upkeep ran out, and a pool has less than is needed to start again.',
   cost: 'The function for its cost returned no number.',
-  room: 'Its warp finds no place with room for the body.',
+  room: 'Its warp finds no place with room for the body, or there is none for whom it calls.',
   target: 'Its warp has no point or direction: `wants` are those that it looks for.',
   barred: 'An ability that is running bars it.',
   busy: 'Its lane is busy with an ability (and phase) that is not open to it.',

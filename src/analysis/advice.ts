@@ -36,6 +36,9 @@ export function advise(given: Given): void {
   for (const check of CHECKS) check(given);
 }
 
+/** Effects somewhere in which there is a direction or a point. */
+const HEADED = ['strike', 'touch', 'summon', 'emit'];
+
 function adviseInputs({ plan, parsed, read, sink }: Given): void {
   if (read === null) return;
   const used = new Set<string>();
@@ -60,7 +63,7 @@ function adviseInputs({ plan, parsed, read, sink }: Given): void {
   for (const ability of Object.values((parsed.abilities ?? {}) as Parsed)) {
     visit(ability?.start);
     for (const scope of [ability, ...(ability?.phases ?? [])])
-      visit([scope?.move?.along, scope?.face, scope?.warp, scope?.mark]);
+      visit([scope?.move?.along, scope?.face, scope?.warp, scope?.mark, ...HEADED.map((key) => scope?.[key])]);
   }
   for (const scope of Object.values({ ...parsed.stances, ...parsed.loadouts } as Parsed)) visit(scope?.face);
   for (const probe of Object.values((parsed.probes ?? {}) as Parsed)) visit([probe?.along, probe?.from]);

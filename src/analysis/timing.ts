@@ -181,6 +181,7 @@ function makeFrame(plan: Plan): Frame {
     probe: () => {},
     gain: () => {},
     emit: () => {},
+    fits: () => true,
     summon: () => {},
     leave: () => {},
     learn: () => {},

@@ -152,8 +152,9 @@ function payGuard({ costs }: Guarding, to: Actor): boolean {
 
 /** The clocks of both stand still from the next tick on. */
 function stopClocks(blow: Blow, by: Actor, stop: number, to: Actor): void {
+  // What is told is how long they do stand still.
+  blow.stop = Math.max(0, stop);
   if (!(stop > 0)) return;
-  blow.stop = stop;
   to.r[STOP] = Math.max(to.r[STOP], to.r[HOST] + 1 + stop);
   by.r[STOP] = Math.max(by.r[STOP], by.r[HOST] + 1 + stop);
 }

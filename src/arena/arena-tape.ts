@@ -3,7 +3,7 @@ import { Rows } from '../record/rows.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { UsageError } from '../report/usage-error.js';
 import type { Character } from '../runtime/character.js';
-import { faultOfRow } from '../runtime/door-rows.js';
+import { faultOfRow, strayValues } from '../runtime/door-rows.js';
 
 /** Who joined before a tick: what `add` was given. */
 export interface Join {
@@ -30,6 +30,8 @@ export interface Lists {
   readonly names: readonly string[];
   readonly teams: readonly string[];
   readonly tags: readonly (readonly string[])[];
+  /** Names of those who were called. */
+  readonly kinds: readonly string[];
   readonly movesets: readonly { readonly name: string; readonly layout: number }[];
 }
 
@@ -58,6 +60,7 @@ export interface RecordedArena {
   readonly ids: readonly number[];
   /** What comes in next was recorded: opponents do not play. */
   fed: boolean;
+  tape: ArenaTape | null;
 }
 
 /** What came into an arena, by its ticks: enough to do the whole run again. */
@@ -67,31 +70,23 @@ export class ArenaTape {
   private last = 0;
   private lists: Lists | null = null;
   private first = 0;
+  /** The entry that is fed next, most likely. */
+  private next = 0;
   /** Checksums of the ticks so far, to tell this run's snapshots from others. */
   private sums: number[] = [];
 
   /** Takes a saved tape, as `toJSON` gave it. Throws a {@link UsageError} with the first fault for what is none. */
   static from(saved: unknown): ArenaTape {
-    const fail = (why: string) => new UsageError(`ArenaTape: ${why}.`, 'wrong-record');
-    if (nestsTooDeep(saved)) throw fail(`it nests deeper than ${DEEPEST} levels`);
-    const tape = (saved ?? {}) as Partial<SavedArenaTape>;
-    const lists = [tape.names, tape.teams, tape.tags, tape.movesets, tape.start, tape.entries];
-    if (tape.loggia !== 1 || tape.arenaTape !== 1 || !lists.every(Array.isArray) || !Number.isInteger(tape.end))
-      throw fail('this is no tape of format 1');
-    const { names, teams, tags, movesets, start, entries, end } = tape as SavedArenaTape;
+    const fault = faultOfTape(saved);
+    if (fault) throw new UsageError(`ArenaTape: ${fault}.`, 'wrong-record');
+    const { names, teams, tags, kinds, movesets, start, entries, end } = saved as SavedArenaTape;
     const made = new ArenaTape();
-    made.lists = { names, teams, tags, movesets };
+    made.lists = { names, teams, tags, kinds, movesets };
     made.start = Float64Array.from(start, Number);
     made.first = made.start[0];
     made.last = end;
-    let before = Number.NEGATIVE_INFINITY;
-    for (const { tick, changes, rows } of entries) {
-      if (!Number.isInteger(tick) || tick <= before || ![changes, rows].every(Array.isArray))
-        throw fail('its entries must have rising ticks, changes and rows');
-      before = tick;
-      if (!rows.every(Array.isArray)) throw fail(`at tick ${tick}, a row must be a list`);
+    for (const { tick, changes, rows } of entries)
       made.entries.push({ tick, changes: [...changes], rows: rows.map((row) => [...row]) });
-    }
     return made;
   }
 
@@ -114,22 +109,28 @@ export class ArenaTape {
   }
 
   /**
-   * Puts an arena where the recording begins: the one that it was recorded in, or a new one in the same world. `plans` are the
-   * movesets of all who take part. Throws a UsageError where one is missing.
+   * Puts an arena where the recording begins: the one that it was recorded in, or a new one in the same world. One that it still
+   * records is recorded no longer, so that nothing of it is lost. `plans` are the movesets of all who take part. Throws a UsageError where one is missing.
    */
   rewindTo(arena: RecordedArena, plans: readonly Plan[]): void {
     if (this.start === null || this.lists === null)
       throw new UsageError('ArenaTape: nothing was recorded on it.', 'wrong-record');
     arena.adopt(this.lists, plans);
+    if (arena.tape === this) arena.tape = null;
     arena.restore(this.start);
     for (const id of arena.ids) arena.characterOf(id)?.door.load([]);
+    this.next = 0;
   }
 
   /** Gives an arena what was recorded for its next tick. Call it before each tick of one that `rewindTo` has put at the beginning. */
   feed(arena: RecordedArena): void {
     arena.fed = true;
     const tick = arena.tickCount + 1;
-    const entry = this.entries.find((one) => one.tick === tick);
+    const { entries } = this;
+    // Mostly it is the next one.
+    if (this.next > 0 && !(entries[this.next - 1].tick < tick)) this.next = 0;
+    while (this.next < entries.length && entries[this.next].tick < tick) this.next++;
+    const entry = entries[this.next]?.tick === tick ? entries[this.next] : undefined;
     for (const change of entry?.changes ?? [])
       if (typeof change === 'number') arena.leave(change);
       else arena.join(change);
@@ -137,7 +138,7 @@ export class ArenaTape {
       const c = arena.characterOf(id) as Character;
       const rows = (entry?.rows ?? []).filter((row) => row[0] === id).map((row) => row.slice(1));
       for (const row of rows) {
-        const fault = faultOfRow(c.plan, row);
+        const fault = faultOfRow(c.plan, row) ?? strayValues(c.plan, rows, row);
         if (fault) throw new UsageError(`ArenaTape: at tick ${tick}, ${fault}.`, 'wrong-record');
       }
       c.door.load(rows);
@@ -159,8 +160,10 @@ export class ArenaTape {
   }
 
   /** @internal */
-  noteJoin(tick: number, join: Join): void {
-    this.entryOf(tick).changes.push(join);
+  noteJoin(arena: RecordedArena, join: Join): void {
+    this.entryOf(arena.tickCount + 1).changes.push(join);
+    // It may have a moveset, a name or tags that nobody had before.
+    this.lists = arena.lists;
   }
 
   /** @internal */
@@ -196,4 +199,48 @@ export class ArenaTape {
     }
     return entry;
   }
+}
+
+/** What keeps data from being a saved tape, or undefined. Its snapshot and rows are looked at again as they are used: that takes movesets. */
+function faultOfTape(saved: unknown): string | undefined {
+  if (nestsTooDeep(saved)) return `it nests deeper than ${DEEPEST} levels`;
+  const tape = (saved ?? {}) as Partial<SavedArenaTape>;
+  const lists = [tape.names, tape.teams, tape.tags, tape.kinds, tape.movesets, tape.start, tape.entries];
+  if (tape.loggia !== 1 || tape.arenaTape !== 1 || !lists.every(Array.isArray) || !Number.isInteger(tape.end))
+    return 'this is no tape of format 1';
+  const { names, teams, tags, kinds, movesets, start, entries } = tape as SavedArenaTape;
+  if (![...names, ...teams, ...kinds, ...tags].flat().every((name) => typeof name === 'string'))
+    return 'names, teams, kinds and tags must be texts';
+  if (!movesets.every((one) => typeof one?.name === 'string' && Number.isInteger(one.layout)))
+    return 'its movesets must have names and layouts';
+  if (!start.every((n) => typeof n === 'number' || n === 'Infinity' || n === '-Infinity'))
+    return 'its start must be numbers';
+  let before = Number.NEGATIVE_INFINITY;
+  for (const entry of entries) {
+    const { tick, changes, rows } = (entry ?? {}) as Partial<ArenaEntry>;
+    if (!Number.isInteger(tick) || (tick as number) <= before || !Array.isArray(changes) || !Array.isArray(rows))
+      return 'its entries must have rising ticks, changes and rows';
+    before = tick as number;
+    if (!rows.every(Array.isArray)) return `at tick ${tick}, a row must be a list`;
+    for (const change of changes) {
+      const fault = faultOfChange(change, movesets.length);
+      if (fault) return `at tick ${tick}, ${fault}`;
+    }
+  }
+  return undefined;
+}
+
+/** Who leaves is a number; who joins is what `add` was given. */
+function faultOfChange(change: unknown, movesets: number): string | undefined {
+  if (Number.isInteger(change)) return undefined;
+  const { name, moveset, at, facing, team, tags } = (change ?? {}) as Partial<Join>;
+  if (typeof name !== 'string') return 'who joins must have a name';
+  if (!Number.isInteger(moveset) || (moveset as number) < 0 || (moveset as number) >= movesets)
+    return `${JSON.stringify(name)} joins with the moveset ${String(moveset)}, and there are ${movesets}`;
+  if (!Array.isArray(at) || !at.every((n) => typeof n === 'number')) return `${JSON.stringify(name)} joins at no place`;
+  if (facing !== 1 && facing !== -1) return `${JSON.stringify(name)} must face 1 or -1`;
+  if (team !== null && typeof team !== 'string') return `${JSON.stringify(name)} is on no team`;
+  if (!Array.isArray(tags) || !tags.every((tag) => typeof tag === 'string'))
+    return `tags of ${JSON.stringify(name)} must be texts`;
+  return undefined;
 }

@@ -1,19 +1,22 @@
 import type { Plan } from '../compile/plan.js';
 import type { NameTypes } from '../moveset/name-types.js';
 import { type Summoning, W_AT, W_DAMAGE, W_PUSH, W_STUN } from '../record/combat.js';
-import { FX, FZ, R_UNTIL, T, VX, VY, VZ, X, Y, Z } from '../record/slots.js';
+import { FX, FZ, R_UNTIL, T, VX, VY, VZ } from '../record/slots.js';
 import type { Vector } from '../report/events.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
-import { Character, type CharacterOptions } from '../runtime/character.js';
+import { Character, type CharacterOptions, type RestoreOptions } from '../runtime/character.js';
+import { faultOfDevices, faultOfRecord } from '../runtime/check-record.js';
 import { checksumOf } from '../runtime/checksum.js';
 import { noteRequest } from '../runtime/presses.js';
 import { type Blow, type FindTargets, Gathering } from '../strikes/gather.js';
 import { Cast, Hit, type World } from '../world/world.js';
 import { applyBlow, applyTouch, OUTCOMES, type Outcome, tellCalled, tellClash, tellStriker } from './apply-blow.js';
 import type { ArenaTape, Join, Lists } from './arena-tape.js';
+import { Interned } from './interned.js';
 import { lookForFoe } from './look-for-foe.js';
 import { Member } from './member.js';
 import type { Opponent } from './opponent.js';
+import { placeCalled } from './place-called.js';
 import { separateBodies } from './separate.js';
 
 /** What an arena is made of. */
@@ -64,8 +67,18 @@ const H_TICK = 0;
 const H_NEXT = 1;
 const H_COUNT = 2;
 const H_SIZE = 3;
-/** Per member, before its record: id, plan, name, tags, team, id of its caller, how many numbers of its opponent come after its record. */
+/**
+ * Per member, before its record: id, plan, name (of who was called, -1 less the index of its kind), tags, team, id of its caller, how many
+ * numbers come after its record: what its devices hold, and those of its opponent.
+ */
 const ENTRY = 7;
+const I_ID = 0;
+const I_PLAN = 1;
+const I_NAME = 2;
+const I_TAGS = 3;
+const I_TEAM = 4;
+const I_CALLER = 5;
+const I_EXTRA = 6;
 
 /** Several characters and things in one world: they tick together, stage by stage, and strike each other. */
 export class Arena {
@@ -74,10 +87,12 @@ export class Arena {
   private readonly summons: Readonly<Record<string, Plan>>;
   private readonly gathering: Gathering;
   private readonly outcomes: (Outcome | 'touched')[] = [];
-  private readonly plans: Plan[] = [];
-  private readonly names: string[] = [];
-  private readonly teams: string[] = [];
-  private readonly tagLists: (readonly string[])[] = [];
+  /** What indexes in snapshots and tapes stand for. They grow with what the host says, not with who is called. */
+  private readonly plans = new Interned<Plan>();
+  private readonly names = new Interned<string>();
+  private readonly teams = new Interned<string>();
+  private readonly kinds = new Interned<string>();
+  private readonly tagLists = new Interned<readonly string[]>((tags) => JSON.stringify(tags));
   /** Members that are gone, for a restore that brings them back. */
   private readonly gone = new Map<number, Member>();
   private nextId = 1;
@@ -122,27 +137,36 @@ export class Arena {
         'out-of-range',
       );
     const { team, tags = [], plays, ...more } = options;
+    const kind = /^(.*) \d+$/.exec(name)?.[1];
+    if (kind !== undefined && Object.hasOwn(this.summons, kind))
+      throw new UsageError(
+        `add: ${JSON.stringify(name)} could be the name of a ${kind} that is called; give this one another name.`,
+        'out-of-range',
+      );
     if (plays && plays.plan !== (plan as unknown as Plan))
       throw new UsageError(`add: this opponent was made for another moveset than ${plan.name}.`, 'wrong-record');
-    const indexes = [
-      intern(this.plans, plan as unknown as Plan),
-      intern(this.names, name),
-      this.internTags(typeof tags === 'string' ? [tags] : tags),
-    ] as const;
+    const words = typeof tags === 'string' ? [tags] : tags;
+    // What may throw comes before anything is changed.
+    const character = new Character(plan as unknown as Plan, { ...more, world: this.world });
     const id = this.nextId++;
     // Who is on nobody's side has one of its own, for itself and for whom it calls.
-    const side = team === undefined ? -id : intern(this.teams, team);
-    const member = this.make(id, indexes, side, 0, more);
+    const side = team === undefined ? -id : this.teams.index(team);
+    const indexes = [
+      this.plans.index(plan as unknown as Plan),
+      this.names.index(name),
+      this.tagLists.index([...words]),
+    ] as const;
+    const member = this.make(id, indexes, side, 0, character);
     if (plays) setOpponent(member, plays);
     this.list.push(member);
     const { at = [0, 0], facing = 1 }: MemberOptions = options;
-    this.recording?.noteJoin(this.ticks + 1, {
+    this.recording?.noteJoin(this, {
       name,
       moveset: indexes[0],
       at: at.map((n) => n ?? 0),
       facing,
       team: team ?? null,
-      tags: this.tagLists[indexes[2]],
+      tags: words,
     });
     return member as unknown as Member<N>;
   }
@@ -228,10 +252,16 @@ export class Arena {
   private comeAndGo(): void {
     const { list } = this;
     let changed = false;
+    let unknown: UsageError | null = null;
     const count = list.length;
     for (let i = 0; i < count; i++) {
       const { calls, plan } = list[i].c;
-      for (let k = 0; k < calls.length; k++) this.call(list[i], plan.summonings[calls[k]]);
+      for (let k = 0; k < calls.length; k++) {
+        const summoning = plan.summonings[calls[k]];
+        const called = this.summons[plan.names.summon[summoning.who]];
+        if (called) this.call(list[i], summoning, called);
+        else unknown ??= unknownSummon(plan, summoning);
+      }
       changed ||= calls.length > 0;
     }
     for (let i = list.length - 1; i >= 0; i--) {
@@ -241,17 +271,24 @@ export class Arena {
       changed = true;
     }
     if (changed) this.countCalled();
+    if (unknown !== null) throw unknown;
   }
 
-  private call(caller: Member, { who, at, velocity, does }: Summoning): void {
+  private call(caller: Member, summoning: Summoning, plan: Plan): void {
     const { c } = caller;
     const { r } = c;
-    const name = c.plan.names.summon[who];
-    const plan = this.findSummon(c.plan, name);
+    const { who, velocity, does } = summoning;
+    // Since it was judged, the body may have moved to where there is no room any more.
+    if (!placeCalled(c, summoning, plan, OUT)) return;
+    const character = new Character(plan, {
+      at: [OUT[0], OUT[1], OUT[2]],
+      facing: r[FX] < 0 ? -1 : 1,
+      world: this.world,
+    });
     const id = this.nextId++;
-    const place = [r[X] + at[0] * r[FX] - at[2] * r[FZ], r[Y] + at[1], r[Z] + at[0] * r[FZ] + at[2] * r[FX]] as const;
-    const indexes = [intern(this.plans, plan), intern(this.names, `${name} ${id}`), this.internTags([])] as const;
-    const member = this.make(id, indexes, caller.team, caller.id, { at: place, facing: r[FX] < 0 ? -1 : 1 });
+    const kind = this.kinds.index(c.plan.names.summon[who]);
+    const indexes = [this.plans.index(plan), -1 - kind, this.tagLists.index([])] as const;
+    const member = this.make(id, indexes, caller.team, caller.id, character);
     const own = member.c.r;
     own[FX] = r[FX];
     own[FZ] = r[FZ];
@@ -279,29 +316,24 @@ export class Arena {
       if (plan.names.summon.length > 0) r.fill(0, plan.summonedAt, plan.summonedAt + plan.names.summon.length);
     }
     for (let i = 0; i < list.length; i++) {
-      const { caller, character } = list[i];
-      const owner = caller === 0 ? undefined : list.find((member) => member.id === caller)?.c;
-      if (!owner) continue;
-      const who = owner.plan.names.summon.findIndex((name) => this.summons[name] === character.plan);
-      if (who >= 0) owner.r[owner.plan.summonedAt + who] += 1;
+      const { caller, indexes } = list[i];
+      if (caller === 0) continue;
+      const owner = this.byId(caller)?.c;
+      const who = owner?.plan.indexes.summon.get(this.kinds.list[-1 - indexes[1]]);
+      if (owner && who !== undefined) owner.r[owner.plan.summonedAt + who] += 1;
     }
+  }
+
+  private byId(id: number): Member | undefined {
+    const { list } = this;
+    for (let i = 0; i < list.length; i++) if (list[i].id === id) return list[i];
+    return undefined;
   }
 
   private takeOut(at: number): void {
     const [left] = this.list.splice(at, 1);
     left.alive = false;
-    this.gone.set(left.id, left);
-    if (this.gone.size > MOST_GONE) this.gone.delete(this.gone.keys().next().value as number);
-  }
-
-  private findSummon(plan: Plan, who: string): Plan {
-    const known = this.summons[who];
-    if (!known)
-      throw new UsageError(
-        `tick: ${plan.name} calls ${JSON.stringify(who)}, and this arena does not know its moveset: give it in the option "summons".`,
-        'unknown-name',
-      );
-    return known;
+    this.keepGone(left);
   }
 
   private listen({ id, c }: Member): void {
@@ -346,14 +378,13 @@ export class Arena {
   /** How many numbers a snapshot of it takes now. */
   get snapshotSize(): number {
     let size = HEADER;
-    for (let i = 0; i < this.list.length; i++)
-      size += ENTRY + this.list[i].character.plan.recordSize + extraOf(this.list[i]);
+    for (let i = 0; i < this.list.length; i++) size += sizeOf(this.list[i]);
     return size;
   }
 
   /**
-   * Copies all that changes from tick to tick: who is there, and every record. Into `out` if given and large enough; the
-   * caller owns it. It is good for this arena, and for one to which the same members were added in the same order.
+   * Copies all that changes from tick to tick: who is there, and every record, with what its devices hold. Into `out` if given
+   * and large enough; the caller owns it. It is good for this arena, and for one to which the same members were added in the same order.
    */
   snapshot(out?: Float64Array): Float64Array {
     const size = this.snapshotSize;
@@ -365,35 +396,44 @@ export class Arena {
     to[H_SIZE] = size;
     let at = HEADER;
     for (let i = 0; i < list.length; i++) {
-      const { id, indexes, team, caller, character } = list[i];
-      to[at] = id;
-      to[at + 1] = indexes[0];
-      to[at + 2] = indexes[1];
-      to[at + 3] = indexes[2];
-      to[at + 4] = team;
-      to[at + 5] = caller;
-      to[at + 6] = extraOf(list[i]);
-      to.set(character.record, at + ENTRY);
-      at += ENTRY + character.plan.recordSize;
-      if (list[i].plays) at = saveOpponent(list[i], to, at);
+      const { id, indexes, team, caller, c, state } = list[i];
+      const { recordSize, devicesAt, outAt } = c.plan;
+      to[at + I_ID] = id;
+      to[at + I_PLAN] = indexes[0];
+      to[at + I_NAME] = indexes[1];
+      to[at + I_TAGS] = indexes[2];
+      to[at + I_TEAM] = team;
+      to[at + I_CALLER] = caller;
+      to[at + I_EXTRA] = sizeOf(list[i]) - ENTRY - recordSize;
+      at += ENTRY;
+      for (let k = 0; k < recordSize; k++) to[at + k] = c.r[k];
+      at += recordSize;
+      for (let k = devicesAt; k < outAt; k++) to[at++] = c.r[k];
+      for (let k = 0; k < state.length; k++) to[at++] = state[k];
     }
     return to;
   }
 
-  /** Makes the arena what it was at a snapshot: who has left is back, who has joined since is gone. Throws a UsageError, and changes nothing, for what is no such snapshot. */
-  restore(snapshot: Float64Array): void {
+  /**
+   * Makes the arena what it was at a snapshot: who has left is back, who has joined since is gone. The devices of its members stay as they are
+   * now, but those of opponents; with `devices: 'then'` they hold what they held at the snapshot, so that the same calls of the doors bring about the
+   * same run: for rollback. Throws a UsageError, and changes nothing, for what is no such snapshot.
+   */
+  restore(snapshot: Float64Array, { devices = 'now' }: RestoreOptions = {}): void {
     this.checkIdle('restore');
-    this.checkSnapshot(snapshot);
+    const fault = this.faultOf(snapshot, devices);
+    if (fault) throw new UsageError(`restore: ${fault}`, 'wrong-record');
     if (!this.holdsSame(snapshot)) this.regroup(snapshot);
     const { list } = this;
     let at = HEADER;
     for (let i = 0; i < list.length; i++) {
       const member = list[i];
-      const end = at + ENTRY + member.character.plan.recordSize;
-      const extra = snapshot[at + 6];
-      if (extra > 0 && extra === extraOf(member)) restoreOpponent(member, snapshot, end);
-      member.character.restore(snapshot.subarray(at + ENTRY, end));
-      at = end + extra;
+      const { recordSize, snapshotSize } = member.c.plan;
+      const from = at + ENTRY;
+      const plays = member.plays !== null && snapshot[at + I_EXTRA] === sizeOf(member) - ENTRY - recordSize;
+      if (plays) for (let k = 0; k < member.state.length; k++) member.state[k] = snapshot[from + snapshotSize + k];
+      member.c.takeBack(snapshot, from, plays || devices === 'then' ? from + recordSize : -1);
+      at = from + recordSize + snapshot[at + I_EXTRA];
     }
     this.ticks = snapshot[H_TICK];
     this.nextId = snapshot[H_NEXT];
@@ -402,14 +442,23 @@ export class Arena {
     this.recording?.rewind(this);
   }
 
+  /** Whether a member is who a snapshot tells of from some place on: in another run its id may belong to another one. */
+  private isSame(member: Member, snapshot: Float64Array, at: number): boolean {
+    const { id, indexes, team, caller } = member;
+    if (id !== snapshot[at + I_ID] || team !== snapshot[at + I_TEAM] || caller !== snapshot[at + I_CALLER])
+      return false;
+    for (let k = 0; k < 3; k++) if (indexes[k] !== snapshot[at + I_PLAN + k]) return false;
+    return true;
+  }
+
   /** Whether a snapshot is of those who are there now, in their order. */
   private holdsSame(snapshot: Float64Array): boolean {
     const { list } = this;
     if (snapshot[H_COUNT] !== list.length) return false;
     let at = HEADER;
     for (let i = 0; i < list.length; i++) {
-      if (snapshot[at] !== list[i].id) return false;
-      at += ENTRY + list[i].character.plan.recordSize + snapshot[at + 6];
+      if (!this.isSame(list[i], snapshot, at)) return false;
+      at += ENTRY + list[i].c.plan.recordSize + snapshot[at + I_EXTRA];
     }
     return true;
   }
@@ -421,50 +470,59 @@ export class Arena {
     list.length = 0;
     let at = HEADER;
     for (let i = 0; i < snapshot[H_COUNT]; i++) {
-      const plan = this.plans[snapshot[at + 1]];
-      const id = snapshot[at];
-      const known = before.find((member) => member.id === id) ?? this.gone.get(id);
+      const plan = this.plans.list[snapshot[at + I_PLAN]];
+      const id = snapshot[at + I_ID];
+      const known = [before.find((member) => member.id === id), this.gone.get(id)].find(
+        (one) => one && this.isSame(one, snapshot, at),
+      );
+      const indexes = [snapshot[at + I_PLAN], snapshot[at + I_NAME], snapshot[at + I_TAGS]] as const;
       const member =
         known ??
-        this.make(id, [snapshot[at + 1], snapshot[at + 2], snapshot[at + 3]], snapshot[at + 4], snapshot[at + 5], {});
+        this.make(
+          id,
+          indexes,
+          snapshot[at + I_TEAM],
+          snapshot[at + I_CALLER],
+          new Character(plan, { world: this.world }),
+        );
       member.alive = true;
       this.gone.delete(id);
       list.push(member);
-      at += ENTRY + plan.recordSize + snapshot[at + 6];
+      at += ENTRY + plan.recordSize + snapshot[at + I_EXTRA];
     }
     for (const member of before)
       if (!list.includes(member)) {
         member.alive = false;
-        this.gone.set(member.id, member);
+        this.keepGone(member);
       }
   }
 
   /** 32 bits of all records and who they belong to: equal arenas have equal checksums. */
   checksum(): number {
     let hash = Math.imul(this.ticks ^ 0x811c9dc5, 0x01000193);
-    for (const { id, character } of this.list) {
-      hash = Math.imul(hash ^ id, 0x01000193);
-      hash = Math.imul(hash ^ checksumOf(character.r, character.plan.recordSize), 0x01000193);
+    for (const { id, character, team, caller } of this.list) {
+      for (const part of [id, team, caller, checksumOf(character.r, character.plan.recordSize)])
+        hash = Math.imul(hash ^ part, 0x01000193);
     }
     return hash >>> 0;
   }
 
   /** @internal What the numbers of snapshots stand for: it grows, and nothing in it changes. */
   get lists(): Lists {
-    const { names, teams, plans } = this;
     return {
-      names,
-      teams,
-      tags: this.tagLists,
-      movesets: plans.map((plan) => ({ name: plan.name, layout: plan.layout.fingerprint })),
+      names: this.names.list,
+      teams: this.teams.list,
+      tags: this.tagLists.list,
+      kinds: this.kinds.list,
+      movesets: this.plans.list.map((plan) => ({ name: plan.name, layout: plan.fingerprint })),
     };
   }
 
   /** @internal Takes over what the numbers of another arena's snapshots stand for. */
-  adopt({ names, teams, tags, movesets }: Lists, plans: readonly Plan[]): void {
+  adopt({ names, teams, tags, kinds, movesets }: Lists, plans: readonly Plan[]): void {
     const own = movesets.map(({ name, layout }, i) => {
-      const plan = [...this.plans.slice(i, i + 1), ...plans].find(
-        (one) => one.name === name && one.layout.fingerprint === layout,
+      const plan = [...this.plans.list.slice(i, i + 1), ...plans].find(
+        (one) => one.name === name && one.fingerprint === layout,
       );
       if (!plan)
         throw new UsageError(
@@ -473,29 +531,30 @@ export class Arena {
         );
       return plan;
     });
-    const isOther = names !== this.names && this.list.length > 0;
+    const isOther = names !== this.names.list && this.list.length > 0;
     if (isOther) throw new UsageError('ArenaTape: this arena has members already; take a new one.', 'wrong-record');
-    this.plans.splice(0, own.length, ...own);
-    this.names.splice(0, names.length, ...names);
-    this.teams.splice(0, teams.length, ...teams);
-    this.tagLists.splice(0, tags.length, ...tags);
+    this.plans.adopt(own);
+    this.names.adopt(names);
+    this.teams.adopt(teams);
+    this.tagLists.adopt(tags);
+    this.kinds.adopt(kinds);
   }
 
   /** @internal */
   join({ name, moveset, at, facing, team, tags }: Join): void {
     const [x, y, z = 0] = at;
-    this.add(name, this.plans[moveset], { at: [x, y, z], facing, team: team ?? undefined, tags });
+    this.add(name, this.plans.list[moveset], { at: [x, y, z], facing, team: team ?? undefined, tags });
   }
 
   /** @internal */
   leave(id: number): void {
-    const member = this.list.find((one) => one.id === id);
+    const member = this.byId(id);
     if (member) this.remove(member);
   }
 
   /** @internal */
   characterOf(id: number): Character | undefined {
-    return this.list.find((one) => one.id === id)?.c;
+    return this.byId(id)?.c;
   }
 
   /** @internal */
@@ -508,27 +567,26 @@ export class Arena {
     indexes: readonly [plan: number, name: number, tags: number],
     team: number,
     caller: number,
-    options: CharacterOptions,
+    character: Character,
   ): Member {
-    const character = new Character(this.plans[indexes[0]], { ...options, world: this.world });
+    const [, name, tags] = indexes;
     const member = new Member(
       id,
-      this.names[indexes[1]],
+      name >= 0 ? this.names.list[name] : `${this.kinds.list[-1 - name]} ${id}`,
       character,
-      this.teams[team] ?? null,
-      [...this.tagLists[indexes[2]], ...this.plans[indexes[0]].tags],
+      this.teams.list[team] ?? null,
+      [...this.tagLists.list[tags], ...character.plan.tags],
       team,
       indexes,
       caller,
     );
+    const { summons } = this;
+    member.c.finds = (summoning) => {
+      const called = summons[member.c.plan.names.summon[summoning.who]];
+      return called === undefined || placeCalled(member.c, summoning, called, OUT);
+    };
     this.listen(member);
     return member;
-  }
-
-  private internTags(tags: readonly string[]): number {
-    const text = tags.join();
-    const known = this.tagLists.findIndex((list) => list.join() === text);
-    return known >= 0 ? known : this.tagLists.push([...tags]) - 1;
   }
 
   private indexOf(call: string, name: string): number {
@@ -545,20 +603,59 @@ export class Arena {
       throw new UsageError(`${call}: not while the arena ticks; do it between two ticks.`, 'out-of-range');
   }
 
-  private checkSnapshot(snapshot: Float64Array): void {
-    const fail = (why: string) => new UsageError(`restore: ${why}`, 'wrong-record');
-    if (!(snapshot instanceof Float64Array) || !(snapshot.length >= snapshot[H_SIZE]))
-      throw fail('this is no snapshot of an arena.');
-    if (!Number.isSafeInteger(snapshot[H_TICK])) throw fail('its tick is no whole number.');
+  /** What keeps numbers from being a snapshot of this arena, or undefined: all of it is looked at before anything changes. */
+  private faultOf(snapshot: Float64Array, devices: unknown): string | undefined {
+    if (devices !== 'now' && devices !== 'then') return `"devices" must be "now" or "then", not ${String(devices)}.`;
+    if (!(snapshot instanceof Float64Array) || !(snapshot.length >= HEADER)) return 'this is no snapshot of an arena.';
+    const { [H_TICK]: tick, [H_NEXT]: next, [H_COUNT]: count, [H_SIZE]: size } = snapshot;
+    if (!(snapshot.length >= size)) return 'this is no snapshot of an arena.';
+    if (!Number.isSafeInteger(tick)) return 'its tick is no whole number.';
+    if (!(count >= 0 && count <= size / ENTRY))
+      return `it says that it has ${count} members, for which it is too short.`;
+    const ids = new Set<number>();
     let at = HEADER;
-    for (let i = 0; i < snapshot[H_COUNT]; i++) {
-      const plan = this.plans[snapshot[at + 1]];
-      if (!plan || !(snapshot[at + 2] in this.names) || !(snapshot[at + 3] in this.tagLists))
-        throw fail('it has a member that this arena never had; add the same members in the same order first.');
-      at += ENTRY + plan.recordSize + snapshot[at + 6];
+    for (let i = 0; i < count; i++) {
+      const id = snapshot[at + I_ID];
+      if (!(Number.isSafeInteger(id) && id > 0 && id < next))
+        return `a member has the id ${id}, which stands for nobody.`;
+      if (ids.has(id)) return `two members have the id ${id}.`;
+      ids.add(id);
+      const plan = this.plans.list[snapshot[at + I_PLAN]];
+      const name = snapshot[at + I_NAME];
+      const named = name >= 0 ? this.names.list[name] : this.kinds.list[-1 - name];
+      if (!plan || named === undefined || !this.tagLists.list[snapshot[at + I_TAGS]])
+        return 'it has a member that this arena never had; add the same members in the same order first.';
+      const { [at + I_TEAM]: team, [at + I_CALLER]: caller, [at + I_EXTRA]: extra } = snapshot;
+      if (!(Number.isSafeInteger(team) && (team < 0 || team in this.teams.list)) || !Number.isSafeInteger(caller))
+        return `the member ${named} is on a side that is none.`;
+      const from = at + ENTRY;
+      const held = plan.snapshotSize - plan.recordSize;
+      if (!(Number.isSafeInteger(extra) && extra >= held && from + plan.recordSize + extra <= size))
+        return 'this is no snapshot of an arena with these movesets.';
+      const fault =
+        faultOfRecord(plan, snapshot.subarray(from, from + plan.recordSize)) ??
+        faultOfDevices(plan, snapshot, 'then', from + plan.recordSize);
+      if (fault) return `of the member ${named}, ${fault}`;
+      at = from + plan.recordSize + extra;
+      for (let k = at - extra + held; k < at; k++)
+        if (Number.isNaN(snapshot[k])) return `of the opponent of ${named}, number ${k} is not a number.`;
     }
-    if (at !== snapshot[H_SIZE]) throw fail('this is no snapshot of an arena with these movesets.');
+    return at === size ? undefined : 'this is no snapshot of an arena with these movesets.';
   }
+
+  private keepGone(member: Member): void {
+    this.gone.delete(member.id);
+    this.gone.set(member.id, member);
+    if (this.gone.size > MOST_GONE) this.gone.delete(this.gone.keys().next().value as number);
+  }
+}
+
+/** Somebody calls who this arena does not know. */
+function unknownSummon(plan: Plan, { who }: Summoning): UsageError {
+  return new UsageError(
+    `tick: ${plan.name} calls ${JSON.stringify(plan.names.summon[who])}, and this arena does not know its moveset: give it in the option "summons".`,
+    'unknown-name',
+  );
 }
 
 const OUT = new Float64Array(3);
@@ -571,26 +668,7 @@ function setOpponent(member: Member, plays: Opponent): void {
   member.state = plays.begin(member.id);
 }
 
-/** Numbers of a snapshot that only who is played by an opponent has: those of the opponent, and what it holds. */
-function extraOf({ plays, c }: Member): number {
-  return plays ? plays.size + c.plan.outAt - c.plan.devicesAt : 0;
-}
-
-function saveOpponent({ state, c }: Member, to: Float64Array, at: number): number {
-  to.set(state, at);
-  const devices = c.r.subarray(c.plan.devicesAt, c.plan.outAt);
-  to.set(devices, at + state.length);
-  return at + state.length + devices.length;
-}
-
-function restoreOpponent({ state, c }: Member, from: Float64Array, at: number): void {
-  state.set(from.subarray(at, at + state.length));
-  const devices = c.plan.outAt - c.plan.devicesAt;
-  c.r.set(from.subarray(at + state.length, at + state.length + devices), c.plan.devicesAt);
-}
-
-/** The place of something in a list, to which it is added if it is not there. */
-function intern<T>(list: T[], item: T): number {
-  const at = list.indexOf(item);
-  return at >= 0 ? at : list.push(item) - 1;
+/** How many numbers of a snapshot a member takes: what stands before its record, that, its devices, its opponent. */
+function sizeOf({ c, state }: Member): number {
+  return ENTRY + c.plan.snapshotSize + state.length;
 }

@@ -31,7 +31,7 @@ export class Member<N extends NameTypes = NameTypes> implements Fighter {
     readonly tags: readonly string[],
     /** @internal */
     readonly team: number,
-    /** @internal Indexes of its plan, name and tags in the arena's lists. */
+    /** @internal Indexes of its plan, name and tags in the arena's lists; of who was called, its name is below 0: -1 less the index of its kind. */
     readonly indexes: readonly [plan: number, name: number, tags: number],
     /** @internal Id of who called it, or 0. */
     readonly caller: number,

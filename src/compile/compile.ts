@@ -28,6 +28,7 @@ import type { Sink } from '../report/diagnostic.js';
 import { nearestName } from '../report/nearest.js';
 import { firstOf } from './conditions.js';
 import { allFacts } from './facts.js';
+import { fingerprintOf } from './fingerprint.js';
 import { FormulaCompiler } from './formula.js';
 import { BASE, cooldownName, cooldownNames, countNeeds, countOwned, graceOf, layersOf } from './needs.js';
 import type {
@@ -131,9 +132,9 @@ class PlanCompiler {
     this.foldedAt = this.rosterAt + 1;
     this.devicesAt = this.foldedAt + 1;
     this.outAt = this.devicesAt + (names.button.length + names.stick.length) * 2;
-    this.blowAt = this.outAt + layout.message;
-    this.foeAt = this.blowAt + 1 + BLOW;
-    this.formulas = new FormulaCompiler(rate, sink, this.blowAt + (layout.combat < 0 ? 0 : 1 + BLOW + FOE));
+    this.foeAt = this.outAt + layout.message;
+    this.blowAt = this.foeAt + FOE;
+    this.formulas = new FormulaCompiler(rate, sink, this.blowAt + (layout.combat < 0 ? 0 : 1 + BLOW));
     const { plans } = this;
     this.formulas.conditionsByName = new Map(
       names.condition.flatMap((name) => {
@@ -190,7 +191,7 @@ class PlanCompiler {
       combatAt: layout.combat,
       resultAt: () => layout.abilities[this.indexOf('ability', this.formulas.own ?? '')]?.result ?? -1,
       addSummoning: (summoning) => this.summonings.push(summoning) - 1,
-      foeAt: layout.combat < 0 ? -1 : this.foeAt,
+      foeAt: this.foeAt,
       addGuard: (guard) => this.guards.push(guard) - 1,
       choice: (name) => ({
         at: layout.choices + this.indexOf('choice', name) * CHOICE,
@@ -259,7 +260,7 @@ class PlanCompiler {
     const probes = names.probe.map((name) => this.compileProbe(name));
     this.checkProbes();
     const readFacts = this.readFacts();
-    return {
+    const plan: Omit<Plan, 'fingerprint'> = {
       inputs: parsed.inputs ?? {},
       name: parsed.name,
       code: this.code,
@@ -270,6 +271,7 @@ class PlanCompiler {
       names,
       layout,
       recordSize: layout.end,
+      snapshotSize: layout.end + this.outAt - this.devicesAt,
       arraySize: () => formulas.size,
       lanesAt: layout.lanes,
       lanesEnd: layout.lanes + names.lane.length * LANE,
@@ -287,10 +289,9 @@ class PlanCompiler {
       summonedAt: layout.summoned,
       foeAt: this.foeAt,
       readsFoe:
-        layout.combat >= 0 &&
-        (readFacts === null ||
-          this.aimsAtFoe ||
-          readFacts.some((fact) => fact.startsWith('foe.') || fact === 'ahead(foe)')),
+        readFacts === null ||
+        this.aimsAtFoe ||
+        readFacts.some((fact) => fact.startsWith('foe.') || fact === 'ahead(foe)'),
       forgets: [...plans.abilities, ...plans.phases].some(({ scope }) => scope.forgets),
       tags: ((parsed.tags ?? []) as (string | undefined)[]).filter((tag) => tag !== undefined),
       tagged: taggedBy({ names, lanesAt: layout.lanes, ...plans }),
@@ -356,6 +357,7 @@ class PlanCompiler {
       conditions: (formula, sink) => formulas.reportingTo(sink).conditions(formula),
       factNames: () => [...formulas.facts.keys()],
     };
+    return { ...plan, fingerprint: fingerprintOf(plan) };
   }
 
   /** Facts that formulas read, or null when there is a function, which may read any. */
@@ -488,6 +490,7 @@ class PlanCompiler {
       firstPhase,
       scope,
       warp: [scope, ...own.map((phase) => phase.scope)].find((one) => one.warp)?.warp ?? null,
+      summon: [scope, ...own.map((phase) => phase.scope)].find((one) => one.summon >= 0)?.summon ?? -1,
       from: this.mask(a.from, 'stance'),
       fromNames: a.from ?? [],
       follows: this.compileFollows(a.follows),
@@ -570,6 +573,7 @@ class PlanCompiler {
   private compileScope(scope: Parsed, ownAt: number, ability = -1, lasting = ability < 0): ScopePlan {
     const [begins, eachs, folds, scales, ends]: Action[][] = [[], [], [], [], []];
     let warp: Warping | null = null;
+    let summon = -1;
     const strikes: { plan: Striking; own: number }[] = [];
     const beats: BeatPlan[] = [];
     let own = ownAt;
@@ -585,6 +589,7 @@ class PlanCompiler {
       if (piece.scale) scales.push({ run: piece.scale, own, key: effect.key });
       if (piece.end) ends.push({ run: piece.end, own, key: effect.key });
       warp ??= piece.warp ?? null;
+      summon = piece.summon ?? summon;
       const striking = piece.strike ?? piece.touch;
       if (striking) strikes.push({ plan: striking, own });
       own += effect.owns(scope[effect.key]);
@@ -603,6 +608,7 @@ class PlanCompiler {
       scales,
       ends,
       warp,
+      summon,
       strikes,
       forgets: scope.forget !== undefined,
       ownAt,
@@ -831,15 +837,17 @@ function levelsOf(a: Parsed | undefined): { name: string; from: number }[] {
     .sort((x: { from: number }, y: { from: number }) => y.from - x.from);
 }
 
-/** Whether a scope moves the body upwards. */
+/** Whether a scope may move the body upwards. */
 function lifts(scope: Parsed | undefined): boolean {
   const { move } = scope ?? {};
-  return move !== undefined && (move.up !== undefined || (move.along !== undefined && !move.flat));
+  if (move === undefined) return false;
+  const { up, along, flat } = move;
+  if (up !== undefined && !(typeof up.source === 'number' && up.source <= 0)) return true;
+  return along !== undefined && !flat && along.some((source: string | undefined) => source !== 'down');
 }
 
 /** Whether an ability emits an event itself. */
 function emits(a: Parsed, event: string): boolean {
-  const phases: (Parsed | undefined)[] = a.phases ?? [];
-  const scopes = [a, ...phases, ...phases.flatMap((phase) => phase?.beats ?? [])];
-  return scopes.some((scope) => emitted(scope).includes(event));
+  const scopes: (Parsed | undefined)[] = [a, ...(a.phases ?? [])];
+  return [...scopes, ...scopes.flatMap((scope) => scope?.beats ?? [])].some((scope) => emitted(scope).includes(event));
 }

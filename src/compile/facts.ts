@@ -144,6 +144,7 @@ const FAMILIES: readonly ((add: Add, tools: FactTools) => void)[] = [
   pointFacts,
   aheadFacts,
   blowFacts,
+  foeFacts,
 ];
 
 /** All facts of a moveset by the text that names them in a formula. */
@@ -458,7 +459,7 @@ function probeFacts(add: Add, tools: FactTools): void {
 }
 
 /** What a character that fights knows of blows: the one that it takes, how many it has taken, what became of its own. */
-function blowFacts(add: Add, { names, layout, blowAt, foeAt }: FactTools): void {
+function blowFacts(add: Add, { names, layout, blowAt }: FactTools): void {
   if (layout.combat < 0) return;
   const at = blowAt + 1;
   add('blow.damage', () => numberAt(at + W_DAMAGE));
@@ -472,18 +473,6 @@ function blowFacts(add: Add, { names, layout, blowAt, foeAt }: FactTools): void 
     });
   names.summon.forEach((name, i) => {
     add(`summoned(${name})`, () => numberAt(layout.summoned + i));
-  });
-  for (const [name, place] of Object.entries({
-    there: E_THERE,
-    striking: E_STRIKING,
-    guarding: E_GUARDING,
-    stunned: E_STUNNED,
-    airborne: E_AIRBORNE,
-  }))
-    add(`foe.${name}`, () => truthAt(foeAt + place));
-  add('foe.distance', () => numberAt(foeAt + E_DISTANCE));
-  AXES.forEach((axis, i) => {
-    add(`foe.${axis}`, () => numberAt(foeAt + E_AT + i));
   });
   add('hitsTaken', () => numberAt(layout.combat + C_HITS));
   names.ability.forEach((name, i) => {
@@ -500,12 +489,27 @@ function blowFacts(add: Add, { names, layout, blowAt, foeAt }: FactTools): void 
   });
 }
 
+/** What a character knows of its nearest foe. */
+function foeFacts(add: Add, { foeAt }: FactTools): void {
+  for (const [name, place] of Object.entries({
+    there: E_THERE,
+    striking: E_STRIKING,
+    guarding: E_GUARDING,
+    stunned: E_STUNNED,
+    airborne: E_AIRBORNE,
+  }))
+    add(`foe.${name}`, () => truthAt(foeAt + place));
+  add('foe.distance', () => numberAt(foeAt + E_DISTANCE));
+  AXES.forEach((axis, i) => {
+    add(`foe.${axis}`, () => numberAt(foeAt + E_AT + i));
+  });
+}
+
 /** Whether a point is in front of the body: on the side that it faces. */
 function aheadFacts(add: Add, tools: FactTools): void {
   const { names } = tools;
   const out = new Float64Array(3);
-  const foe = tools.layout.combat >= 0 ? ['foe'] : [];
-  for (const name of [...names.mark, ...names.aim, ...names.probe, ...names['point value'], ...foe])
+  for (const name of [...names.mark, ...names.aim, ...names.probe, ...names['point value'], 'foe'])
     add(`ahead(${name})`, () => {
       const spot = tools.spot(name);
       return truth(

@@ -48,7 +48,7 @@ export function countNeeds(
     cooldowns: cooldownNames(parsed, names),
     combat: fights(parsed),
     summons: names.summon,
-    triggers: starts.map(({ kind }) => kind.owns),
+    triggers: starts.map(({ kind, start }) => kind.owns(start)),
     stanceOwn: mostOwned(names.stance.map((name) => parsed.stances?.[name])),
     loadoutOwn: mostOwned(names.loadout.map((name) => parsed.loadouts?.[name])),
   };
@@ -102,8 +102,14 @@ function mostOwned(scopes: readonly (Parsed | undefined)[]): number {
 
 /** How long an ability may start after its `from` and `when` last held, in ticks: its own, else its inputs'. */
 export function graceOf(a: Parsed, parsed: Parsed): number {
-  const starts: Parsed[] = [a.start].flat();
-  return a.grace ?? Math.max(0, ...starts.map((start) => parsed.inputs?.[start?.press]?.grace ?? 0));
+  const starts: (Parsed | undefined)[] = [a.start].flat();
+  return a.grace ?? Math.max(0, ...starts.map((start) => parsed.inputs?.[inputOf(start) ?? '']?.grace ?? 0));
+}
+
+/** The input whose moment a start waits for last. */
+function inputOf(start: Parsed | undefined): string | undefined {
+  const { press, hold, toggle, release, tap, double, sequence } = start ?? {};
+  return press ?? hold ?? toggle ?? release ?? tap ?? double ?? sequence?.at(-1);
 }
 
 /** One for each group and for each ability that shares its cooldown with none. */

@@ -30,6 +30,8 @@ export interface ScopePlan {
   readonly ends: readonly Action[];
   /** What it begins with, if that is a warp. */
   readonly warp: Warping | null;
+  /** Index of the summon that it begins with, or -1. */
+  readonly summon: number;
   /** What strikes while it lasts, and the first of the numbers that the strike owns. */
   readonly strikes: readonly { readonly plan: Striking; readonly own: number }[];
   /** It forgets abilities as it begins. */
@@ -200,6 +202,8 @@ export interface AbilityPlan {
   readonly levels: readonly { name: string; from: number }[];
   /** The first warp that it does: judged before it starts. */
   readonly warp: Warping | null;
+  /** Index of the first summon that it does, or -1: whether there is room is judged before it starts. */
+  readonly summon: number;
   /** First slots of the marks that are unset as it ends. */
   readonly marks: readonly number[];
   readonly charges: number;
@@ -341,7 +345,14 @@ export interface Plan<N extends NameTypes = NameTypes> {
   /** @internal */
   readonly layout: Layout;
   /** Numbers in a record: what a snapshot copies. */
+  /**
+   * A number of all that a record's meaning rests on: equal where snapshots and tapes can be exchanged. Servers and clients may compare it.
+   * Whole, from 1 to 4294967295.
+   */
+  readonly fingerprint: number;
   readonly recordSize: number;
+  /** How many numbers a snapshot takes: those of a record, and what the devices hold. */
+  readonly snapshotSize: number;
   /** Numbers a character needs: the record, and behind it what is derived from it. */
   arraySize(): number;
   /** @internal First place of the lanes, and the place behind them; each takes LANE numbers. */

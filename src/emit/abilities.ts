@@ -47,6 +47,11 @@ export function emitLanes(e: Emitter): string {
   ].join('\n\n');
 }
 
+/** Whether some warp may lead nowhere, or somebody who is called finds no room. */
+function goesAstray({ plan }: Emitter): boolean {
+  return plan.warps || plan.summonings.length > 0;
+}
+
 /** Why something ends, by its name. */
 export function endedBy(e: Emitter, why: keyof typeof ENDED): string {
   return e.constant(`BY_${constantName(why)}`, ENDED[why]);
@@ -118,7 +123,7 @@ function startAbility(e: Emitter, a: AbilityPlan): string {
   lines.push(...open(e, a.scope, `abilities[${a.index}].scope`, origin));
   if (a.firstPhase < 0) lines.push(`r[${plan.foldedAt}] = 0;`);
   const lane = e.lane(a.laneAt);
-  if (plan.warps) lines.push(`if (${e.use('endAstray')}(c, ${lane})) return;`);
+  if (goesAstray(e)) lines.push(`if (${e.use('endAstray')}(c, ${lane})) return;`);
   if (a.firstPhase >= 0) lines.push(begin(e, a, a.firstPhase, 'false'));
   if (a.loadout >= 0) lines.push(`${e.use('useLoadout')}(c);`);
   return functionOf(`Starts ${a.name}.`, e.abilityNames[a.index].start, 'c, trigger', lines, origin);
@@ -212,7 +217,7 @@ function beginPhase(e: Emitter, index: number): string {
     ...open(e, scope, `phases[${index}].scope`, origin),
     `r[${plan.foldedAt}] = 0;`,
   );
-  if (plan.warps) lines.push(`${e.use('endAstray')}(c, ${e.lane(a.laneAt)});`);
+  if (goesAstray(e)) lines.push(`${e.use('endAstray')}(c, ${e.lane(a.laneAt)});`);
   const parameters = a.payPhase >= 0 ? 'c, owes' : 'c';
   const comment = `Begins ${name}${when === null ? '' : ', or what comes after it'}.`;
   return functionOf(comment, e.phaseNames[index].begin, parameters, lines, origin);

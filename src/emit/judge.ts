@@ -88,6 +88,7 @@ export function emitJudge(e: Emitter, a: AbilityPlan, name: string): string {
     body.push(line(`r[${value}] <= r[${at + P_MIN}]${short}`, bit, 'upkeep', of));
   });
   if (a.warp !== null) body.push(e.from(`against |= ${e.use('warpAgainst')}(c, ${path}.warp);`, ...own, 'warp'));
+  if (a.summon >= 0) body.push(line(`!c.fits(${a.summon})`, said(e, 'room'), 'summon'));
   body.push('return against;');
   return functionOf(
     `Whether ${a.name} may start: 0, or a bit for each reason against it; for some of them where none is told.`,

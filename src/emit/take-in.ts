@@ -54,11 +54,11 @@ export function emitPresses(e: Emitter): string {
 
 function pressed(e: Emitter, trigger: TriggerPlan, button: number): string[] {
   const { index, ability, at, happens, latch, buffer } = trigger;
-  const { name, latchedAt } = e.plan.abilities[ability];
+  const { name } = e.plan.abilities[ability];
   const here = e.here(ability);
   const when = happens === null ? here : `${here} && ${e.keep(`triggers[${index}].happens`, 'happens')}(c, ${button})`;
   const note = latch
-    ? `${e.use('setLatch')}(c, triggers[${index}], r[${latchedAt}] === 0 ? 1 : 0);`
+    ? `${e.use('flipLatch')}(c, triggers[${index}]);`
     : `${e.use('noteMoment')}(r, ${e.constant(`TRIGGER_${index}_AT`, at)}, ${buffer});`;
   return [e.from(`if (${when}) ${note}`, 'abilities', name, 'start')];
 }

@@ -82,6 +82,11 @@ export function toJsonSchema(shape: Shape, names?: Names): Schema {
         ),
         required: Object.keys(shape.fields).filter((key) => shape.fields[key].required),
         additionalProperties: false,
+        ...(shape.needs && {
+          dependentRequired: Object.fromEntries(
+            Object.entries(shape.needs).map(([key, needed]) => [key, [needed.key]]),
+          ),
+        }),
         ...(shape.oneOf && { oneOf: shape.oneOf.map((key) => kindSchema(shape, key)) }),
       };
     case 'either':

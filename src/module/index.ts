@@ -70,7 +70,7 @@ export {
   releaseCharge,
 } from '../runtime/phases.js';
 export { spend, updateDrains, updateVarying } from '../runtime/pools.js';
-export { noteMoment, noteMoments, setLatch, stillWaits, usePress } from '../runtime/presses.js';
+export { flipLatch, noteMoment, noteMoments, setLatch, stillWaits, usePress } from '../runtime/presses.js';
 export { evaluateWaiting, interruptBy, noteRefusal, refused, tellRefusals } from '../runtime/requests.js';
 export { changeStance } from '../runtime/stance.js';
 export { keepMessage } from '../runtime/start-ability.js';

@@ -2,7 +2,8 @@ import type { Sink } from '../report/diagnostic.js';
 import { kindOf } from './inputs/index.js';
 import { messagesOf } from './messages.js';
 import { isName, isPlain, type Names, noNames } from './read.js';
-import type { NameKind } from './shape.js';
+import { MOVESET } from './schema.js';
+import type { NameKind, Shape } from './shape.js';
 
 /** Collects every name that a definition declares, before anything that refers to them is read. */
 export function collectNames(source: Record<string, unknown>): Names {
@@ -64,20 +65,63 @@ const ROOMS: Partial<Record<NameKind, string>> = { ability: 'abilities' };
 /** Kinds whose names are declared by a list. */
 const LISTED: readonly NameKind[] = ['event', 'lane', 'place', 'surface', 'kind', 'summon'];
 
-const FACTS = ['pool', 'stance', 'air', 'ground', 'facing', 'blow', 'foe'];
-const DIRECTION_WORDS = ['facing', 'up', 'down', 'velocity', 'camera'];
-const POINT_WORDS = ['feet', 'middle', 'head', 'foe', 'none'];
+/** Groups of facts: `pool.wind`, `foe.distance`. A test holds them to those that there are. */
+export const FACT_GROUPS = ['pool', 'stance', 'air', 'ground', 'facing', 'blow', 'foe'];
 
-/** Words that mean something by themselves where a name of this kind could stand, so that the name would be hidden. */
-const TAKEN: readonly [kinds: readonly NameKind[], words: readonly string[], meaning: string][] = [
-  [SHARED, FACTS, 'group of facts'],
-  [['stick', 'aim'], DIRECTION_WORDS, 'direction'],
-  [['aim', 'choice', 'probe', 'mark', 'place'], POINT_WORDS, 'point'],
-  [['button'], ['forward', 'back', 'up', 'down', 'neutral'], 'direction'],
-  [['event'], ['start', 'end'], 'moment of an ability'],
-  [['ability'], ['all'], 'word for all others'],
-  [['condition'], ['charge'], 'fact'],
-];
+/**
+ * Words that mean something by themselves where a name could stand, so that a name like them would be hidden: by the kind
+ * of the name, with what they mean. They follow from the shapes of a moveset, and from the names of facts.
+ */
+export function takenWords(): ReadonlyMap<NameKind, ReadonlyMap<string, string>> {
+  taken ??= collectTaken();
+  return taken;
+}
+
+let taken: ReadonlyMap<NameKind, ReadonlyMap<string, string>> | undefined;
+
+function collectTaken(): Map<NameKind, Map<string, string>> {
+  const found = new Map<NameKind, Map<string, string>>();
+  const add = (kinds: readonly NameKind[], words: readonly string[], meaning: string) => {
+    for (const kind of kinds) {
+      const known = found.get(kind) ?? new Map<string, string>();
+      found.set(kind, known);
+      for (const word of words) if (!known.has(word)) known.set(word, meaning);
+    }
+  };
+  const seen = new Set<Shape>();
+  const visit = (shape: Shape): void => {
+    if (seen.has(shape)) return;
+    seen.add(shape);
+    if (shape.kind === 'name') {
+      add(shape.of, shape.words ?? [], shape.meaning ?? 'word');
+      for (const call of Object.values(shape.calls ?? {})) visit(call);
+    } else if (shape.kind === 'list' || shape.kind === 'map') visit(shape.of);
+    else if (shape.kind === 'fields') for (const field of Object.values(shape.fields)) visit(field.shape);
+    else if (shape.kind === 'either') for (const form of [shape.plain, shape.list, shape.fields]) if (form) visit(form);
+  };
+  visit(MOVESET);
+  add(SHARED, FACT_GROUPS, 'group of facts');
+  add(['condition'], ['charge'], 'fact');
+  return found;
+}
+
+/** Tags are declared where they are worn. */
+function checkTags(source: Record<string, unknown>, sink: Sink): void {
+  const words = takenWords().get('tag');
+  const look = (scope: unknown, path: (string | number)[]) => {
+    if (!isPlain(scope)) return;
+    const listed = Array.isArray(scope.tags);
+    [scope.tags].flat().forEach((tag, i) => {
+      const second = typeof tag === 'string' ? words?.get(tag) : undefined;
+      if (second !== undefined)
+        sink.add('name-clash', [...path, 'tags', ...(listed ? [i] : [])], { name: tag, first: 'tag', second });
+    });
+    if (!Array.isArray(scope.phases)) return;
+    for (const [i, phase] of scope.phases.entries()) look(phase, [...path, 'phases', i]);
+  };
+  for (const room of ['stances', 'abilities', 'loadouts'])
+    if (isPlain(source[room])) for (const [name, scope] of Object.entries(source[room])) look(scope, [room, name]);
+}
 
 /** Reports names that stand for two things where both could be meant. */
 export function checkClashes(source: Record<string, unknown>, names: Names, sink: Sink): void {
@@ -97,16 +141,17 @@ export function checkClashes(source: Record<string, unknown>, names: Names, sink
   clash('ability', 'tag');
   for (const first of ['probe', 'mark', 'place'] as const)
     for (const second of SHARED.slice(0, SHARED.indexOf(first))) clash(first, second);
-  for (const [kinds, words, meaning] of TAKEN)
-    for (const kind of kinds)
-      names[kind].forEach((name, i) => {
-        if (words.includes(name)) tell(kind, i, meaning);
-      });
+  for (const [kind, words] of takenWords())
+    names[kind].forEach((name, i) => {
+      const meaning = words.get(name);
+      if (meaning !== undefined && kind !== 'tag') tell(kind, i, meaning);
+    });
+  checkTags(source, sink);
   // `hook.x` could be the value of a message or the place of a mark.
   messagesOf(source).forEach(({ name, size }, i) => {
     const other = size > 0 && SHARED.find((kind) => names[kind].includes(name));
     if (other) tell('event', i, other);
-    if (size > 0 && FACTS.includes(name)) tell('event', i, 'group of facts');
+    if (size > 0 && FACT_GROUPS.includes(name)) tell('event', i, 'group of facts');
   });
   for (const kind of [...LISTED, 'mark'] as const) {
     const seen = new Set<string>();

@@ -124,12 +124,10 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     does: 'The ability that it is to perform at once.',
   },
   'a velocity': {
-    speed: 'Along that, per second.',
     up: 'Upwards besides, per second. Default 0.',
     flat: 'Takes only the level part of the direction. Default false.',
   },
   'a push': {
-    speed: 'Along that, per second.',
     up: 'Upwards besides, per second. Default 0.',
     flat: 'Takes only the level part of the direction. Default false.',
   },

@@ -129,6 +129,14 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
       if (field.required && value[key] === undefined)
         sink.add('missing-key', path, { key, title: shape.title, doc: field.doc }, { on: 'key' });
     }
+    for (const [key, needed] of Object.entries(shape.needs ?? {}))
+      if (value[key] !== undefined && value[needed.key] === undefined && Object.hasOwn(shape.fields, key))
+        sink.add(
+          'missing-key',
+          [...path, key],
+          { ...needed, title: `${describe(key)} of ${shape.title}` },
+          { on: 'key' },
+        );
     if (shape.oneOf) {
       const present = shape.oneOf.filter((key) => value[key] !== undefined);
       if (present.length !== 1) sink.add('one-of-keys', path, { keys: shape.oneOf, present, title: shape.title });

@@ -36,7 +36,7 @@ const conditions = listOrOne(condition());
 const newName = text(/^[A-Za-z]\w{0,63}$/, 'a name: letters, digits and underscores');
 const vector = list(number(-10_000, 10_000), { min: 2, max: 3 });
 const abilities = listOrOne(name('ability', 'tag'));
-const abilitiesOrAll = listOrOne({ ...name('ability', 'tag'), words: ['all'] });
+const abilitiesOrAll = listOrOne({ ...name('ability', 'tag'), words: ['all'], meaning: 'word for all others' });
 
 /** Warnings that are meant to be so, each with the reason. */
 const allow: Field = optional(map('code', text()));
@@ -61,7 +61,7 @@ const pool = fields('a pool', {
 const input = kinds('an input', INPUTS, { allow });
 
 const body = fields('the body', {
-  shapes: optional(map('new', list(number(0.01, 1000), { min: 2, max: 3 }))),
+  shapes: optional(map('new', list(number(0.01, 1000), { min: 2, max: 3 }), 1)),
   gravity: optional(number(0, 10_000)),
   fall: optional(number(0, 10_000)),
   walk: optional(
@@ -213,7 +213,7 @@ const abilityFields: Record<string, Field> = {
       plain: time(0),
       fields: fields('a cooldown', {
         for: required(time(0), 'how long.'),
-        from: optional({ ...name('event'), words: ['start', 'end'] }),
+        from: optional({ ...name('event'), words: ['start', 'end'], meaning: 'moment of an ability' }),
         group: optional(text(/^[A-Za-z]\w{0,63}$/, 'a name')),
       }),
     }),

@@ -88,6 +88,8 @@ export interface NameShape {
   of: readonly NameKind[];
   /** Fixed words that are allowed besides the names. */
   words?: readonly string[];
+  /** What those words are, for who gives one of them as a name. Default: word. */
+  meaning?: string;
   /** Words that take a name: `into(wall)`, with what that name may be. */
   calls?: Readonly<Record<string, NameShape>>;
 }
@@ -118,6 +120,8 @@ export interface FieldsShape {
   oneOf?: readonly string[];
   /** For each of those: the keys that only go with it. */
   together?: Readonly<Record<string, readonly string[]>>;
+  /** Keys that do nothing without another one. */
+  needs?: Readonly<Record<string, { readonly key: string; readonly doc: string }>>;
   /** Where a key belongs that people look for here. */
   elsewhere?: Readonly<Record<string, string>>;
 }
@@ -169,7 +173,7 @@ export const fields = (
   title: string,
   all: Record<string, Field>,
   oneOf?: readonly string[],
-  more?: Pick<FieldsShape, 'together' | 'elsewhere'>,
+  more?: Pick<FieldsShape, 'together' | 'elsewhere' | 'needs'>,
 ): FieldsShape => ({ kind: 'fields', title, fields: all, oneOf, ...more });
 
 /** A thing of one of several kinds, told apart by their keys; each has fields of its own. */

@@ -14,8 +14,10 @@ export interface Frame {
   /** Adds the number at `r[at]` to a pool. */
   gain(pool: number, at: number): void;
   emit(event: number): void;
-  /** Calls somebody: the index of a summon. */
+  /** Calls somebody: the index of a summon. Where there is no room for them, what the summon belongs to ends. */
   summon(index: number): void;
+  /** Whether there is room for whom a summon calls; always, outside of an arena. */
+  fits(index: number): boolean;
   /** Leaves the arena. */
   leave(): void;
   /** Learns an ability (1) or forgets it (0). */

@@ -13,7 +13,7 @@ export const T = 0;
 export const HOST = 1;
 /** The host tick at which hitstop ends. */
 export const STOP = 2;
-/** Tells the layout of one moveset from that of another: see `fingerprint` in layout.ts. */
+/** Tells the layout of one moveset from that of another: see compile/fingerprint.ts. */
 export const LAYOUT_ID = 3;
 
 /** Position of the feet's middle, velocity per second. */

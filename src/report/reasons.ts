@@ -21,7 +21,7 @@ export type Reason =
   | { readonly code: 'restart'; readonly pool: string; readonly have: number; readonly need: number }
   /** The function for its cost returned no number. */
   | { readonly code: 'cost'; readonly pool: string }
-  /** Its warp finds no place with room for the body. */
+  /** Its warp finds no place with room for the body, or there is none for whom it calls. */
   | { readonly code: 'room' }
   /** Its warp has no point or direction to go to: `wants` are those that it looks for. */
   | { readonly code: 'target'; readonly wants: string }

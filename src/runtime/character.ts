@@ -3,6 +3,7 @@ import { type Mover, moverOf } from '../motion/mover.js';
 import { leaveRoom } from '../motion/rooms.js';
 import { FOUND, NO_ROOM } from '../motion/warp.js';
 import type { Facts, NameTypes } from '../moveset/name-types.js';
+import type { Summoning } from '../record/combat.js';
 import type { Warping } from '../record/frame.js';
 import { Numbers, Rows } from '../record/rows.js';
 import { A_KNOWN, HOST } from '../record/slots.js';
@@ -10,7 +11,7 @@ import { EVENT, type LoggiaEvent } from '../report/events.js';
 import { mainReason, type Reason, wordRefusal } from '../report/reasons.js';
 import { checkNumber, UsageError } from '../report/usage-error.js';
 import { type AnswerProbe, Cast, Hit, type Place, type World } from '../world/world.js';
-import { faultOfRecord } from './check-record.js';
+import { faultOfDevices, faultOfRecord } from './check-record.js';
 import { checksumOf } from './checksum.js';
 import { countFromOwnEvent } from './cooldowns.js';
 import { decodeEvents } from './decode-events.js';
@@ -22,6 +23,7 @@ import { Readout } from './readout.js';
 import { decodeReasons, writeReasons } from './reasons.js';
 import { isRosterOf, type Roster, rostersOf } from './roster.js';
 import type { Tape } from './tape.js';
+import { refuseUnavailable } from './unavailable.js';
 
 /** Where and how a character begins. */
 export interface CharacterOptions {
@@ -39,6 +41,12 @@ export interface CharacterOptions {
   refusals?: boolean;
   /** Where its numbers live: at least `plan.arraySize()` of them. Default: an array of its own. */
   into?: Float64Array;
+}
+
+/** How a snapshot is restored. */
+export interface RestoreOptions {
+  /** Whether the devices hold what they hold now (default), or what they held then. */
+  devices?: 'now' | 'then';
 }
 
 /** Whether an ability may start now and why not, as data and as a sentence. */
@@ -230,28 +238,42 @@ export class Character<N extends NameTypes = NameTypes> {
     return this.own;
   }
 
-  /** Copies the record, into `out` if given (of at least `plan.recordSize` numbers); the caller owns it. */
-  snapshot(out: Float64Array = new Float64Array(this.plan.recordSize)): Float64Array {
-    if (!(out instanceof Float64Array && out.length >= this.plan.recordSize))
-      throw new UsageError(
-        `snapshot: "out" must be a Float64Array of ${this.plan.recordSize} numbers.`,
-        'wrong-record',
-      );
+  /**
+   * Copies the record, into `out` if given (of at least `plan.recordSize` numbers); the caller owns it. Behind the record stands what the devices
+   * hold, if there is room for `plan.snapshotSize` numbers.
+   */
+  snapshot(out: Float64Array = new Float64Array(this.plan.snapshotSize)): Float64Array {
+    const { recordSize, snapshotSize, devicesAt } = this.plan;
+    if (!(out instanceof Float64Array && out.length >= recordSize))
+      throw new UsageError(`snapshot: "out" must be a Float64Array of at least ${recordSize} numbers.`, 'wrong-record');
     out.set(this.record);
+    if (out.length < snapshotSize) return out;
+    for (let i = recordSize; i < snapshotSize; i++) out[i] = this.r[devicesAt + i - recordSize];
     return out;
   }
 
   /**
    * Makes the record what it was at a snapshot of the same moveset, of this or another character, in the same world;
    * into another world, `door.place` it as well. The devices stay as they are now: what is held now and was not then is
-   * pressed in the next tick, and the other way round. What waits in the door is dropped, and so are the events of the last tick.
+   * pressed in the next tick, and the other way round. With `devices: 'then'` they hold what they held at the snapshot, so
+   * that the same calls of the door bring about the same run: for rollback. What waits in the door is dropped, and so are the events of the last tick.
    * Throws a UsageError, and changes nothing, for what is no such snapshot.
    */
-  restore(snapshot: Float64Array): void {
-    const { plan, r } = this;
-    const fault = faultOfRecord(plan, snapshot);
+  restore(snapshot: Float64Array, { devices = 'now' }: RestoreOptions = {}): void {
+    const { plan } = this;
+    const fault = faultOfRecord(plan, snapshot) ?? faultOfDevices(plan, snapshot, devices);
     if (fault) throw new UsageError(`restore: ${fault}`, 'wrong-record');
-    r.set(snapshot);
+    this.takeBack(snapshot, 0, devices === 'then' ? plan.recordSize : -1);
+    this.recording?.rewind(this);
+  }
+
+  /** @internal The same of a snapshot that was checked, from one place of it on; what the devices held from another, or -1. */
+  takeBack(from: Float64Array, at: number, devicesFrom: number): void {
+    const { plan, r } = this;
+    for (let i = 0; i < plan.recordSize; i++) r[i] = from[at + i];
+    if (devicesFrom >= 0)
+      for (let i = plan.recordSize; i < plan.snapshotSize; i++)
+        r[plan.devicesAt + i - plan.recordSize] = from[devicesFrom + i - plan.recordSize];
     leaveRoom(plan, r);
     r[plan.foldedAt] = 0;
     this.changeRoster();
@@ -259,7 +281,6 @@ export class Character<N extends NameTypes = NameTypes> {
     this.events.count = 0;
     this.reasons.count = 0;
     this.senseAgain();
-    this.recording?.rewind(this);
     this.door.resync();
   }
 
@@ -356,7 +377,17 @@ export class Character<N extends NameTypes = NameTypes> {
   /** @internal It leaves the arena after this tick. */
   leaving = false;
   /** @internal */
+  finds: ((summoning: Summoning) => boolean) | null = null;
+  /** @internal */
+  fits(index: number): boolean {
+    return this.finds === null || this.finds(this.plan.summonings[index]);
+  }
+  /** @internal */
   summon(index: number): void {
+    if (!this.fits(index)) {
+      this.astray = true;
+      return;
+    }
     this.calls.push(index);
     this.events.add(EVENT.summoned, this.plan.summonings[index].who);
   }
@@ -369,6 +400,7 @@ export class Character<N extends NameTypes = NameTypes> {
   learn(ability: number, known: number): void {
     this.r[this.plan.abilities[ability].at + A_KNOWN] = known;
     this.changeRoster();
+    if (known === 0) refuseUnavailable(this);
   }
   /** @internal */
   gain(pool: number, at: number): void {

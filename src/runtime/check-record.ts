@@ -30,10 +30,10 @@ const MOST_WAITING = 1e6;
  * must stand for one that there is; other numbers may be anything.
  */
 export function faultOfRecord(plan: Plan, r: Float64Array): string | undefined {
-  if (r?.length !== plan.recordSize)
-    return `this snapshot has ${r?.length ?? 'no'} numbers, but a record of ${plan.name} has ${plan.recordSize}.`;
-  if (r[LAYOUT_ID] !== plan.layout.fingerprint)
-    return `this is no snapshot of ${plan.name}: its names or their order differ.`;
+  if (!(r instanceof Float64Array)) return 'this is no snapshot: it must be a Float64Array.';
+  if (r.length !== plan.recordSize && r.length !== plan.snapshotSize)
+    return `this snapshot has ${r.length} numbers, but one of ${plan.name} has ${plan.recordSize}, or ${plan.snapshotSize} with its devices.`;
+  if (r[LAYOUT_ID] !== plan.fingerprint) return `this is no snapshot of ${plan.name}: its names or their order differ.`;
   if (hasNaN(r)) return `number ${r.findIndex(Number.isNaN)} of this snapshot is not a number.`;
   const stray = findStray(plan, r);
   return stray === undefined ? undefined : `number ${stray} of this snapshot is ${r[stray]}, which stands for nothing.`;
@@ -50,6 +50,22 @@ function hasNaN(r: Float64Array): boolean {
     if (!(r[i] <= most && r[i + 1] <= most && r[i + 2] <= most && r[i + 3] <= most)) return true;
   for (let i = whole; i < r.length; i++) if (!(r[i] <= most)) return true;
   return false;
+}
+
+/** What keeps numbers from outside from being what the devices held; `which` is the option of a restore. */
+export function faultOfDevices(
+  plan: Plan,
+  r: Float64Array,
+  which: unknown,
+  from = plan.recordSize,
+): string | undefined {
+  if (which === 'now') return undefined;
+  if (which !== 'then') return `"devices" must be "now" or "then", not ${String(which)}.`;
+  if (r.length < from + plan.snapshotSize - plan.recordSize)
+    return `this snapshot holds no devices: it has ${r.length} numbers, and one with devices has ${plan.snapshotSize}.`;
+  for (let i = from; i < from + plan.snapshotSize - plan.recordSize; i++)
+    if (!(Math.abs(r[i]) <= MOST_WAITING)) return `number ${i} of this snapshot is ${r[i]}, which no device gives.`;
+  return undefined;
 }
 
 function findStray(plan: Plan, r: Float64Array): number | undefined {

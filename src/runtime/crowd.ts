@@ -63,7 +63,7 @@ export function tickAll<N extends NameTypes>(
   const far = count * plan.arraySize() * records.BYTES_PER_ELEMENT > NEAR;
   for (let i = 0; i < count; i++) {
     if (far && i + 1 < count) bringNear(views[i + 1]);
-    if (views[i][LAYOUT_ID] !== plan.layout.fingerprint) begin('tickAll', crowd, i, { at: at?.(i) });
+    if (views[i][LAYOUT_ID] !== plan.fingerprint) begin('tickAll', crowd, i, { at: at?.(i) });
     const one = own[i] as Character<N> | null;
     const roster = rosters.kept(views[i]);
     if (one !== null) {
@@ -99,7 +99,7 @@ export function characterIn<N extends NameTypes>(
       'out-of-range',
     );
   const crowd = crowdOf('characterIn', plan, records, index + 1, world);
-  if (crowd.views[index][LAYOUT_ID] !== plan.layout.fingerprint) begin('characterIn', crowd, index, start);
+  if (crowd.views[index][LAYOUT_ID] !== plan.fingerprint) begin('characterIn', crowd, index, start);
   return keep(crowd, index) as Character<N>;
 }
 

@@ -113,3 +113,17 @@ export function faultOfRow(plan: Plan, row: readonly unknown[]): string | undefi
     return `a row of kind ${kind} needs three numbers from ${shape.min} to ${shape.max}, not ${numbers.join(', ')}`;
   return undefined;
 }
+
+/** What is wrong with the values of an event in a list of rows, or undefined: they follow their event, and are no more than it carries. */
+export function strayValues(
+  plan: Plan,
+  rows: readonly (readonly unknown[])[],
+  row: readonly unknown[],
+): string | undefined {
+  if (row[0] !== ROW.values) return undefined;
+  let at = rows.indexOf(row as number[]) - 1;
+  while (at >= 0 && rows[at][0] === ROW.values) at--;
+  const event = rows[at]?.[0] === ROW.event ? plan.messages[rows[at][1] as number] : undefined;
+  if (event && (row[1] as number) * 3 < event.size) return undefined;
+  return `values ${String(row[1])} follow no event that carries them`;
+}

@@ -60,6 +60,8 @@ export interface Contacts {
  */
 export class Door<N extends NameTypes = NameTypes> {
   private readonly buttons: ReadonlyMap<string, number>;
+  /** By stick: 1 after its rows came from a tape, as long as no device has said where it is. */
+  private readonly replayed: Uint8Array;
 
   constructor(
     private readonly plan: Plan,
@@ -68,6 +70,7 @@ export class Door<N extends NameTypes = NameTypes> {
     private readonly hosted: boolean,
   ) {
     this.buttons = plan.indexes.button;
+    this.replayed = new Uint8Array(plan.sticks.length);
   }
 
   /** Presses a button or a side of a stick (`move.left`); nothing happens if it is down already. */
@@ -86,7 +89,12 @@ export class Door<N extends NameTypes = NameTypes> {
     const at = this.stickAt(stick);
     if (!Number.isFinite(x) || !Number.isFinite(y))
       throw new UsageError(`stick: x and y must be numbers, not ${String(x)} and ${String(y)}.`, 'out-of-range');
-    if (this.r[at] === x && this.r[at + 1] === y) return;
+    if (this.replayed[stick] === 1) {
+      // Its sides were down as the tape said, perhaps without a key.
+      this.replayed[stick] = 0;
+      const { sides } = this.plan.sticks[stick];
+      for (let side = 0; side < 4; side++) this.r[this.keyAt(sides + side)] = 0;
+    } else if (this.r[at] === x && this.r[at + 1] === y) return;
     this.r[at] = x;
     this.r[at + 1] = y;
     this.resolve(stick);
@@ -274,6 +282,7 @@ export class Door<N extends NameTypes = NameTypes> {
   resync(): void {
     const { plan, r, incoming } = this;
     incoming.count = 0;
+    this.replayed.fill(0);
     for (let i = 0; i < plan.sticks.length; i++) this.putStick(i);
     for (let i = 0; i < plan.names.button.length; i++) {
       const down = r[this.keyAt(i) + 1];
@@ -290,6 +299,10 @@ export class Door<N extends NameTypes = NameTypes> {
     this.incoming.count = 0;
     for (const [kind, what, a, b, c] of rows) {
       this.put('tape', kind, what, a, b, c);
+      if (kind === ROW.stick) {
+        this.r.fill(0, this.stickAt(what), this.stickAt(what + 1));
+        this.replayed[what] = 1;
+      }
       if (kind !== ROW.press && kind !== ROW.release) continue;
       const down = kind === ROW.press;
       if (down) this.holdLast(what);

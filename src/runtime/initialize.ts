@@ -65,7 +65,7 @@ export function initializeRecord(plan: Plan, r: Float64Array, start: Start): voi
   r[T] = -1;
   r[HOST] = -1;
   r[STOP] = -NEVER;
-  r[LAYOUT_ID] = layout.fingerprint;
+  r[LAYOUT_ID] = plan.fingerprint;
   r[X] = start.x;
   r[Y] = start.y;
   r[Z] = start.z;
@@ -101,10 +101,8 @@ export function initializeRecord(plan: Plan, r: Float64Array, start: Start): voi
   }
   for (let i = 0; i < plan.triggers.length; i++) r[layout.triggers + i * TRIGGER + R_UNTIL] = -NEVER;
   for (const at of layout.events) r[at] = -NEVER;
-  if (plan.combatAt >= 0) {
-    r[plan.blowAt] = -NEVER;
-    r[plan.foeAt + E_DISTANCE] = NO_FOE;
-  }
+  r[plan.foeAt + E_DISTANCE] = NO_FOE;
+  if (plan.combatAt >= 0) r[plan.blowAt] = -NEVER;
   for (const { heard } of plan.abilities) for (const { at } of heard) r[at] = -NEVER;
 }
 

@@ -70,6 +70,7 @@ export function judge(c: Actor, a: AbilityPlan): number {
   for (let i = 0; i < a.costs.length; i++) if (lacksCost(c, a, i)) against |= bitOf(COST_BIT, COST_BITS, i);
   for (let i = 0; i < a.upkeeps.length; i++) if (lacksUpkeep(c, a, i)) against |= bitOf(UPKEEP_BIT, UPKEEP_BITS, i);
   if (a.warp !== null) against |= warpAgainst(c, a.warp);
+  if (a.summon >= 0 && !c.fits(a.summon)) against |= AGAINST.room;
   return against;
 }
 

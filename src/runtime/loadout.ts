@@ -3,6 +3,7 @@ import { EVENT } from '../report/events.js';
 import type { Actor } from './actor.js';
 import { endUnavailable } from './phases.js';
 import { runActions } from './scopes.js';
+import { refuseUnavailable } from './unavailable.js';
 
 /** The loadout that the host set, unless an ability brings another one. What is not in it ends. */
 export function useLoadout(c: Actor): void {
@@ -20,6 +21,7 @@ export function useLoadout(c: Actor): void {
     c.changeRoster();
     c.updateRoster();
     c.events.add(EVENT.loadout, loadout);
+    refuseUnavailable(c);
     if (loadout >= 0) runActions(c, plan.loadouts[loadout].scope.begins);
   } while (endUnavailable(c));
 }

@@ -51,7 +51,7 @@ export function noteMoments(c: Actor, triggers: readonly TriggerPlan[], what: nu
   for (let i = 0; i < triggers.length; i++) {
     const trigger = triggers[i];
     if (trigger.happens !== null && !trigger.happens(c, what)) continue;
-    if (trigger.latch) setLatch(c, trigger, r[c.plan.abilities[trigger.ability].latchedAt] === 0 ? 1 : 0);
+    if (trigger.latch) flipLatch(c, trigger);
     else noteRequest(r, trigger, count);
   }
 }
@@ -86,6 +86,24 @@ export function dropRequests(r: Float64Array, { at }: TriggerPlan): void {
   if (r[at + R_COUNT] === 0) return;
   r[at + R_COUNT] = 0;
   r[PENDING] -= 1;
+}
+
+/** A press latches a toggle, or undoes that. */
+export function flipLatch(c: Actor, trigger: TriggerPlan): void {
+  const { r, plan } = c;
+  r[trigger.at + R_UNTIL] = r[T];
+  setLatch(c, trigger, r[plan.abilities[trigger.ability].latchedAt] === 0 ? 1 : 0);
+}
+
+/** A press that has started another ability has latched nothing. */
+function undoLatches(c: Actor, button: number, moment: number, by: number): void {
+  const { r, plan } = c;
+  const { toggles } = c.roster;
+  for (let i = 0; i < toggles.length; i++) {
+    const { at, ability, button: own } = toggles[i];
+    if (own !== button || ability === by || r[at + R_UNTIL] !== moment) continue;
+    if (r[plan.abilities[ability].latchedAt] === 1) setLatch(c, toggles[i], 0);
+  }
 }
 
 export function setLatch({ r, plan, events }: Actor, { at, ability }: TriggerPlan, on: number): void {
@@ -126,13 +144,14 @@ export function usePress(c: Actor, trigger: TriggerPlan): void {
   const { button, at, buffer, on, latch } = trigger;
   const moment = on !== null && !latch ? r[at + R_UNTIL] - buffer : r[button + B_PRESSED];
   if (on !== null && !latch) {
-    if (r[at + R_COUNT] === 1) dropRequests(r, trigger);
-    else r[at + R_COUNT] -= 1;
+    if (r[at + R_COUNT] > 1) r[at + R_COUNT] -= 1;
+    else dropRequests(r, trigger);
   }
   if (trigger.event >= 0) takeMessage(c, trigger);
   if (button < 0) return;
   const released = on === 'release';
   if (!released && r[button + B_PRESSED] === moment) r[button + B_USED] = trigger.ability + 1;
+  if (!released) undoLatches(c, button, moment, trigger.ability);
   const rivals = c.roster.waits[(button - c.plan.layout.buttons) / BUTTON];
   for (let i = 0; i < rivals.length; i++) {
     const other = rivals[i];

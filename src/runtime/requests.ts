@@ -42,8 +42,8 @@ export function interruptBy(
   for (let k = count; k > 0; k--) {
     if (count > 1) recallMessage(c, trigger.event, k);
     if (judged(c, a.index) !== 0) continue;
-    start(c, a, trigger);
     usePress(c, trigger);
+    start(c, a, trigger);
     granted = true;
   }
   if (granted) dropRequests(r, trigger);
@@ -104,8 +104,9 @@ function consider(c: Actor, trigger: TriggerPlan): void {
 
 /** What may start, starts. */
 export function grantRequest(c: Actor, trigger: TriggerPlan): void {
-  startAbility(c, c.plan.abilities[trigger.ability], trigger);
+  // First it is no longer requested: what starts may change what there is.
   usePress(c, trigger);
+  startAbility(c, c.plan.abilities[trigger.ability], trigger);
 }
 
 /** What may not is told when it happens, and again when its reasons change. */

@@ -51,6 +51,7 @@ import { endUnavailable } from './phases.js';
 import { setPool } from './pools.js';
 import { choose, noteRequest, setLatch, takePress, takeRelease } from './presses.js';
 import { putBody } from './put-body.js';
+import { refuseUnavailable } from './unavailable.js';
 
 const PLACE = new Float64Array(3);
 
@@ -170,6 +171,7 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
     case ROW.learn:
       r[plan.abilities[id].at + A_KNOWN] = data[at + 2];
       c.changeRoster();
+      refuseUnavailable(c);
       endUnavailable(c);
       break;
     case ROW.loadout:

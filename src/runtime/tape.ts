@@ -3,7 +3,7 @@ import { Rows } from '../record/rows.js';
 import { HOST } from '../record/slots.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { UsageError } from '../report/usage-error.js';
-import { faultOfRow } from './door-rows.js';
+import { faultOfRow, strayValues } from './door-rows.js';
 
 /** What came through a door in one host tick: rows of a kind, what it is about, and three numbers. */
 export interface TapeEntry {
@@ -34,6 +34,7 @@ export interface Recorded {
   snapshot(): Float64Array;
   restore(snapshot: Float64Array): void;
   checksum(): number;
+  tape: Tape | null;
 }
 
 /**
@@ -90,20 +91,25 @@ export class Tape {
     return this.last;
   }
 
-  /** Puts a character where the recording begins. Throws a UsageError if it has another moveset. */
+  /**
+   * Puts a character where the recording begins. One that it still records is recorded no longer, so that nothing of it is lost.
+   * Throws a UsageError if it has another moveset.
+   */
   rewindTo(character: Recorded): void {
     const { plan } = character;
     if (this.start === null) throw new UsageError('Tape: nothing was recorded on it.', 'wrong-record');
-    if (this.layout !== plan.layout.fingerprint)
+    if (this.layout !== plan.fingerprint)
       throw new UsageError(
         `Tape: it was recorded with ${this.moveset}, not with ${plan.name} as it is.`,
         'wrong-record',
       );
     for (const { tick, rows } of this.entries)
       for (const row of rows) {
-        const fault = faultOfRow(plan, row);
+        const fault = faultOfRow(plan, row) ?? strayValues(plan, rows, row);
         if (fault) throw new UsageError(`Tape: at tick ${tick}, ${fault}.`, 'wrong-record');
       }
+    // What is played again is not recorded again.
+    if (character.tape === this) character.tape = null;
     character.restore(this.start);
     character.door.load([]);
   }
@@ -130,7 +136,7 @@ export class Tape {
     if (this.start !== null) return;
     this.start = character.snapshot();
     this.moveset = character.plan.name;
-    this.layout = character.plan.layout.fingerprint;
+    this.layout = character.plan.fingerprint;
     this.last = character.hostTick;
     this.sums = [character.checksum()];
   }

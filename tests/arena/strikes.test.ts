@@ -109,7 +109,9 @@ test('hitstop stops the clocks of both, and the stun counts from its end', () =>
 });
 
 test('more blows in one tick than there is room for: each hurts, and what is not heard is told', () => {
-  const { arena, pell, sentry } = duel(FIGHTER + jab('', '{ sphere: 3, damage: 1, most: 20 }'), undefined, { team: 'guard' });
+  const { arena, pell, sentry } = duel(FIGHTER + jab('', '{ sphere: 3, damage: 1, most: 20 }'), undefined, {
+    team: 'guard',
+  });
   for (let i = 0; i < 13; i++) arena.add(`mate ${i}`, pell.plan, { at: [0.1 * i, 0] });
   for (const { name, character } of arena.members) if (name !== 'sentry') character.door.press('gaff');
   ticks(arena, 4);

@@ -300,6 +300,12 @@ class Maker {
       const value = key === 'emit' ? this.emitted() : this.value(field.shape);
       if (value !== undefined) made[key] = value;
     }
+    const needs = Object.entries(shape.needs ?? {});
+    // What is added may itself need something.
+    for (const [key, needed] of [...needs, ...needs]) {
+      if (made[key] !== undefined) made[needed.key] ??= this.value(shape.fields[needed.key].shape);
+      if (made[needed.key] === undefined) delete made[key];
+    }
     return made;
   }
 
@@ -340,7 +346,8 @@ class Maker {
     if (gives === 'truth') return this.condition();
     if (gives === 'time') return random.chance(0.5) ? this.time(0) : random.pick(this.facts.times);
     if (percent && random.chance(0.3)) return `${random.whole(0, 100)}%`;
-    if (gives === 'value' && random.chance(0.3)) return random.chance(0.5) ? this.time(0) : random.pick(this.facts.times);
+    if (gives === 'value' && random.chance(0.3))
+      return random.chance(0.5) ? this.time(0) : random.pick(this.facts.times);
     if (fixed || random.chance(0.5)) return random.whole(Math.max(min, -20), Math.min(max, 20));
     return this.number(Math.max(min, -20), Math.min(max, 20));
   }

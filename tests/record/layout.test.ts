@@ -6,7 +6,8 @@ import { Random } from '../random/random.js';
 test('no two things have a place in common, and every place that a plan uses lies in its own stretch', () => {
   for (let seed = 1; seed <= 300; seed++) {
     const plan = makeMoveset(new Random(seed));
-    const { ranges, end, fingerprint } = plan.layout;
+    const { fingerprint } = plan;
+    const { ranges, end } = plan.layout;
     expect(ranges[0]).toEqual({ label: 'head', at: 0, count: HEAD });
     // One behind the other, without gaps.
     ranges.forEach(({ at, count }, i) => {

@@ -19,7 +19,7 @@ test('a restored snapshot goes on exactly as the original did', () => {
   const c = new Character(pellPlan(), { world: flatGround() });
   play(c, 0, 100);
   const copy = c.snapshot();
-  expect(copy).toHaveLength(c.plan.recordSize);
+  expect(copy).toHaveLength(c.plan.snapshotSize);
   const first = play(c, 100, 400);
   expect(new Set(first).size).toBeGreaterThan(290);
   const other = new Character(c.plan, { world: flatGround() });

@@ -204,8 +204,8 @@ abilities:
     });
     expect(diagnostics.filter((d) => d.code === 'name-clash').map(wordDiagnostic)).toEqual([
       '"up" is the name of both a stick and a direction; rename one of them.',
-      '"down" is the name of both a button and a direction; rename one of them.',
       '"end" is the name of both an event and a moment of an ability; rename one of them.',
+      '"down" is the name of both a button and a direction; rename one of them.',
     ]);
   });
   test.each([

@@ -144,7 +144,9 @@ test('a wrong value from code throws a sentence and changes nothing', () => {
   expect(send({ laud: 1 })).toThrow('event: there is no value "laud". Did you mean "loud"?');
   expect(send({ tone: 'lo' })).toThrow('event: there is no word "lo"');
   expect(send({ where: 3 })).toThrow('event: where of rung must be a list [x, y] or [x, y, z], not 3.');
-  expect(send({ long: '12f' })).toThrow('event: long of rung must be a number of seconds, not "12f".');
+  expect(send({ long: 'soon' })).toThrow(
+    'event: long of rung must be a time like 0.2s or 12f, or a number of seconds, not "soon".',
+  );
   expect(() => c.door.event('quiet', { loud: 1 })).toThrow('event: there is no value "loud"');
   expect(tick(c)).toEqual([]);
 });

@@ -85,7 +85,7 @@ test('a snapshot of another moveset or with holes in it is refused, and nothing 
   expect(other.snapshot()).toHaveLength(holed.length);
   for (const [wrong, message] of [
     [new Float64Array(3), 'this snapshot has 3 numbers'],
-    [undefined, 'this snapshot has no numbers'],
+    [undefined, 'this is no snapshot: it must be a Float64Array'],
     [holed, 'number 7 of this snapshot is not a number'],
     [other.snapshot(), 'this is no snapshot of Pell'],
   ] as const) {

@@ -41,6 +41,7 @@ export type Heading<N extends NameTypes = NameTypes> =
 export const heading: NameShape = {
   ...name('stick', 'aim', 'direction value'),
   words: ['facing', 'up', 'down', 'velocity', 'camera'],
+  meaning: 'direction',
   calls: { into: name('probe'), out: name('probe'), toward: point, away: point },
 };
 /** The first of several that has a direction. */

@@ -24,6 +24,7 @@ export type Point<N extends NameTypes = NameTypes> =
 export const point: NameShape = {
   ...name('mark', 'probe', 'aim', 'place', 'choice', 'point value'),
   words: ['feet', 'middle', 'head', 'foe'],
+  meaning: 'point',
 };
 
 /** Writes where a point is to `out`, or returns false when there is none now. */
@@ -51,7 +52,7 @@ export interface PointTools {
   choice(name: string): { readonly at: number; readonly places: readonly number[] };
   /** Where a value of a message stands; undefined for what is none. */
   valueAt(source: string): ValuePlace | undefined;
-  /** Behind the record: the nearest foe, or -1. */
+  /** Behind the record: the nearest foe. */
   readonly foeAt: number;
   /** Something asks for it. */
   noteFoe(): void;
@@ -74,7 +75,7 @@ export function compilePoint(source: string, tools: PointTools): Spot {
   if (source === 'foe') {
     const { foeAt: at } = tools;
     tools.noteFoe();
-    return ({ r }, out) => at >= 0 && r[at] === 1 && write(out, r[at + 1], r[at + 2], r[at + 3]);
+    return ({ r }, out) => r[at] === 1 && write(out, r[at + 1], r[at + 2], r[at + 3]);
   }
   if (source === 'target') return (_, out) => TARGET[3] === 1 && write(out, TARGET[0], TARGET[1], TARGET[2]);
   if (tools.index('mark', source) >= 0) {

@@ -56,6 +56,8 @@ export interface Piece {
   end?: (c: Frame, own: number) => void;
   /** A warp that it does as it begins: whether that is possible is judged before. */
   warp?: Warping;
+  /** The index of a summon that it does as it begins: whether there is room is judged before. */
+  summon?: number;
   /** What it strikes with while the scope is open. */
   strike?: Striking;
   /** What it touches with. */

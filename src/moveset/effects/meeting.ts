@@ -26,7 +26,7 @@ export const summon = effect<Parsed>(
       velocity: value.velocity ? compilePush(value.velocity, tools) : null,
       does: value.does ?? null,
     });
-    return { begin: (c) => c.summon(index) };
+    return { begin: (c) => c.summon(index), summon: index };
   },
   { inStances: false },
 );

@@ -75,29 +75,43 @@ export interface Move<N extends NameTypes = NameTypes> {
 }
 
 const speed = formula('number', { percent: true, min: -10_000, max: 10_000 });
-export const moveShape = fields('move', {
-  along: optional(headings),
-  speed: optional(formula('number', { min: -10_000, max: 10_000 })),
-  up: optional(speed),
-  forward: optional(speed),
-  mode: optional(word('set', 'add', 'replace', 'push')),
-  live: optional(truth()),
-  flat: optional(truth()),
-  reach: optional(number(0, 1)),
-  on: optional(name('probe')),
-  gap: optional(formula('number', { min: 0, max: 10_000 })),
-  steer: optional(formula('number', { percent: true, share: true, min: 0, max: 1 })),
-  curve: optional(
-    list(
-      fields('a step of a curve', {
-        at: required(time(), 'when, from the beginning of the move.'),
-        to: required(list(number(-10_000, 10_000), { min: 2, max: 3 }), 'where it is then: [forward, up].'),
-      }),
-      { min: 1, max: 256 },
+const aims = { key: 'along', doc: 'the direction that this is about.' };
+export const moveShape = fields(
+  'move',
+  {
+    along: optional(headings),
+    speed: optional(formula('number', { min: -10_000, max: 10_000 })),
+    up: optional(speed),
+    forward: optional(speed),
+    mode: optional(word('set', 'add', 'replace', 'push')),
+    live: optional(truth()),
+    flat: optional(truth()),
+    reach: optional(number(0, 1)),
+    on: optional(name('probe')),
+    gap: optional(formula('number', { min: 0, max: 10_000 })),
+    steer: optional(formula('number', { percent: true, share: true, min: 0, max: 1 })),
+    curve: optional(
+      list(
+        fields('a step of a curve', {
+          at: required(time(), 'when, from the beginning of the move.'),
+          to: required(list(number(-10_000, 10_000), { min: 2, max: 3 }), 'where it is then: [forward, up].'),
+        }),
+        { min: 1, max: 256 },
+      ),
     ),
-  ),
-  keep: optional(formula('number', { percent: true, share: true, min: 0, max: 1 })),
-});
+    keep: optional(formula('number', { percent: true, share: true, min: 0, max: 1 })),
+  },
+  undefined,
+  {
+    needs: {
+      along: { key: 'speed', doc: 'how fast it goes in that direction.' },
+      speed: aims,
+      flat: aims,
+      reach: aims,
+      gap: { key: 'on', doc: 'the probe that finds the surface.' },
+    },
+  },
+);
 
 interface ParsedMove {
   along?: string[];
@@ -158,8 +172,9 @@ export const move = effect<ParsedMove>(
         x = out[0] * pace;
         y = out[1] * pace;
         z = out[2] * pace;
-        if (x !== 0 || z !== 0) held |= LEVEL;
-        if (y !== 0) held |= UPRIGHT;
+        // Also at no pace: it holds still.
+        if (out[0] !== 0 || out[2] !== 0) held |= LEVEL;
+        if (out[1] !== 0) held |= UPRIGHT;
       }
       if (forward) {
         forward.run?.(c);
@@ -338,7 +353,7 @@ function takeText(move: MoveText, own: number): string {
       '  z = aimed[2] * pace;',
       ...(mode === 'replace'
         ? []
-        : [`  if (x !== 0 || z !== 0) held |= ${LEVEL};`, `  if (y !== 0) held |= ${UPRIGHT};`]),
+        : [`  if (aimed[0] !== 0 || aimed[2] !== 0) held |= ${LEVEL};`, `  if (aimed[1] !== 0) held |= ${UPRIGHT};`]),
       '}',
     );
   if (forward !== undefined) {

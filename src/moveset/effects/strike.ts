@@ -179,7 +179,7 @@ export const velocityShape = (title: string, along = heading) =>
     list: list(number(-10_000, 10_000), { min: 2, max: 3 }),
     fields: fields(title, {
       along: required(headings(along), 'where to: the first of these directions that there is.'),
-      speed: optional(speed),
+      speed: required(speed, 'along that, per second.'),
       up: optional(speed),
       flat: optional(truth()),
     }),

@@ -71,9 +71,13 @@ export const double = startKind<{ double: string; within?: number }>(
   1,
 );
 
-const step: NameShape = { ...name('button'), words: DIRECTIONS.filter((direction) => direction !== 'neutral') };
+const step: NameShape = {
+  ...name('button'),
+  words: DIRECTIONS.filter((direction) => direction !== 'neutral'),
+  meaning: 'direction',
+};
 
-/** Owns how far it is, and since when. */
+/** Owns how many of its steps were taken, and in which tick each of them was. */
 export const sequence = startKind<{ sequence: string[]; within?: number }>(
   'sequence',
   {
@@ -86,19 +90,29 @@ export const sequence = startKind<{ sequence: string[]; within?: number }>(
     const { own } = tools;
     const last = steps[steps.length - 1];
     const input = isDirection(last) ? undefined : last;
+    /** By how many steps were taken, from most to fewest: how many of the last of these are a beginning, too. */
+    const beginnings = steps.map((_, taken) =>
+      Array.from({ length: taken + 1 }, (_, i) => taken - i).filter((kept) =>
+        steps.slice(0, kept).every((step, i) => step === steps[taken - kept + i]),
+      ),
+    );
     const happens: MomentTest = (c, pressed) => {
       const { r } = c;
-      if (!(r[own] in tests) || (r[own] > 0 && r[T] - r[own + 1] > most)) r[own] = 0;
-      // A press that is not the next step may be the first of a new try.
-      if (!tests[r[own]](c, pressed)) {
-        if (r[own] === 0 || !tests[0](c, pressed)) return false;
+      const taken = r[own] in tests ? r[own] : 0;
+      const kept = beginnings[taken];
+      for (let i = 0; i < kept.length; i++) {
+        const from = taken - kept[i];
+        // What began too long ago goes on from its later steps.
+        if (kept[i] > 0 && r[T] - r[own + 1 + from] > most) continue;
+        if (!tests[kept[i]](c, pressed)) continue;
+        for (let k = 0; k < kept[i]; k++) r[own + 1 + k] = r[own + 1 + from + k];
+        r[own + 1 + kept[i]] = r[T];
+        r[own] = kept[i] + 1;
+        if (r[own] < tests.length) return false;
         r[own] = 0;
+        return true;
       }
-      if (r[own] === 0) r[own + 1] = r[T];
-      r[own] += 1;
-      if (r[own] < tests.length) return false;
-      r[own] = 0;
-      return true;
+      return false;
     };
     return {
       rank: 2 + steps.length,
@@ -109,7 +123,7 @@ export const sequence = startKind<{ sequence: string[]; within?: number }>(
       keepsFacing: steps.includes('back'),
     };
   },
-  2,
+  ({ sequence: steps }) => 1 + (steps?.length ?? 0),
 );
 
 function isDirection(step: string): step is Direction {

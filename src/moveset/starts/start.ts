@@ -1,5 +1,5 @@
 import type { Frame, Test } from '../../record/frame.js';
-import type { ParsedFormula } from '../read.js';
+import type { Parsed, ParsedFormula } from '../read.js';
 import type { Field } from '../shape.js';
 
 export interface StartTools {
@@ -63,8 +63,8 @@ export interface TriggerPiece {
 export interface StartKind {
   readonly key: string;
   readonly fields: Readonly<Record<string, Field>>;
-  /** How many numbers of the record each such start owns. */
-  readonly owns: number;
+  /** How many numbers of the record such a start owns. */
+  owns(start: Parsed): number;
   compile(value: never, tools: StartTools): TriggerPiece;
 }
 
@@ -72,7 +72,7 @@ export function startKind<T>(
   key: string,
   fields: Record<string, Field>,
   compile: (value: T, tools: StartTools) => TriggerPiece,
-  owns = 0,
+  owns: number | ((start: Parsed) => number) = 0,
 ): StartKind {
-  return { key, fields, compile, owns };
+  return { key, fields, compile, owns: typeof owns === 'number' ? () => owns : owns };
 }
