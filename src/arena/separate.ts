@@ -2,7 +2,7 @@ import type { Mover } from '../motion/mover.js';
 import { keepRoom } from '../motion/rooms.js';
 import { askSweep, placeCast } from '../probes/ask-world.js';
 import { BLOCK, C_MEETS, PASS } from '../record/combat.js';
-import { SHAPE, VX, VZ, X, Y, Z } from '../record/slots.js';
+import { SHAPE, VX, VY, VZ, X, Y, Z } from '../record/slots.js';
 import type { Actor } from '../runtime/actor.js';
 
 /** Overlaps below this are touching. */
@@ -29,7 +29,58 @@ function waysOf({ c, awake }: Body): number {
   return meets !== PASS && !awake ? BLOCK : meets;
 }
 
+/**
+ * Brings back a body that has gone through one that gives no way in a single tick: to where they met, level. Which way both came is told by their
+ * velocities, with which they have just moved.
+ */
+function stopPassing(a: Body, b: Body): void {
+  const p = a.c.r;
+  const q = b.c.r;
+  const { dt, view } = a.c.plan;
+  const one = a.c.plan.shapes[p[SHAPE]];
+  const two = b.c.plan.shapes[q[SHAPE]];
+  const mx = (p[VX] - q[VX]) * dt;
+  const mz = view === 'open' ? (p[VZ] - q[VZ]) * dt : 0;
+  const wide = one.hx + two.hx;
+  const deep = view === 'open' ? one.hz + two.hz : Number.POSITIVE_INFINITY;
+  // Slower ones are found where they overlap.
+  if (Math.abs(mx) <= wide && Math.abs(mz) <= deep) return;
+  const x = p[X] - mx - q[X];
+  const z = p[Z] - mz - q[Z];
+  const y = p[Y] - q[Y];
+  const my = (p[VY] - q[VY]) * dt;
+  PASS_AT[0] = 0;
+  PASS_AT[1] = 1;
+  if (!crosses(x, mx, wide) || !crosses(z, mz, deep)) return;
+  if (!crosses(y - my + (one.height - two.height) / 2, my, (one.height + two.height) / 2)) return;
+  const back = 1 - PASS_AT[0];
+  if (PASS_AT[0] <= 0 || back <= 0) return;
+  const moves = waysOf(b) === BLOCK ? a : b;
+  const sign = moves === a ? -1 : 1;
+  const towards = Math.abs(mx) >= Math.abs(mz) ? Math.sign(mx) : Math.sign(mz);
+  WAY[0] = sign * mx * back;
+  shift(moves.c, false);
+  WAY[0] = sign * mz * back;
+  shift(moves.c, true);
+  stopInto(moves.c, -sign * towards, Math.abs(mx) < Math.abs(mz));
+}
+
+/** The part of the way in which two bodies overlap along all axes so far, from and to. */
+const PASS_AT = new Float64Array(2);
+
+/** Narrows that to one more axis: from where, how far, and at what distance they touch. Says whether there is any left. */
+function crosses(from: number, way: number, touch: number): boolean {
+  if (touch === Number.POSITIVE_INFINITY) return true;
+  if (Math.abs(way) < TOUCH) return Math.abs(from) < touch - TOUCH;
+  const one = (-touch - from) / way;
+  const two = (touch - from) / way;
+  PASS_AT[0] = Math.max(PASS_AT[0], Math.min(one, two));
+  PASS_AT[1] = Math.min(PASS_AT[1], Math.max(one, two));
+  return PASS_AT[0] < PASS_AT[1];
+}
+
 function separate(a: Body, b: Body): void {
+  if (waysOf(a) === BLOCK || waysOf(b) === BLOCK) stopPassing(a, b);
   const p = a.c.r;
   const q = b.c.r;
   const one = a.c.plan.shapes[p[SHAPE]];

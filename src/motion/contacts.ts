@@ -36,6 +36,10 @@ export function clearContacts(r: Float64Array): void {
   r[GROUND_SURFACES] = 0;
 }
 
+/** Whole normals of the wall and the ceiling that were met last, for who bounces off them. */
+export const MET_WALL: Float64Array = new Float64Array(3);
+export const MET_CEILING: Float64Array = new Float64Array(3);
+
 /** Notes what a move met, and says whether it is ground. */
 export function noteHit(plan: Plan, r: Float64Array, hit: Hit): boolean {
   const { nx, ny, nz } = hit;
@@ -44,6 +48,10 @@ export function noteHit(plan: Plan, r: Float64Array, hit: Hit): boolean {
     noteGround(plan, r, hit);
     return true;
   }
+  const met = ny < -steepest ? MET_CEILING : MET_WALL;
+  met[0] = nx;
+  met[1] = ny;
+  met[2] = nz;
   if (ny < -steepest) r[TOUCHES] |= CEILING;
   else {
     r[TOUCHES] |= WALL;

@@ -46,7 +46,8 @@ function carryOn(plan: Plan, r: Float64Array, mover: Mover): void {
   if (r[WANT_SHAPE] !== r[SHAPE]) changeShape(plan, r, mover);
   const shape = plan.shapes[r[SHAPE]];
   const stood = r[GROUNDED] === 1;
-  const carried = (r[TOUCHES] & UNEVEN) !== 0 && stood;
+  // What stands still may begin to move.
+  const carried = stood && ((r[TOUCHES] & UNEVEN) !== 0 || mover.world.still !== true);
   if (carried) carry(plan, r, shape, mover);
   // What moves may have moved into the body, and what it passed through may hold it now.
   if (mover.world.still !== true || r[STUCK] === 1 || r[TOUCHES] & PASSING) freeBody(plan, r, shape, mover);
@@ -60,7 +61,7 @@ function carryOn(plan: Plan, r: Float64Array, mover: Mover): void {
     changeCarrier(r, carried, stood);
     keepRoom(plan, r, shape);
   }
-  keepInWorld(plan, r, shape, mover.world);
+  keepInWorld(plan, r, shape, mover);
   noteHeadroom(plan, r, mover);
   clearSigns(r);
 }
@@ -69,13 +70,13 @@ function carryOn(plan: Plan, r: Float64Array, mover: Mover): void {
  * Standing and walking on the floor of a room, with nothing that forces or touches the body: most ticks of most games. The
  * same, number for number, as what `moveBody` does else, in less time. Where that is not sure it says false and has done nothing.
  */
-function stride(plan: Plan, r: Float64Array, { world }: Mover): boolean {
+function stride(plan: Plan, r: Float64Array, mover: Mover): boolean {
   if (r[GROUNDED] !== 1 || r[TOUCHES] !== 0 || r[FORCED] !== 0 || r[PASSES] !== 0 || r[STUCK] !== 0) return false;
-  if (r[VY] > 0 || r[GRAVITY] < 0 || r[SHAPE] !== 0 || r[WANT_SHAPE] !== 0 || world.still !== true) return false;
+  if (r[VY] > 0 || r[GRAVITY] < 0 || r[SHAPE] !== 0 || r[WANT_SHAPE] !== 0 || mover.world.still !== true) return false;
   const shape = plan.shapes[0];
   if (!walkInRoom(plan, r, shape)) return false;
   r[VY] = 0;
-  keepInWorld(plan, r, shape, world);
+  keepInWorld(plan, r, shape, mover);
   r[HEADROOM] = 1;
   clearSigns(r);
   return true;

@@ -16,6 +16,7 @@ import {
   Y,
   Z,
 } from '../record/slots.js';
+import { TOUCH } from '../world/solid.js';
 import type { Hit } from '../world/world.js';
 import { clearContacts, noteHit, setGrounded } from './contacts.js';
 import type { Mover } from './mover.js';
@@ -42,7 +43,9 @@ export function slide(plan: Plan, r: Float64Array, shape: BodyShape, mover: Move
     r[VY] = 0;
   }
   const level = Math.sqrt(dx * dx + dz * dz);
+  const falls = dy < -TOUCH;
   const x = r[X];
+  const y = r[Y];
   const z = r[Z];
   let turns = 0;
   let grounded = 0;
@@ -109,6 +112,11 @@ export function slide(plan: Plan, r: Float64Array, shape: BodyShape, mover: Move
     // Wedged in, it is no faster than it gets on, or its pace would grow without end.
     r[VX] = (r[X] - x) / dt;
     r[VZ] = (r[Z] - z) / dt;
+  }
+  if (grounded === 0 && falls && r[TOUCHES] & STEEP && Math.abs(r[Y] - y) < TOUCH) {
+    // Between what is too steep and something else, nothing leads down: it stands there, or it could never jump out.
+    r[VY] = 0;
+    grounded = 1;
   }
   if (grounded === 0 && stood && r[VY] <= 0) {
     // Downhill, but not off a ledge: see also glide.
@@ -206,19 +214,27 @@ export function carry(plan: Plan, r: Float64Array, shape: BodyShape, mover: Move
   const { world, cast, hit } = mover;
   const moved = Math.abs(r[GROUND_VELOCITY]) + Math.abs(r[GROUND_VELOCITY + 1]) + Math.abs(r[GROUND_VELOCITY + 2]);
   if (moved === 0 && world.still === true) return;
-  const lift = plan.body.reach + 2 * moved * dt;
+  // What begins to rise may be above the feet by now.
+  const lift = plan.body.drop + 2 * moved * dt;
   placeCast(cast, shape, r);
   cast.y += lift;
   cast.dx = 0;
-  cast.dy = -2 * lift;
+  cast.dy = -lift - plan.body.reach - 2 * moved * dt;
   cast.dz = 0;
+  let dy = r[GROUND_VELOCITY + 1] * dt;
   if (askSweep(world, cast, hit) && hit.ny > plan.body.steepest) {
-    r[GROUND_VELOCITY] = hit.vx;
-    r[GROUND_VELOCITY + 1] = hit.vy;
-    r[GROUND_VELOCITY + 2] = hit.vz;
+    const above = lift + cast.dy * hit.part;
+    const rose = plan.body.reach + 2 * (moved + Math.abs(hit.vx) + Math.abs(hit.vy) + Math.abs(hit.vz)) * dt;
+    if (above <= Math.max(rose, hit.rose + TOUCH)) {
+      r[GROUND_VELOCITY] = hit.vx;
+      r[GROUND_VELOCITY + 1] = hit.vy;
+      r[GROUND_VELOCITY + 2] = hit.vz;
+      dy = hit.vy * dt;
+      // In the tick in which it stops or turns, it moves otherwise than its velocity says.
+      if (hit.ny === 1 && !Number.isNaN(hit.height) && Math.abs(above - dy) > TOUCH) dy = hit.height - r[Y];
+    }
   }
   const dx = r[GROUND_VELOCITY] * dt;
-  const dy = r[GROUND_VELOCITY + 1] * dt;
   const dz = r[GROUND_VELOCITY + 2] * dt;
   if (dx !== 0 || dy !== 0 || dz !== 0) sweepBy(r, shape, mover, dx, dy, dz);
 }

@@ -150,49 +150,90 @@ function placeSolid(s: Solid, base: Solid, x: number, y: number, z: number): voi
   s.round.bz = base.round.bz + z;
 }
 
+/** What is no longer than a tick of the slowest rate counts as one, in seconds. */
+const LONGEST_TICK = 0.11;
+
+/**
+ * Writes where a path leads to by a time, and the velocity with which it comes there; says how often it has begun anew.
+ */
+function followPath(
+  { points, after = 'stay' }: Path,
+  seconds: number,
+  way: Float64Array,
+  velocity: Float64Array,
+): number {
+  const first = points[0].at;
+  const length = points[points.length - 1].at - first;
+  let time = seconds - first;
+  let sign = 1;
+  let turns = 0;
+  if (length > 0 && after === 'again') {
+    turns = Math.floor(time / length);
+    time -= turns * length;
+  }
+  if (length > 0 && after === 'back') {
+    const begun = time > 0;
+    time -= Math.floor(time / (2 * length)) * 2 * length;
+    if (time > length || (time === 0 && begun)) {
+      time = time === 0 ? 0 : 2 * length - time;
+      sign = -1;
+    }
+  }
+  let i = 1;
+  // At a point it has come by the way before it, whichever way it goes.
+  while (i < points.length - 1 && (sign > 0 ? points[i].at - first < time : points[i].at - first <= time)) i++;
+  const before = points[Math.max(0, i - 1)];
+  const later = points[Math.min(i, points.length - 1)];
+  const span = later.at - before.at;
+  const part = span > 0 ? Math.min(1, Math.max(0, (time + first - before.at) / span)) : 1;
+  const rests = span <= 0 || (after === 'stay' && (time <= 0 || time > length));
+  const pace = rests ? 0 : sign / span;
+  for (let k = 0; k < 3; k++) {
+    const from = before.to[k] ?? 0;
+    const whole = (later.to[k] ?? 0) - from;
+    way[k] = from + whole * part;
+    velocity[k] = whole * pace;
+  }
+  return turns;
+}
+
 /** A block that moves: always placed from where it was declared, so that it is at the same place at the same time. */
 export class MovingBlock {
   readonly solid: Solid;
   private readonly base: Solid;
+  /** The time that it was last moved to, how often its path had begun anew by then, its offset, and its velocity. */
+  private last = Number.NaN;
+  private turns = 0;
+  private readonly way = new Float64Array(3);
+  private readonly at = new Float64Array(3);
 
   constructor(readonly block: AnyBlock) {
     this.solid = solidOf(block);
     this.base = solidOf(block);
   }
 
-  /** Where its path leads it to by a time, in seconds. */
+  /**
+   * Where its path leads it to by a time, in seconds. Its velocity is how it has come there since the last time, so that who
+   * stands on it keeps its place also where it turns; after a leap in time, how it comes there by its path.
+   */
   advanceTo(seconds: number): void {
     const { path } = this.block;
     if (!path || path.points.length === 0) return;
-    const { points, after = 'stay' } = path;
-    const first = points[0].at;
-    const length = points[points.length - 1].at - first;
-    let time = seconds - first;
-    let sign = 1;
-    if (length > 0 && after === 'again') time -= Math.floor(time / length) * length;
-    if (length > 0 && after === 'back') {
-      time -= Math.floor(time / (2 * length)) * 2 * length;
-      if (time > length) {
-        time = 2 * length - time;
-        sign = -1;
-      }
-    }
-    let i = 1;
-    while (i < points.length - 1 && points[i].at - first <= time) i++;
-    const before = points[Math.max(0, i - 1)];
-    const later = points[Math.min(i, points.length - 1)];
-    const span = later.at - before.at;
-    const rests = time < 0 || time >= length || span <= 0;
-    const part = span > 0 ? Math.min(1, Math.max(0, (time + first - before.at) / span)) : 1;
-    const pace = rests && after === 'stay' ? 0 : span > 0 ? sign / span : 0;
-    const [bx, by, bz = 0] = before.to;
-    const [ax, ay, az] = [later.to[0] - bx, later.to[1] - by, (later.to[2] ?? 0) - bz];
-    this.put(bx + ax * part, by + ay * part, bz + az * part, ax * pace, ay * pace, az * pace);
+    const { at, way } = this;
+    const since = seconds - this.last;
+    const [x, y, z] = way;
+    const turns = followPath(path, seconds, way, at);
+    if (since > 0 && since <= LONGEST_TICK && turns === this.turns)
+      for (let k = 0; k < 3; k++) at[k] = (way[k] - (k === 0 ? x : k === 1 ? y : z)) / since;
+    this.last = seconds;
+    this.turns = turns;
+    this.put(way[0], way[1], way[2], at[0], at[1], at[2]);
   }
 
   /** Puts it at an offset from where it was declared, with a velocity per second. */
   put(x: number, y: number, z: number, vx: number, vy: number, vz: number): void {
     const { solid } = this;
+    solid.rose = this.base.y0 + y - solid.y0;
     placeSolid(solid, this.base, x, y, z);
     solid.vx = vx;
     solid.vy = vy;

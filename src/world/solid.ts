@@ -29,6 +29,8 @@ export interface Solid {
   vx: number;
   vy: number;
   vz: number;
+  /** How far up it went when it was last moved. */
+  rose: number;
 }
 
 /** A box by two corners. */
@@ -67,6 +69,7 @@ class Piece implements Solid {
   vx = Number.NaN;
   vy = Number.NaN;
   vz = Number.NaN;
+  rose = Number.NaN;
   constructor(
     readonly oneWay: boolean,
     readonly area: boolean,
@@ -85,7 +88,7 @@ export function makeSolid(
   const { oneWay = false, area = false, tags = NO_TAGS, axes = null, round = null, slope = null } = more;
   const solid = new Piece(oneWay, area, tags, axes?.map(ownAxis) ?? null, round && ownRound(round), slope);
   [solid.x0, solid.y0, solid.z0, solid.x1, solid.y1, solid.z1] = corners;
-  solid.vx = solid.vy = solid.vz = 0;
+  solid.vx = solid.vy = solid.vz = solid.rose = 0;
   return solid;
 }
 
@@ -202,6 +205,7 @@ export function writeSolid(hit: Hit, solid: Solid): void {
   hit.vx = solid.vx;
   hit.vy = solid.vy;
   hit.vz = solid.vz;
+  hit.rose = solid.rose;
 }
 
 const UP = 1;

@@ -174,7 +174,7 @@ export class TileWorld extends SolidWorld {
     let y = from;
     while (x >= 0 && x < this.width && y < this.height) {
       const solid = this.cells[y * this.width + x];
-      if (solid === undefined || !isWhole(solid)) break;
+      if (solid === undefined || !isWhole(solid) || solid.y1 < (y + 1) * this.size) break;
       y++;
     }
     return y;
@@ -198,6 +198,7 @@ export class TileWorld extends SolidWorld {
     for (let x = x0; x <= x1; x++) {
       const solid = this.cells[y * this.width + x];
       if (solid === undefined || solid.area || solid.axes !== null || solid.tags !== tags) return false;
+      if (solid.y1 < (y + 1) * this.size) return false;
     }
     return true;
   }

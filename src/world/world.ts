@@ -46,6 +46,8 @@ export class Hit {
   vx = Number.NaN;
   vy = Number.NaN;
   vz = Number.NaN;
+  /** How far up what was hit went when it was last moved, whatever its velocity says: who stands on it is then looked for that far below. */
+  rose = Number.NaN;
 
   constructor() {
     this.clear();
@@ -59,6 +61,7 @@ export class Hit {
     this.vx = 0;
     this.vy = 0;
     this.vz = 0;
+    this.rose = 0;
   }
 }
 
