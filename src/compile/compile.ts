@@ -5,6 +5,7 @@ import type { EffectTools, Piece } from '../moveset/effects/effect.js';
 import { byKind, MEETS, type Meets } from '../moveset/effects/guard.js';
 import { EFFECTS } from '../moveset/effects/index.js';
 import { compileVolume } from '../moveset/effects/strike.js';
+import { type Node, partsOf } from '../moveset/formula.js';
 import { optionsOf } from '../moveset/inputs/choice.js';
 import { type Message, messagesOf } from '../moveset/messages.js';
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
@@ -24,12 +25,14 @@ import type { Test, Warping } from '../record/frame.js';
 import { layOut, PROBE, ROOM } from '../record/layout.js';
 import { recorded } from '../record/recipes.js';
 import { A_ENDED, AIM, CHOICE, COOLDOWN, LANE, MARK, NEVER, POOL, STICK } from '../record/slots.js';
+import { NAMED, textOf, written } from '../record/written.js';
 import type { Sink } from '../report/diagnostic.js';
 import { nearestName } from '../report/nearest.js';
 import { firstOf } from './conditions.js';
+import { DEEPEST_CHAIN, measureChains } from './depth.js';
 import { allFacts } from './facts.js';
 import { fingerprintOf } from './fingerprint.js';
-import { FormulaCompiler } from './formula.js';
+import { FormulaCompiler, MOST_PARTS } from './formula.js';
 import { BASE, cooldownName, cooldownNames, countNeeds, countOwned, graceOf, layersOf } from './needs.js';
 import type {
   AbilityPlan,
@@ -98,6 +101,10 @@ class PlanCompiler {
   /** Named conditions that are compiled, and those that are being compiled now. */
   private readonly conditions = new Map<string, Test>();
   private readonly compiling: string[] = [];
+  /** Those whose text is long, by their names. */
+  private readonly longConditions = new Map<string, Test>();
+  /** Conditions that are too large. */
+  private unmeasured: ReadonlySet<string> = new Set();
   /** Probes that directions read. */
   private readonly aimedBy = new Set<string>();
   private readonly members = new Map<string, Map<string, number[]>>();
@@ -136,12 +143,7 @@ class PlanCompiler {
     this.blowAt = this.foeAt + FOE;
     this.formulas = new FormulaCompiler(rate, sink, this.blowAt + (layout.combat < 0 ? 0 : 1 + BLOW));
     const { plans } = this;
-    this.formulas.conditionsByName = new Map(
-      names.condition.flatMap((name) => {
-        const node = parsed.conditions?.[name]?.node;
-        return node ? [[name, node]] : [];
-      }),
-    );
+    this.measureConditions();
     const heights = names.shape.map((shape) => shapesOf(parsed)[shape]?.[1] ?? 0);
     const { facts, inside } = allFacts({
       names,
@@ -356,6 +358,7 @@ class PlanCompiler {
       reading: (fact) => formulas.lateReading(fact),
       conditions: (formula, sink) => formulas.reportingTo(sink).conditions(formula),
       factNames: () => [...formulas.facts.keys()],
+      longConditions: this.longConditions,
     };
     return { ...plan, fingerprint: fingerprintOf(plan) };
   }
@@ -426,6 +429,35 @@ class PlanCompiler {
     };
   }
 
+  /** Named conditions are of a limited size, with all that they name; those that are not, or read themselves, never hold. */
+  private measureConditions(): void {
+    const { parsed, names, formulas, sink } = this;
+    const nodes = new Map<string, Node>();
+    for (const name of names.condition) {
+      const node = parsed.conditions?.[name]?.node;
+      if (node) nodes.set(name, node);
+    }
+    const parts = new Map([...nodes].map(([name, node]) => [name, partsOf(node)]));
+    const others = new Map(
+      [...parts].map(([name, { names: read }]) => [name, read.filter((other) => nodes.has(other))] as const),
+    );
+    const sizes = measureChains([...nodes.keys()], others, (name) => parts.get(name)?.count ?? 0);
+    for (const [name, { depth, sum }] of sizes) {
+      if (depth <= DEEPEST_CHAIN && sum <= MOST_PARTS) continue;
+      nodes.delete(name);
+      if (depth === Number.POSITIVE_INFINITY) continue;
+      const path = ['conditions', name];
+      if (depth > DEEPEST_CHAIN)
+        sink.add('chain-depth', path, { limit: DEEPEST_CHAIN, of: 'conditions' }, { on: 'key' });
+      else sink.add('formula-depth', path, { limit: MOST_PARTS, of: 'parts, with the conditions that it names' });
+    }
+    formulas.conditionsByName = nodes;
+    formulas.sizes = new Map([...sizes].map(([name, { sum }]) => [name, nodes.has(name) ? sum : 0]));
+    this.unmeasured = new Set(
+      [...sizes].flatMap(([name, { depth }]) => (nodes.has(name) || depth === Number.POSITIVE_INFINITY ? [] : name)),
+    );
+  }
+
   /** A probe that is aimed or measured by another one must not be so by itself. */
   private checkProbes(): void {
     const { names, parsed } = this;
@@ -440,8 +472,11 @@ class PlanCompiler {
         return [name, [...aimed, ...read].filter((other: string) => known.has(other))] as const;
       }),
     );
-    for (const name of names.probe) {
-      const way = cycleOf(name, others);
+    for (const [name, { depth }] of measureChains(names.probe, others, () => 1)) {
+      if (depth <= DEEPEST_CHAIN) continue;
+      const way = depth === Number.POSITIVE_INFINITY ? cycleOf(name, others) : undefined;
+      if (depth < Number.POSITIVE_INFINITY)
+        this.sink.add('chain-depth', ['probes', name], { limit: DEEPEST_CHAIN, of: 'probes' }, { on: 'key' });
       if (way) this.sink.add('probe-cycle', ['probes', name], { way }, { on: 'key' });
     }
   }
@@ -645,6 +680,7 @@ class PlanCompiler {
   private named(condition: string): Test {
     const known = this.conditions.get(condition);
     if (known) return known;
+    if (this.unmeasured.has(condition)) return written(() => false, 'false');
     if (this.compiling.includes(condition)) {
       const way = [...this.compiling.slice(this.compiling.indexOf(condition)), condition];
       this.sink.add('condition-cycle', ['conditions', condition], { way }, { on: 'key' });
@@ -654,7 +690,14 @@ class PlanCompiler {
     const test = this.within(undefined, () => this.formulas.truth(this.parsed.conditions?.[condition]));
     this.compiling.pop();
     this.conditions.set(condition, test);
-    return test;
+    const text = textOf(test);
+    // In a module, what is long stands once.
+    if (text !== undefined && text.length > LONG_TEXT) {
+      this.longConditions.set(condition, test);
+      const called: Test = (c) => test(c);
+      this.conditions.set(condition, written(called, `${NAMED}${condition}(c)`));
+    }
+    return this.conditions.get(condition) as Test;
   }
 
   /** `charge` and `level(x)` mean the ability whose formulas are compiled. */
@@ -783,6 +826,9 @@ class PlanCompiler {
     return members;
   }
 }
+
+/** A named condition whose text is longer is a function of a module. */
+const LONG_TEXT = 160;
 
 /** Places of the points and directions of a blow that is taken. */
 const BLOW_PLACES: Record<string, number | undefined> = { push: W_PUSH, from: W_FROM, at: W_AT };

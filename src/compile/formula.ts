@@ -1,4 +1,4 @@
-import { type Node, splitAnd } from '../moveset/formula.js';
+import { type Node, partsOf, splitAnd } from '../moveset/formula.js';
 import type { Facts } from '../moveset/name-types.js';
 import { MOST, type ParsedFormula } from '../moveset/read.js';
 import { toTicks } from '../moveset/time.js';
@@ -28,6 +28,9 @@ export class FormulaCompiler {
   inside = new Map<string, () => Fact>();
   /** Named conditions, by their names. */
   conditionsByName: ReadonlyMap<string, Node> = new Map();
+  /** By named condition: how many parts it has, with all that it names. */
+  sizes: ReadonlyMap<string, number> = new Map();
+  private parts = 0;
   /** Whether some formula is a function. */
   hasFunctions = false;
   private made = new Map<string, Fact>();
@@ -110,7 +113,7 @@ export class FormulaCompiler {
       });
       return this.within(given, min, max);
     }
-    const typed = node && this.expression(node, path);
+    const typed = node && this.isSmall(node, path) ? this.expression(node, path) : undefined;
     if (!node || !typed) return zero();
     if (typed.type !== 'number') {
       this.mismatch(path, node, 'This', 'number', typed.type);
@@ -124,7 +127,7 @@ export class FormulaCompiler {
   /** A number, or a time in ticks, as the formula says; what a function gives is a number. */
   either(parsed: ParsedFormula): { readonly amount: Operand; readonly time: boolean } {
     const { node, path } = parsed;
-    const typed = typeof parsed.source === 'string' && node ? this.expression(node, path) : undefined;
+    const typed = node && this.isSmall(node, path) ? this.expression(node, path) : undefined;
     if (typed?.type === 'time') return { amount: this.within(typed.operand, 0, MOST), time: true };
     if (typed?.type === 'number') return { amount: this.within(typed.operand, -MOST, MOST), time: false };
     if (node && typed) this.mismatch(path, node, 'This', 'number', typed.type);
@@ -133,7 +136,7 @@ export class FormulaCompiler {
 
   /** A time, in ticks; not below 0. */
   time({ source, node, path }: ParsedFormula): Operand {
-    const typed = node && this.expression(node, path);
+    const typed = node && this.isSmall(node, path) ? this.expression(node, path) : undefined;
     if (node && typed && typed.type !== 'time') this.mismatch(path, node, 'This', 'time', typed.type);
     if (typed?.type === 'time') return this.within(typed.operand, 0, MOST);
     // A plain number has no unit; a function gives seconds, as facts do.
@@ -146,6 +149,20 @@ export class FormulaCompiler {
       run?.(c);
       c.r[at] = Math.max(0, c.r[from] * this.rate);
     });
+  }
+
+  /** Whether a formula, with the conditions that it names, is small enough to be compiled; a fault if not. */
+  private isSmall(node: Node, path: Path): boolean {
+    const { count, names } = partsOf(node);
+    const size = names.reduce((sum, name) => sum + (this.sizes.get(name) ?? 0), count);
+    this.parts += size;
+    if (size <= MOST_PARTS && this.parts <= MOST_PARTS_IN_ALL) return true;
+    const all = size <= MOST_PARTS;
+    this.sink.add('formula-depth', path, {
+      limit: all ? MOST_PARTS_IN_ALL : MOST_PARTS,
+      of: `parts${all ? ', together with all before it' : ', with the conditions that it names'}`,
+    });
+    return false;
   }
 
   private within(operand: Operand, min: number, max: number): Operand {
@@ -174,6 +191,7 @@ export class FormulaCompiler {
     }
     const text = String(source);
     if (!node) return [{ test: written(() => source === true, String(source === true)), text, readings: [] }];
+    if (!this.isSmall(node, path)) return [{ test: written(() => false, 'false'), text, readings: [] }];
     return splitAnd(node).map((part) => this.condition(part, text, path));
   }
 
@@ -448,6 +466,10 @@ export class FormulaCompiler {
     this.sink.add('formula-type', path, { what, expected, found, hint }, { span: [node.from, node.to] });
   }
 }
+
+/** How many parts a formula may have, with the conditions that it names, and all formulas of a moveset together. */
+export const MOST_PARTS = 2000;
+const MOST_PARTS_IN_ALL = 200_000;
 
 /** `held(move.left)`: a call of a fact, as its key is written. */
 function callKey(node: Extract<Node, { kind: 'call' }>): string {

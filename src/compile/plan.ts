@@ -485,6 +485,8 @@ export interface Plan<N extends NameTypes = NameTypes> {
   reading(fact: string): Reading | undefined;
   /** Every fact that formulas can read. */
   factNames(): string[];
+  /** @internal Named conditions that a module has as functions, by their names. */
+  readonly longConditions: ReadonlyMap<string, Test>;
   /**
    * Compiles a further condition, for characters created from now on.
    * @internal

@@ -1,7 +1,7 @@
 import type { Action, Plan } from '../compile/plan.js';
 import type { Test } from '../record/frame.js';
 import { L_ABILITY, L_PHASE, LANE, LOADOUT, STANCE } from '../record/slots.js';
-import { textOf } from '../record/written.js';
+import { NAMED, textOf } from '../record/written.js';
 import type { Path } from '../report/diagnostic.js';
 import { commentText } from '../report/words.js';
 import { constantName, SlotNames } from './slot-names.js';
@@ -31,6 +31,8 @@ const ORIGIN = '\u0000';
 /** Before a number that is a place of the record, where it does not stand in brackets. */
 const PLACE = '\u0001';
 const PLACES = new RegExp(`\\br\\[(\\d+)\\]|${PLACE}(\\d+)`, 'g');
+
+const CALL_OF_NAMED = new RegExp(`\\b${NAMED}(\\w+)\\(`, 'g');
 
 /** Where a plan stands that is not written out. */
 export const PLAN_HERE = '// The plan.';
@@ -250,7 +252,8 @@ export class Emitter {
   finish(functions: readonly string[], plan = PLAN_HERE): Lines {
     const used = new Map<string, number>();
     const kinds = this.indexedSlots();
-    const rest = [...this.kept, ...functions].join('\n\n');
+    const named = this.namedIn([...this.kept, ...functions, plan]);
+    const rest = [...this.kept, ...functions, ...named].join('\n\n');
     const parts = ['abilities', 'loadouts', 'phases', 'pools', 'stances', 'triggers'].filter((name) =>
       rest.includes(`${name}[`),
     );
@@ -282,6 +285,24 @@ export class Emitter {
       code: lines.map(([code]) => code),
       origins: lines.map(([, path]) => (path ? JSON.parse(path) : undefined)),
     };
+  }
+
+  /** Functions for the named conditions that some texts call, and those that these call. */
+  private namedIn(texts: readonly string[]): string[] {
+    const found = new Map<string, string>();
+    const look = (text: string): void => {
+      for (const [, name] of text.matchAll(CALL_OF_NAMED)) {
+        const test = this.plan.longConditions.get(name);
+        if (found.has(name) || test === undefined) continue;
+        const holds = this.known(textOf(test) ?? 'false');
+        const comment = `Whether the condition ${name} holds.`;
+        const body = ['const { r } = c;', `return ${bare(holds)};`];
+        found.set(name, functionOf(comment, `${NAMED}${name}`, 'c', body, ['conditions', name]));
+        look(holds);
+      }
+    };
+    for (const text of texts) look(text);
+    return [...found.values()];
   }
 
   /** Places of the record that hold an index, and of what. */

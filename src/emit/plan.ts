@@ -7,7 +7,7 @@ import { type Emitter, indexesOf } from './emitter.js';
 /** Parts of a plan that a module has as functions of its own or of the library, and those that nothing reads after it is compiled. */
 const LEFT_OUT: ReadonlySet<string> = new Set([
   ...['code', 'parsed', 'indexes', 'arraySize', 'tagged', 'surfaces', 'pickStance', 'reading', 'conditions'],
-  ...['factNames', 'ranges', 'sign'],
+  ...['factNames', 'ranges', 'sign', 'longConditions'],
 ]);
 
 /** Lists that only those steps of a tick read which a module has of its own. */

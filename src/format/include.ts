@@ -3,7 +3,7 @@ import { FORMAT } from '../moveset/schema.js';
 import type { Code, Diagnostic, Told } from '../report/diagnostic.js';
 import { Sink } from '../report/diagnostic.js';
 import { describe, escapeText } from '../report/words.js';
-import { YamlFile } from './yaml-file.js';
+import { newBudget, YamlFile } from './yaml-file.js';
 
 /** How included files are read; paths are as they were resolved against the including file. */
 export interface IncludeOptions {
@@ -35,7 +35,8 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
   const sources: YamlFile[] = [];
   const parts = new Map<string, unknown>();
   const { read, root = folderOf(file), allows = (path) => isInside(root, path) } = options;
-  const data = gatherFile(new YamlFile(text, file, HINT), resolvePath('', file), []);
+  const budget = newBudget();
+  const data = gatherFile(new YamlFile(text, file, HINT, budget), resolvePath('', file), []);
   return { data, sources };
 
   function gatherFile(source: YamlFile, path: string, way: readonly string[]): unknown {
@@ -76,7 +77,7 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
       const { why = 'it is not a small UTF-8 file' } = result.fault.params as { why?: string };
       return fail('file-unreadable', { why: `${why} (${path})` });
     }
-    const part = new YamlFile(result.text, path, HINT);
+    const part = new YamlFile(result.text, path, HINT, budget);
     const data = checkPart(part, gatherFile(part, path, way));
     parts.set(path, data);
     return { data, path };

@@ -1,13 +1,11 @@
 import { DOCS } from '../moveset/docs.js';
-import { MOST, type Names, namesOf, RESERVED } from '../moveset/read.js';
+import { MOST, NAME, type Names, namesOf } from '../moveset/read.js';
 import { MOVESET } from '../moveset/schema.js';
 import type { Field, FieldsShape, FormulaShape, NameKind, Shape } from '../moveset/shape.js';
 import { FAULTS } from '../report/faults.js';
 
 type Schema = Record<string, unknown>;
 
-/** Not one of the words that formulas use. */
-const NAME = `^(?!(?:${[...RESERVED].join('|')})$)[A-Za-z][A-Za-z0-9_]{0,63}$`;
 /** Up to an hour; how many ticks that is, depends on the rate. */
 const SECONDS = '0*(?:3600(?:\\.0+)?|(?:3[0-5]\\d\\d|[0-2]?\\d{1,3})(?:\\.\\d+)?)|\\.\\d+';
 const MILLISECONDS = '0*(?:3600000(?:\\.0+)?|(?:3[0-5]\\d{5}|[0-2]?\\d{1,6})(?:\\.\\d+)?)|\\.\\d+';
@@ -140,7 +138,7 @@ function kindSchema({ together = {} }: FieldsShape, key: string): Schema {
 }
 
 function keySchema(keys: NameKind | 'new' | 'code', names: Names | undefined): Schema {
-  if (keys === 'new') return { propertyNames: { pattern: NAME } };
+  if (keys === 'new') return { propertyNames: { pattern: NAME.source } };
   if (keys === 'code') return { propertyNames: { enum: Object.keys(FAULTS) } };
   return names ? { propertyNames: { enum: [...names[keys]] } } : {};
 }

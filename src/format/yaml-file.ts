@@ -21,6 +21,14 @@ import { nestingFault } from './nesting.js';
 export const MOST_BYTES = 1 << 20;
 const MOST_VALUES = 50_000;
 
+/** What all files that are loaded together may hold: bytes, and values once aliases are expanded. Counted down as they are read. */
+export interface Budget {
+  bytes: number;
+  values: number;
+}
+
+export const newBudget = (): Budget => ({ bytes: 4 * MOST_BYTES, values: 4 * MOST_VALUES });
+
 /** A parsed file: its plain data, and where each piece of it stands. YAML and JSON are read alike. */
 export class YamlFile {
   readonly data: unknown;
@@ -35,6 +43,7 @@ export class YamlFile {
     readonly file: string,
     /** What to write, when the file is empty. */
     hint: string,
+    private readonly budget: Budget = newBudget(),
   ) {
     const sink = new Sink();
     this.doc = this.parse(sink);
@@ -82,9 +91,15 @@ export class YamlFile {
       sink.add('file-too-large', [], { limit: MOST_BYTES });
       return undefined;
     }
-    const fault = nestingFault(this.text, DEEPEST * 2);
+    this.budget.bytes -= this.text.length;
+    if (this.budget.bytes < 0) {
+      sink.add('too-much', [], { limit: newBudget().bytes, of: 'bytes' });
+      return undefined;
+    }
+    const fault = nestingFault(this.text, DEEPEST * 2, MOST_VALUES);
     if (fault) {
       if (fault === 'too-deep') sink.add('too-deep', [], { limit: DEEPEST });
+      else if (fault === 'too-many') sink.add('too-much', [], { limit: MOST_VALUES, of: 'values' });
       else sink.add('syntax', [], { why: COMPLEX_KEYS });
       return undefined;
     }
@@ -114,8 +129,9 @@ export class YamlFile {
   private plain(doc: Document.Parsed, sink: Sink): unknown {
     let values = 0;
     const walk = (node: unknown, path: Path): unknown => {
-      if (++values > MOST_VALUES) throw new Stop('alias-expansion', { limit: MOST_VALUES });
-      if (path.length > DEEPEST) throw new Stop('too-deep', { limit: DEEPEST });
+      if (++values > MOST_VALUES) throw new Stop('alias-expansion', { limit: MOST_VALUES, of: 'values' });
+      if (--this.budget.values < 0) throw new Stop('too-much', { limit: newBudget().values, of: 'values' });
+      if (path.length > DEEPEST) throw new Stop('too-deep', { limit: DEEPEST, of: 'levels' });
       if (isAlias(node)) {
         const target = this.anchors.get(node.source);
         if (!target) {
@@ -131,6 +147,10 @@ export class YamlFile {
         const out: Record<string, unknown> = Object.create(null);
         for (const pair of node.items) {
           const key = keyOf(pair);
+          if (isScalar(pair.key) && pair.key.value === null) {
+            const d = { severity: 'error', path: [...path, key], on: 'key', params: { value: null } } as const;
+            this.add([{ ...d, code: 'bad-name', range: rangeOf(pair.key) ?? rangeOf(node) }]);
+          }
           if (Object.hasOwn(out, key)) {
             const d = { severity: 'error', path: [...path, key], on: 'key', params: { key } } as const;
             this.add([{ ...d, code: 'duplicate-key', range: rangeOf(pair.key) }]);
@@ -212,8 +232,8 @@ function wordError({ code, message, pos }: YAMLError | YAMLWarning, text: string
 
 class Stop {
   constructor(
-    readonly code: 'alias-expansion' | 'too-deep',
-    readonly params: { limit: number },
+    readonly code: 'alias-expansion' | 'too-deep' | 'too-much',
+    readonly params: { limit: number; of: string },
   ) {}
 }
 

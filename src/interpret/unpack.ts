@@ -4,7 +4,7 @@ import type { Plan } from '../compile/plan.js';
 import { PACKING, PackingError } from '../compile/version.js';
 import { isPlain, type Names } from '../moveset/read.js';
 import { Sink } from '../report/diagnostic.js';
-import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
+import { DEEPEST_PACKED, nestsTooDeep } from '../report/nesting.js';
 import { describe } from '../report/words.js';
 import { interpreter } from './interpreter.js';
 
@@ -23,7 +23,7 @@ export function unpackMoveset(packed: unknown): Plan {
     throw fail(`it was packed as ${describe(packed.packing)}, but this Loggia reads ${PACKING}`);
   const { names, parsed, sum } = packed;
   if (!isPlain(names) || !isPlain(parsed)) throw fail('"names" and "parsed" must be maps');
-  if (nestsTooDeep(packed)) throw fail(`it nests deeper than ${DEEPEST} levels`);
+  if (nestsTooDeep(packed, DEEPEST_PACKED)) throw fail(`it nests deeper than ${DEEPEST_PACKED} levels`);
   if (sum !== sumOf(names, parsed)) throw fail('it was changed or cut off after it was packed');
   return compilePlan(parsed, names as Names, (parsed.rate as number) ?? 60, new Sink(), interpreter()).plan;
 }

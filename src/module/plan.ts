@@ -12,7 +12,10 @@ export function checkVersion(version: number): void {
     );
 }
 
-type Written = Omit<Plan, 'indexes' | 'arraySize' | 'tagged' | 'surfaces' | 'reading' | 'conditions' | 'factNames'> & {
+type Written = Omit<
+  Plan,
+  'indexes' | 'arraySize' | 'tagged' | 'surfaces' | 'reading' | 'conditions' | 'factNames' | 'longConditions'
+> & {
   readonly size: number;
 };
 
@@ -41,6 +44,7 @@ export function writtenPlan(version: number, written: Written): Plan {
     surfaces: surfacesBy(names.surface),
     reading: missing('A fact by its name'),
     factNames: missing('A fact by its name'),
+    longConditions: new Map(),
     conditions: missing('A condition of an opponent or a scenario'),
   };
 }

@@ -10,7 +10,7 @@ export function collectNames(source: Record<string, unknown>): Names {
   const names = noNames();
   const keys = (value: unknown): string[] => (isPlain(value) ? Object.keys(value).filter(isName) : []);
   const texts = (value: unknown): string[] =>
-    Array.isArray(value) ? value.filter((v): v is string => typeof v === 'string') : [];
+    Array.isArray(value) ? value.filter((v): v is string => typeof v === 'string' && isName(v)) : [];
   names.pool = keys(source.pools);
   names.probe = keys(source.probes);
   names.condition = keys(source.conditions);
@@ -127,9 +127,14 @@ function checkTags(source: Record<string, unknown>, sink: Sink): void {
 export function checkClashes(source: Record<string, unknown>, names: Names, sink: Sink): void {
   const tell = (kind: NameKind, i: number, second: string) => {
     const name = names[kind][i];
-    const listed = LISTED.includes(kind) && Array.isArray(source[`${kind}s`]);
     const room = INPUT_KINDS.includes(kind) ? 'inputs' : (ROOMS[kind] ?? `${kind}s`);
-    sink.add('name-clash', [room, listed ? i : name], { name, first: kind, second }, { on: listed ? 'value' : 'key' });
+    const list = LISTED.includes(kind) ? source[room] : undefined;
+    const listed = Array.isArray(list);
+    // What is no name was left out before.
+    const at = listed
+      ? list.map((one, k) => (typeof one === 'string' && isName(one) ? k : -1)).filter((k) => k >= 0)[i]
+      : i;
+    sink.add('name-clash', [room, listed ? at : name], { name, first: kind, second }, { on: listed ? 'value' : 'key' });
   };
   const clash = (first: NameKind, second: NameKind) => {
     const known = new Set(names[second]);

@@ -14,6 +14,21 @@ export function splitAnd(node: Node): Node[] {
   return node.kind === 'binary' && node.op === 'and' ? [...splitAnd(node.left), ...splitAnd(node.right)] : [node];
 }
 
+/** How many parts a formula has, and the names in it that stand alone, each as often as it is there. */
+export function partsOf(node: Node): { readonly count: number; readonly names: readonly string[] } {
+  const names: string[] = [];
+  let count = 0;
+  const waiting: Node[] = [node];
+  for (let next = waiting.pop(); next; next = waiting.pop()) {
+    count++;
+    if (next.kind === 'name') names.push(next.name);
+    else if (next.kind === 'call') waiting.push(...next.args);
+    else if (next.kind === 'unary') waiting.push(next.of);
+    else if (next.kind === 'binary') waiting.push(next.left, next.right);
+  }
+  return { count, names };
+}
+
 export type BinaryOp = 'or' | 'and' | '<' | '<=' | '>' | '>=' | '==' | '!=' | '+' | '-' | '*' | '/' | '%';
 
 export type FormulaFault = { from: number; to: number } & (

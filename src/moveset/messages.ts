@@ -56,7 +56,7 @@ export const BLOW_VALUES = {
 /** The events of a moveset, read or not: what is faulty in them is left out. */
 export function messagesOf({ events, kinds }: { events?: unknown; kinds?: unknown }): Message[] {
   const names = Array.isArray(events)
-    ? events.filter((name): name is string => typeof name === 'string')
+    ? events.filter((name): name is string => typeof name === 'string' && isName(name))
     : Object.keys(isPlain(events) ? events : {}).filter(isName);
   return names.map((name) => {
     const given = isPlain(events) ? events[name] : undefined;

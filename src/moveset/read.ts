@@ -271,8 +271,10 @@ export function namesOf({ of, words = [], calls = {} }: NameShape, names: Names)
 export const RESERVED: ReadonlySet<string> = new Set(['and', 'or', 'not', 'true', 'false', 'constructor', 'prototype']);
 
 /** Names begin with a letter and go on with letters, digits and underscores. */
+export const NAME = new RegExp(`^(?!(?:${[...RESERVED].join('|')})$)[A-Za-z][A-Za-z0-9_]{0,63}$`);
+
 export function isName(key: string): boolean {
-  return /^[A-Za-z][A-Za-z0-9_]{0,63}$/.test(key) && !RESERVED.has(key);
+  return NAME.test(key);
 }
 
 export function isPlain(value: unknown): value is Record<string, unknown> {

@@ -8,6 +8,7 @@ import { PLACED, STILL_VOLUMES } from './effects/strike.js';
 import { walkShape } from './effects/walk.js';
 import { INPUTS } from './inputs/index.js';
 import { MOST_VALUES, VALUE_TYPES } from './messages.js';
+import { NAME } from './read.js';
 import {
   condition,
   either,
@@ -33,7 +34,7 @@ import { STARTS } from './starts/index.js';
 export const FORMAT = 1;
 
 const conditions = listOrOne(condition());
-const newName = text(/^[A-Za-z]\w{0,63}$/, 'a name: letters, digits and underscores');
+const newName = text(NAME, 'a name: letters, digits and underscores, and no word of formulas');
 const vector = list(number(-10_000, 10_000), { min: 2, max: 3 });
 const abilities = listOrOne(name('ability', 'tag'));
 const abilitiesOrAll = listOrOne({ ...name('ability', 'tag'), words: ['all'], meaning: 'word for all others' });
@@ -214,7 +215,7 @@ const abilityFields: Record<string, Field> = {
       fields: fields('a cooldown', {
         for: required(time(0), 'how long.'),
         from: optional({ ...name('event'), words: ['start', 'end'], meaning: 'moment of an ability' }),
-        group: optional(text(/^[A-Za-z]\w{0,63}$/, 'a name')),
+        group: optional(text(NAME, 'a name')),
       }),
     }),
   ),

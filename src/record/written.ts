@@ -43,3 +43,6 @@ export function writeData(value: unknown): string {
     (sign) => `\\u${sign.charCodeAt(0).toString(16)}`,
   );
 }
+
+/** What the functions of a module are called that say whether a named condition holds, before its name. */
+export const NAMED = 'named_';

@@ -15,6 +15,8 @@ export const FAULTS = {
   'bad-text': (p: { expected: unknown; value: unknown }) => `${describe(p.value)} is not ${p.expected}.`,
   'bad-time': (p: { value: unknown }) =>
     `${describe(p.value)} is not a time: write seconds, milliseconds or ticks, like 0.2s, 200ms or 12f.`,
+  'chain-depth': (p: { limit: unknown; of: unknown }) =>
+    `More than ${p.limit} ${p.of} stand in a row behind this one; make it of fewer.`,
   'condition-cycle': (p: { way: readonly string[] }) =>
     `This condition reads itself: ${p.way.join(' reads ')}. Take one of them out.`,
   'duplicate-key': (p: { key: unknown }) => `The key ${describe(p.key)} appears twice here; remove one of them.`,
@@ -98,6 +100,8 @@ export const FAULTS = {
     `${describe(p.value)} is out of range: from ${p.min === 0 ? '0' : `${p.min}f`} to ${p.longest} is allowed.`,
   'time-rounded': (p: { rate: unknown; ticks: unknown; value: unknown }) =>
     `${describe(p.value)} is not a whole number of ticks at ${p.rate} a second; it becomes ${p.ticks}f.`,
+  'too-much': (p: { limit: unknown; of: unknown }) =>
+    `With this file, what is loaded together has more than ${p.limit} ${p.of}, the most that Loggia reads; make it smaller.`,
   'too-deep': (p: { limit: unknown }) => `This nests deeper than ${p.limit} levels; make it flatter.`,
   'wrong-count': (p: { count: number; max: number; min: number }) =>
     p.count < p.min

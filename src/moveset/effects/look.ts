@@ -3,6 +3,7 @@ import { FACE_LOCK, FX, FZ, WANT_SHAPE } from '../../record/slots.js';
 import { written } from '../../record/written.js';
 import { compileDirections, type Heading, heading, headings } from '../directions/direction.js';
 import type { NameTypes } from '../name-types.js';
+import { NAME } from '../read.js';
 import { either, fields, listOrOne, name, optional, required, text, truth } from '../shape.js';
 import { effect } from './effect.js';
 
@@ -65,6 +66,6 @@ const LEAST = 1e-6;
 /** Tags change no number: `tagged(x)` and the lists that take tags look at what is active. */
 export const tags = effect<string[]>(
   'tags',
-  listOrOne(text(/^[A-Za-z]\w{0,63}$/, 'a tag: letters, digits and underscores')),
+  listOrOne(text(NAME, 'a tag: letters, digits and underscores, and no word of formulas')),
   () => ({}),
 );

@@ -1,7 +1,7 @@
 import { C_BOUNCE } from '../../record/combat.js';
 import type { Frame } from '../../record/frame.js';
 import { written } from '../../record/written.js';
-import type { Parsed, ParsedFormula } from '../read.js';
+import { NAME, type Parsed, type ParsedFormula } from '../read.js';
 import { fields, formula, list, listOrOne, name, number, optional, required, truth } from '../shape.js';
 import { effect } from './effect.js';
 import { compilePush, velocityShape } from './strike.js';
@@ -11,7 +11,7 @@ export const summonShape = fields('a summon', {
   who: required(name('summon'), 'whom it calls, one of "summons".'),
   at: optional(list(number(-1000, 1000), { min: 2, max: 3 })),
   velocity: optional(velocityShape('a velocity')),
-  does: optional({ kind: 'text', pattern: /^[A-Za-z]\w{0,63}$/, expected: 'the name of an ability' }),
+  does: optional({ kind: 'text', pattern: NAME, expected: 'the name of an ability' }),
 });
 
 /** Calls somebody into the arena, beside the body, once as it begins. */

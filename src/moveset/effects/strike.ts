@@ -4,7 +4,7 @@ import { FX, FZ } from '../../record/slots.js';
 import { compileDirections, type Heading, heading } from '../directions/direction.js';
 import { point } from '../directions/point.js';
 import type { NameTypes, NumberFormula, OneOrMore, Time, TimeFormula } from '../name-types.js';
-import type { Parsed, ParsedFormula } from '../read.js';
+import { NAME, type Parsed, type ParsedFormula } from '../read.js';
 import {
   either,
   type Field,
@@ -290,7 +290,7 @@ export const touchShape = kinds(
   [...VOLUMES, { key: 'volumes', fields: { volumes: optional(list(aims, { min: 1, max: 16 })) } }],
   {
     at: place.at,
-    tells: required(text(/^[A-Za-z]\w{0,63}$/, 'the name of an event'), 'the event that is told to who is touched.'),
+    tells: required(text(NAME, 'the name of an event'), 'the event that is told to who is touched.'),
     again: optional(time()),
     most: optional(number(1, 64, true)),
     hits: optional(word('foes', 'friends', 'all')),
