@@ -25,6 +25,10 @@ export const check: CommandSpec = {
   example: 'loggia check demo/boatyard/pell.yaml',
   async run(files, given, io) {
     const { clips, watch, format, json } = given;
+    if (json && format !== undefined && format !== 'json') {
+      io.err(`loggia check: --json and --format ${safe(String(format))} are two formats; give one of them.`);
+      return 2;
+    }
     const printed = json ? 'json' : (format ?? 'text');
     if (!isFormat(printed)) {
       io.err(`loggia check: there is no format "${safe(String(printed))}". The formats are ${FORMATS.join(', ')}.`);
@@ -34,10 +38,15 @@ export const check: CommandSpec = {
     if (!table) return 2;
     const options = { ...table, ...rootOf(given) };
     if (!watch) return checkOnce(files, options, printed, io).then(({ code }) => code);
+    let seen = new Map<string, string>();
     for (;;) {
+      const before = await looksOf(new Set([...files, ...seen.keys()]));
       const { watched } = await checkOnce(files, options, printed, io);
       io.out(io.color.dim(`watching ${count(watched.length, 'file')}; press Ctrl+C to stop`));
-      await nextChange(watched);
+      // What was there as the check began: a file that is saved meanwhile is checked again.
+      seen = await looksOf(watched);
+      for (const [file, look] of before) if (seen.has(file)) seen.set(file, look);
+      await nextChange(seen);
     }
   },
 };
@@ -60,7 +69,10 @@ async function checkOnce(
   else if (format === 'sarif')
     io.out(JSON.stringify(toSarif(reports.flatMap((report) => report.diagnostics)), null, 2));
   else for (const report of reports) printReport(report, io);
-  return { code: ok ? 0 : 1, watched: [...new Set(reports.flatMap((report) => [report.file, ...report.files]))] };
+  return {
+    code: ok ? 0 : 1,
+    watched: [...new Set(reports.flatMap((report) => [report.file, ...report.files, ...report.missing]))],
+  };
 }
 
 function printReport({ file, plan, diagnostics, omitted }: Report, io: Io): void {
@@ -107,7 +119,7 @@ function toSarif(diagnostics: readonly PlacedDiagnostic[]) {
           locations: [
             {
               physicalLocation: {
-                artifactLocation: { uri: encodeURI(d.file.replaceAll('\\', '/')) },
+                artifactLocation: { uri: addressOf(d.file) },
                 region: { startLine: d.line, startColumn: d.column },
               },
             },
@@ -118,6 +130,17 @@ function toSarif(diagnostics: readonly PlacedDiagnostic[]) {
   };
 }
 
+/** A path as an address: whatever it is made of. */
+function addressOf(file: string): string {
+  const whole = Buffer.from(file).toString();
+  return whole
+    .replaceAll('\\', '/')
+    .split('/')
+    .map(encodeURIComponent)
+    .join('/')
+    .replace(/^(\w)%3A\//, '$1:/');
+}
+
 async function readTable(file: string, io: Io): Promise<{ clips: ClipTable } | undefined> {
   const { parseClipTable } = await import('../format/index.js');
   const { readText } = await import('../format/read-text.js');
@@ -126,19 +149,27 @@ async function readTable(file: string, io: Io): Promise<{ clips: ClipTable } | u
     if ('text' in result) return { clips: parseClipTable(result.text) };
     io.err(`loggia check: ${safe(file)}: ${result.fault.sentence}`);
   } catch (error) {
-    io.err(`loggia check: ${safe(file)}: ${(error as Error).message}`);
+    io.err(`loggia check: ${safe(file)}: ${safe((error as Error).message)}`);
   }
   return undefined;
 }
 
-/** Comes back once one of the files has changed. */
-async function nextChange(files: readonly string[]): Promise<void> {
-  const { watchFile, unwatchFile } = await import('node:fs');
-  await new Promise<void>((resolve) => {
-    for (const file of files)
-      watchFile(file, { interval: 200 }, () => {
-        for (const other of files) unwatchFile(other);
-        resolve();
-      });
-  });
+/** What tells a file from how it was: none of a file that is not there. */
+async function looksOf(files: Iterable<string>): Promise<Map<string, string>> {
+  const { statSync } = await import('node:fs');
+  const looks = new Map<string, string>();
+  for (const file of files) {
+    const stat = statSync(file, { throwIfNoEntry: false, bigint: true });
+    looks.set(file, stat ? `${stat.mtimeNs} ${stat.size} ${stat.ino}` : '');
+  }
+  return looks;
+}
+
+/** Comes back once one of the files looks otherwise than it did. */
+async function nextChange(seen: ReadonlyMap<string, string>): Promise<void> {
+  for (;;) {
+    const now = await looksOf(seen.keys());
+    if ([...seen].some(([file, look]) => now.get(file) !== look)) return;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
 }

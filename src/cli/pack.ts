@@ -43,13 +43,11 @@ export const pack: CommandSpec = {
     const texts = module
       ? await writeModule(loaded, plan, out, formulas === true)
       : [[out, `${await writePacked(plan)}\n`] as const];
-    const { writeWhole } = await import('../format/write-whole.js');
-    for (const [to, text] of texts) {
-      const fault = writeWhole(to, text, [file, ...files]);
-      if (fault) {
-        io.err(`loggia pack: ${safe(to)} cannot be written: ${fault}.`);
-        return 2;
-      }
+    const { writeAll } = await import('../format/write-whole.js');
+    const fault = writeAll(texts, [file, ...files]);
+    if (fault) {
+      io.err(`loggia pack: ${safe(fault.file)} cannot be written: ${safe(fault.why)}.`);
+      return 2;
     }
     const [to, text] = texts[texts.length - 1];
     const beside = texts.slice(0, -1).map(([other]) => safe(basename(other)));

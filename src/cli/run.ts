@@ -24,17 +24,18 @@ export const run: CommandSpec = {
     const workers = jobs ? (await import('node:os')).availableParallelism() : 1;
     const { runMany } = await import('./run-many.js');
     const tell = await import('../scenario/tell.js');
-    const rows: unknown[] = [];
+    if (json) io.out('{\n  "scenarios": [');
     let good = 0;
     let done = 0;
     await runMany(files, { keep, workers, ...rootOf(given) }, (report) => {
       io.progress();
       if (report.result?.passed) good++;
-      if (json) rows.push(toJson(report));
+      // One by one, since an hour of ticks is more than one text can hold.
+      if (json) printJson(report, done === 0, io);
       else print(report, keep === 'story', tell, io);
       if (++done < files.length) io.progress(`${done} of ${files.length}`);
     });
-    if (json) io.out(JSON.stringify({ ok: good === files.length, scenarios: rows }, null, 2));
+    if (json) io.out(`  ],\n  "ok": ${good === files.length}\n}`);
     else if (files.length > 1) io.out(`${good} of ${files.length} scenarios as expected`);
     return good === files.length ? 0 : 1;
   },
@@ -58,6 +59,20 @@ function print(report: ScenarioReport, whole: boolean, { tellFailures, tellStory
   for (const line of tellFailures(report)) io.out(line);
 }
 
-function toJson({ diagnostics, ...report }: ScenarioReport) {
-  return { ...report, diagnostics: diagnostics.map(diagnosticToJson) };
+/** A report as an entry of a list; a line for each tick. */
+function printJson({ diagnostics, result, ...report }: ScenarioReport, first: boolean, io: Io): void {
+  const linesOf = (indent: string, of: object) =>
+    Object.entries(of)
+      .filter(([, value]) => value !== undefined)
+      .map(([key, value]) => `${indent}${JSON.stringify(key)}: ${JSON.stringify(value)}`)
+      .join(',\n');
+  io.out(`${first ? '    ' : '    ,'}{`);
+  io.out(linesOf('      ', { ...report, diagnostics: diagnostics.map(diagnosticToJson) }));
+  if (result) {
+    const { trace, ...rest } = result;
+    io.out(`      ,"result": {\n${linesOf('        ', rest)},\n        "trace": [`);
+    for (const [i, row] of trace.entries()) io.out(`          ${i > 0 ? ',' : ''}${JSON.stringify(row)}`);
+    io.out('        ]\n      }');
+  }
+  io.out('    }');
 }

@@ -9,6 +9,8 @@ export class DeviceHub {
   /** By device and source: the inputs that it pressed, whatever it is bound to by now. */
   private readonly held = new Map<string, readonly string[]>();
   private readonly counts = new Map<string, number>();
+  /** How often everything was released: what is asked for its state then waits until it is let go. */
+  releases = 0;
 
   constructor(
     private readonly character: Pick<Character, 'door'>,
@@ -29,6 +31,7 @@ export class DeviceHub {
 
   /** Releases all that a device holds, or of all that any holds. */
   release(device?: string): void {
+    if (device === undefined) this.releases++;
     for (const key of [...this.held.keys()])
       if (device === undefined || key.startsWith(`${device} `)) this.hold(key, [], false);
   }

@@ -47,6 +47,7 @@ export function listen(character: Character, options: ListenOptions = {}): Liste
     },
     stop: () => {
       for (const stop of stops) stop();
+      pads.stop();
       hub.release();
     },
   };

@@ -13,9 +13,12 @@ export function listenToPointer(hub: DeviceHub, element: HTMLElement): () => voi
   );
 }
 
+let buttons = 0;
+
 /** Makes an element on the screen press an input while it is touched, by however many fingers. Returns what stops it. */
 export function makeButton(hub: DeviceHub, element: HTMLElement, input: string): () => void {
-  const device = `screen-${input}`;
+  // Several may press one input.
+  const device = `screen-${++buttons}`;
   let held = 0;
   return listenWhilePressed(
     element,
@@ -51,7 +54,11 @@ function listenWhilePressed(
       if (((before ^ buttons) >> bit) & 1) set(bit, ((buttons >> bit) & 1) === 1, event);
   };
   const press = (event: PointerEvent) => {
-    element.setPointerCapture(event.pointerId);
+    try {
+      element.setPointerCapture(event.pointerId);
+    } catch {
+      // A locked pointer cannot be captured, and need not be: all of its events come here.
+    }
     compare(event);
   };
   const move = (event: PointerEvent) => {
@@ -66,11 +73,17 @@ function listenWhilePressed(
   element.addEventListener('pointermove', move);
   element.addEventListener('pointerup', move);
   element.addEventListener('pointercancel', cancel);
+  // An element that is removed while it is pressed hears of no release.
+  const window = element.ownerDocument?.defaultView;
+  window?.addEventListener('pointerup', move, true);
+  window?.addEventListener('pointercancel', move, true);
   return () => {
     element.removeEventListener('pointerdown', press);
     element.removeEventListener('pointermove', move);
     element.removeEventListener('pointerup', move);
     element.removeEventListener('pointercancel', cancel);
+    window?.removeEventListener('pointerup', move, true);
+    window?.removeEventListener('pointercancel', move, true);
     cancel();
   };
 }

@@ -20,6 +20,8 @@ export interface Gathered {
   readonly data: unknown;
   /** The first file, then those it includes. */
   readonly sources: readonly YamlFile[];
+  /** Paths that it includes and that could not be read. */
+  readonly missing: readonly string[];
 }
 
 /** Limits that no honest moveset comes near. */
@@ -33,11 +35,12 @@ const HINT = 'begin with "loggia: 1" and a name';
  */
 export function gather(text: string, file: string, options: IncludeOptions = {}): Gathered {
   const sources: YamlFile[] = [];
+  const missing: string[] = [];
   const parts = new Map<string, unknown>();
   const { read, root = folderOf(file), allows = (path) => isInside(root, path) } = options;
   const budget = newBudget();
   const data = gatherFile(new YamlFile(text, file, HINT, budget), resolvePath('', file), []);
-  return { data, sources };
+  return { data, sources, missing };
 
   function gatherFile(source: YamlFile, path: string, way: readonly string[]): unknown {
     sources.push(source);
@@ -74,6 +77,7 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
     if (sources.length > MOST_FILES) return fail('wrong-count', { count: sources.length + 1, min: 0, max: MOST_FILES });
     const result = read ? read(path) : { fault: { params: { why: 'nothing can be included here' } } };
     if ('fault' in result) {
+      missing.push(path);
       const { why = 'it is not a small UTF-8 file' } = result.fault.params as { why?: string };
       return fail('file-unreadable', { why: `${why} (${path})` });
     }

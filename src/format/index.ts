@@ -15,7 +15,7 @@ export interface LoadOptions {
 /** Reads a moveset from a YAML or JSON file and what it includes. Never throws for what is wrong with them. */
 export async function loadMoveset(file: string, { root = findRoot(file), clips }: LoadOptions = {}): Promise<Loaded> {
   const result = readText(file);
-  if ('fault' in result) return { diagnostics: [result.fault], omitted: 0, files: [] };
+  if ('fault' in result) return { diagnostics: [result.fault], omitted: 0, files: [], missing: [] };
   return parseMoveset(result.text, file, {
     read: readText,
     root,

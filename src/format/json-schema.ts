@@ -80,6 +80,7 @@ export function toJsonSchema(shape: Shape, names?: Names): Schema {
         ),
         required: Object.keys(shape.fields).filter((key) => shape.fields[key].required),
         additionalProperties: false,
+        ...(shape.some && { anyOf: shape.some.keys.map((key) => ({ required: [key] })) }),
         ...(shape.needs && {
           dependentRequired: Object.fromEntries(
             Object.entries(shape.needs).map(([key, needed]) => [key, [needed.key]]),

@@ -23,6 +23,8 @@ export interface Loaded {
   readonly omitted: number;
   /** The files it is made of: the first, then those it includes. */
   readonly files: readonly string[];
+  /** Files that it includes and that could not be read. */
+  readonly missing: readonly string[];
   /** Where what stands at a path of the moveset was written; undefined for what was not read. */
   readonly placeOf?: (path: Path) => Place | undefined;
   /** The text of each file, in their order. */
@@ -54,13 +56,13 @@ export function parseMoveset(
   file = 'moveset',
   options: IncludeOptions & { check?: FurtherCheck } = {},
 ): Loaded {
-  const { data, sources } = gather(text, file, options);
+  const { data, sources, missing } = gather(text, file, options);
   if (isPlain(data) && data.stances === undefined && (data.scenario !== undefined || data.acts !== undefined)) {
     const sink = new Sink();
     sink.add(data.scenario === undefined ? 'is-opponent' : 'is-scenario', [], {});
     sources[0].add(sink.list);
   }
-  if (sources.some((source) => source.diagnostics.length > 0)) return placeAll(sources);
+  if (sources.some((source) => source.diagnostics.length > 0)) return { ...placeAll(sources), missing };
   const { plan, names, factNames, diagnostics, omitted } = checkMoveset(data, advise);
   const further = plan && options.check ? options.check(plan) : [];
   for (const d of [...diagnostics, ...further]) deepest(sources, d).add([d]);
@@ -69,6 +71,7 @@ export function parseMoveset(
     names,
     factNames,
     ...placeAll(sources, omitted),
+    missing,
     placeOf: (path) => placeOf(sources, path),
     texts: sources.map(({ text }) => text),
   };

@@ -137,6 +137,9 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
           { ...needed, title: `${describe(key)} of ${shape.title}` },
           { on: 'key' },
         );
+    const { some } = shape;
+    if (some && !some.keys.some((key) => value[key] !== undefined))
+      sink.add('missing-key', path, { key: some.keys[0], title: shape.title, doc: some.doc }, { on: 'key' });
     if (shape.oneOf) {
       const present = shape.oneOf.filter((key) => value[key] !== undefined);
       if (present.length !== 1) sink.add('one-of-keys', path, { keys: shape.oneOf, present, title: shape.title });

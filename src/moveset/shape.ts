@@ -122,6 +122,8 @@ export interface FieldsShape {
   together?: Readonly<Record<string, readonly string[]>>;
   /** Keys that do nothing without another one. */
   needs?: Readonly<Record<string, { readonly key: string; readonly doc: string }>>;
+  /** At least one of these keys must be there; `doc` goes on after the first of them. */
+  some?: { readonly keys: readonly string[]; readonly doc: string };
   /** Where a key belongs that people look for here. */
   elsewhere?: Readonly<Record<string, string>>;
 }
@@ -173,7 +175,7 @@ export const fields = (
   title: string,
   all: Record<string, Field>,
   oneOf?: readonly string[],
-  more?: Pick<FieldsShape, 'together' | 'elsewhere' | 'needs'>,
+  more?: Pick<FieldsShape, 'together' | 'elsewhere' | 'needs' | 'some'>,
 ): FieldsShape => ({ kind: 'fields', title, fields: all, oneOf, ...more });
 
 /** A thing of one of several kinds, told apart by their keys; each has fields of its own. */
@@ -181,12 +183,13 @@ export const kinds = (
   title: string,
   all: readonly { key: string; fields: Readonly<Record<string, Field>> }[],
   more: Record<string, Field> = {},
+  needs?: FieldsShape['needs'],
 ): FieldsShape =>
   fields(
     title,
     { ...Object.assign({}, ...all.map((kind) => kind.fields)), ...more },
     all.map((kind) => kind.key),
-    { together: Object.fromEntries(all.map((kind) => [kind.key, Object.keys(kind.fields)])) },
+    { needs, together: Object.fromEntries(all.map((kind) => [kind.key, Object.keys(kind.fields)])) },
   );
 export const either = (forms: Omit<EitherShape, 'kind'>): EitherShape => ({ kind: 'either', ...forms });
 export const optional = (shape: Shape, doc?: string): Field => (doc === undefined ? { shape } : { shape, doc });

@@ -2,7 +2,7 @@ import type { Plan } from '../compile/plan.js';
 import type { AnyMark, NameTypes, ValueName } from '../moveset/name-types.js';
 import type { NameKind } from '../moveset/shape.js';
 import { surfacesOf } from '../probes/probe.js';
-import type { Rows } from '../record/rows.js';
+import { Rows } from '../record/rows.js';
 import { B_DOWN, BUTTON } from '../record/slots.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
 import { isGood, ROW, type RowShape, SHAPES } from './door-rows.js';
@@ -18,6 +18,8 @@ type Sent<N extends NameTypes> = { [E in N['event']]: [name: E, values?: ValuesO
 
 /** A pushed-over side counts as pressed beyond this. */
 const SIDE = 0.5;
+/** How many rows may wait for a tick. */
+const MOST_WAITING = 10_000;
 /** Numbers behind the record for each button: the order in which its key went down (0 for up), and whether it is down. */
 const KEY = 2;
 
@@ -187,22 +189,18 @@ export class Door<N extends NameTypes = NameTypes> {
 
   /** Which way the camera looks, over the ground; any length. Sticks of the open view are relative to it. */
   camera(x: number, z: number): void {
-    if (!Number.isFinite(x) || !Number.isFinite(z) || (x === 0 && z === 0))
-      throw new UsageError('camera: x and z must be numbers, and not both 0.', 'out-of-range');
-    const length = Math.sqrt(x * x + z * z);
-    this.put('camera', ROW.camera, 0, x / length, z / length, 0);
+    if (!scaleToOne(x, 0, z)) throw new UsageError('camera: x and z must be numbers, and not both 0.', 'out-of-range');
+    this.put('camera', ROW.camera, 0, UNIT[0], UNIT[2], 0);
   }
 
   /** Turns the body to face this way, over the ground; any length. The stick turns it again. */
   face(x: number, z = 0): void {
-    const seen = this.plan.view === 'open' ? z : 0;
-    const length = Math.sqrt(x * x + seen * seen);
-    if (!(length > 0 && length < Number.POSITIVE_INFINITY))
+    if (!scaleToOne(x, 0, this.plan.view === 'open' ? z : 0))
       throw new UsageError(
         'face: x and z must be numbers, and not both 0; seen from the side, x must not be 0.',
         'out-of-range',
       );
-    this.put('face', ROW.face, 0, x / length, seen / length, 0);
+    this.put('face', ROW.face, 0, UNIT[0], UNIT[2], 0);
   }
 
   /** Sets a mark. */
@@ -218,14 +216,13 @@ export class Door<N extends NameTypes = NameTypes> {
   /** Aims in a direction, of any length; 0, 0, 0 aims nowhere. */
   aim(name: N['aim'], x: number, y: number, z = 0): void {
     const aim = this.index('aim', 'aim', name);
-    const length = Math.sqrt(x * x + y * y + z * z);
-    if (!(length < Number.POSITIVE_INFINITY))
+    const some = scaleToOne(x, y, z);
+    if (!some && !(x === 0 && y === 0 && z === 0))
       throw new UsageError(
         `aim: x, y and z must be numbers, not ${String(x)}, ${String(y)} and ${String(z)}.`,
         'out-of-range',
       );
-    const scale = length > 0 ? 1 / length : 0;
-    this.put('aim', ROW.aim, aim, x * scale, y * scale, z * scale);
+    this.put('aim', ROW.aim, aim, some ? UNIT[0] : 0, some ? UNIT[1] : 0, some ? UNIT[2] : 0);
   }
 
   /** Aims at a point. */
@@ -280,15 +277,32 @@ export class Door<N extends NameTypes = NameTypes> {
    * @internal
    */
   resync(): void {
-    const { plan, r, incoming } = this;
-    incoming.count = 0;
+    this.incoming.count = 0;
     this.replayed.fill(0);
+    this.addDifferences();
+  }
+
+  private addDifferences(): void {
+    const { plan, r, incoming } = this;
     for (let i = 0; i < plan.sticks.length; i++) this.putStick(i);
     for (let i = 0; i < plan.names.button.length; i++) {
       const down = r[this.keyAt(i) + 1];
-      if (down !== r[plan.layout.buttons + i * BUTTON + B_DOWN])
-        this.put('restore', down === 1 ? ROW.press : ROW.release, i, 0, 0, 0);
+      if (down !== r[plan.layout.buttons + i * BUTTON + B_DOWN]) incoming.add(down === 1 ? ROW.press : ROW.release, i);
     }
+  }
+
+  /** Devices may go on for hours while nothing ticks: of what they did, only what they hold now is kept. */
+  private thinOut(): void {
+    const { incoming } = this;
+    const { data } = incoming;
+    let kept = 0;
+    for (let at = 0; at < incoming.count * Rows.WIDTH; at += Rows.WIDTH) {
+      if (data[at] <= ROW.stick) continue;
+      data.copyWithin(kept * Rows.WIDTH, at, at + Rows.WIDTH);
+      kept++;
+    }
+    incoming.count = kept;
+    this.addDifferences();
   }
 
   /**
@@ -322,6 +336,11 @@ export class Door<N extends NameTypes = NameTypes> {
     if (!isGood(b, shape)) throw wordNumber(call, b, shape);
     if (!isGood(c, shape)) throw wordNumber(call, c, shape);
     const { incoming } = this;
+    if (incoming.count >= MOST_WAITING)
+      throw new UsageError(
+        `${call}: ${MOST_WAITING} calls wait in this door; tick its character, or call less.`,
+        'out-of-range',
+      );
     const at = incoming.add(row, what);
     const { data } = incoming;
     data[at + 2] = a + 0;
@@ -371,7 +390,8 @@ export class Door<N extends NameTypes = NameTypes> {
     const at = this.keyAt(button) + 1;
     if ((this.r[at] === 1) === down) return;
     this.r[at] = down ? 1 : 0;
-    this.incoming.add(down ? ROW.press : ROW.release, button);
+    if (this.incoming.count >= MOST_WAITING) this.thinOut();
+    else this.incoming.add(down ? ROW.press : ROW.release, button);
   }
 
   /** Passes on what a stick gives, and which of its sides are down: those of its keys if any is held, else where it is pushed. */
@@ -413,6 +433,24 @@ export class Door<N extends NameTypes = NameTypes> {
     data[row + 3] = y + 0;
     return byKeys;
   }
+}
+
+const UNIT = new Float64Array(3);
+
+/** Writes a vector of length 1 to {@link UNIT}; false where there is none. */
+function scaleToOne(x: number, y: number, z: number): boolean {
+  let length = Math.sqrt(x * x + y * y + z * z);
+  let scale = 1;
+  if (length === 0 || length === Number.POSITIVE_INFINITY) {
+    // Squares of what is very small or very large are 0 or infinite.
+    scale = Math.max(Math.abs(x), Math.abs(y), Math.abs(z));
+    length = Math.sqrt((x / scale) ** 2 + (y / scale) ** 2 + (z / scale) ** 2);
+  }
+  if (!(length > 0 && length < Number.POSITIVE_INFINITY && scale < Number.POSITIVE_INFINITY)) return false;
+  UNIT[0] = x / scale / length;
+  UNIT[1] = y / scale / length;
+  UNIT[2] = z / scale / length;
+  return true;
 }
 
 function side(low: number, high: number, opposite: 'last' | 'neutral'): number {

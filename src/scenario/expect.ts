@@ -47,12 +47,6 @@ const MOMENTS = ['started', 'refused', 'ended', 'event', 'landed', 'warped', 'ta
 export function prepareExpect(plan: Plan, row: Parsed, index: number, run: number, sink: Sink): Expect {
   const path = ['expect', index];
   const checks = collectChecks(plan, row, path, sink);
-  if (checks.length === 0)
-    sink.add('missing-key', path, {
-      key: 'stance',
-      title: 'an expectation',
-      doc: 'or another key that says what is expected.',
-    });
   const { from, by } = findWindow(plan, row, run, path, sink);
   const whom = row.of === undefined ? '' : `${row.of}: `;
   const text = whom + checks.map((check) => check.text).join(', ');

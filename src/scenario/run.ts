@@ -32,7 +32,7 @@ type Place = [number, number, number];
 
 /** Runs a scenario that was read by its shape. Faults go to `sink`; then nothing runs. */
 export function runScenario(cast: Cast, scenario: Parsed, sink: Sink, keep: Keep): RunResult | undefined {
-  const world = makeWorld(cast.plan, scenario, sink);
+  const world = makeWorld(cast.plan, scenario);
   checkWorld(cast, scenario, world, sink);
   checkScript(cast, scenario, sink);
   const places = findPlaces(cast, scenario, world, sink);

@@ -70,6 +70,7 @@ const block = kinds(
       'How it moves.',
     ),
   },
+  { from: { key: 'to', doc: 'it goes with "from".' }, at: { key: 'size', doc: 'it goes with "at".' } },
 );
 
 const of = optional(text(), 'Which of the members it is about. Default: the first, whom `moveset` names.');
@@ -130,10 +131,10 @@ const input = fields(
   Object.keys(actions),
 );
 
-const expectation = fields('an expectation', {
+const expected = {
   of,
   at: optional(
-    either({ plain: text(undefined, 'a time or "end"') }),
+    either({ plain: text(/^\s*(?:end|(?:\d+(?:\.\d+)?|\.\d+)\s*(?:s|ms|f))\s*$/, 'a time or "end"') }),
     'In this tick, or at the `end`: the last tick. Without any time, `started`, `ended`, `refused`, `event`, `landed`, `warped`, `takes` and `fell` may come in any tick of the run; all else is expected at the end.',
   ),
   from: optional(
@@ -182,6 +183,29 @@ const expectation = fields('an expectation', {
     map('ability', number(0, 1)),
     'The charges of abilities are these, 0 to 1. Without a time: at the end.',
   ),
+};
+
+/** Keys that say when, of whom or how exactly, and nothing by themselves. */
+const DETAILS: readonly string[] = [
+  'of',
+  'at',
+  'from',
+  'by',
+  'always',
+  'times',
+  'why',
+  'because',
+  'within',
+  'damage',
+  'stun',
+  'other',
+];
+
+const expectation = fields('an expectation', expected, undefined, {
+  some: {
+    keys: Object.keys(expected).filter((key) => !DETAILS.includes(key)),
+    doc: 'or another key that says what is expected.',
+  },
 });
 
 /** The whole of a scenario. */
@@ -191,45 +215,55 @@ export const SCENARIO = fields('a scenario', {
   scenario: required(text(), 'what it shows, in a sentence.'),
   moveset: required(text(), "the file of the moveset, relative to the scenario's."),
   world: required(
-    fields('a world', {
-      rows: optional(
-        list(text(), { min: 1, max: 1000 }),
-        'The world as rows of text, the top one first; without them, it is made of `blocks`.',
-      ),
-      legend: optional(
-        map(
-          'new',
-          fields('a tile', {
-            letter: required(text(/^.$/, 'one letter'), 'the letter that stands for it.'),
-            solid: optional(truth(), 'Default true. What is not solid and has tags is an area, such as a ladder.'),
-            oneWay: optional(truth(), 'Stops only what comes down on it. Default false.'),
-            slope: optional(
-              list(number(0, 1), { min: 2, max: 2 }),
-              'Height of its ground at its left and its right end: [0, 1] rises to the right. Default [1, 1].',
-            ),
-            tags: optional(listOrOne(text()), 'Surfaces of the moveset that it has.'),
-          }),
+    fields(
+      'a world',
+      {
+        rows: optional(
+          list(text(), { min: 1, max: 1000 }),
+          'The world as rows of text, the top one first; without them, it is made of `blocks`.',
         ),
-        'Kinds of tiles by name, besides # (solid) and - (one-way).',
-      ),
-      size: optional(number(0.01, 1000), "Length of a tile's side. Default 1."),
-      blocks: optional(
-        list(block, { max: 1000 }),
-        'Boxes, turned boxes and capsules in any place, some of which move.',
-      ),
-      places: optional(
-        map('new', either({ plain: text(/^.$/, 'one letter'), list: coordinates })),
-        'Where the places of the moveset are: a letter of the rows, or [x, y].',
-      ),
-      edges: optional(
-        fields('edges', {
-          sides: optional(word('wall', 'wrap'), 'A wall, or the way in at the other side. Default: it goes on.'),
-          top: optional(word('wall'), 'A ceiling. Default: it goes on.'),
-          bottom: optional(word('wall', 'fall'), 'A floor, or the end: the body falls out. Default: it goes on.'),
-        }),
-        'What happens at the edges of the rows.',
-      ),
-    }),
+        legend: optional(
+          map(
+            'new',
+            fields('a tile', {
+              letter: required(text(/^.$/, 'one letter'), 'the letter that stands for it.'),
+              solid: optional(truth(), 'Default true. What is not solid and has tags is an area, such as a ladder.'),
+              oneWay: optional(truth(), 'Stops only what comes down on it. Default false.'),
+              slope: optional(
+                list(number(0, 1), { min: 2, max: 2 }),
+                'Height of its ground at its left and its right end: [0, 1] rises to the right. Default [1, 1].',
+              ),
+              tags: optional(listOrOne(text()), 'Surfaces of the moveset that it has.'),
+            }),
+          ),
+          'Kinds of tiles by name, besides # (solid) and - (one-way).',
+        ),
+        size: optional(number(0.01, 1000), "Length of a tile's side. Default 1."),
+        blocks: optional(
+          list(block, { max: 1000 }),
+          'Boxes, turned boxes and capsules in any place, some of which move.',
+        ),
+        places: optional(
+          map('new', either({ plain: text(/^.$/, 'one letter'), list: coordinates })),
+          'Where the places of the moveset are: a letter of the rows, or [x, y].',
+        ),
+        edges: optional(
+          fields('edges', {
+            sides: optional(word('wall', 'wrap'), 'A wall, or the way in at the other side. Default: it goes on.'),
+            top: optional(word('wall'), 'A ceiling. Default: it goes on.'),
+            bottom: optional(word('wall', 'fall'), 'A floor, or the end: the body falls out. Default: it goes on.'),
+          }),
+          'What happens at the edges of the rows.',
+        ),
+      },
+      undefined,
+      {
+        some: { keys: ['rows', 'blocks'], doc: 'rows of text, or "blocks".' },
+        needs: Object.fromEntries(
+          ['legend', 'size', 'edges'].map((key) => [key, { key: 'rows', doc: 'it is about these.' }]),
+        ),
+      },
+    ),
     'where it happens.',
   ),
   start: optional(

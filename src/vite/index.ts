@@ -1,10 +1,12 @@
-import { existsSync, readFileSync } from 'node:fs';
-import { basename, dirname, relative, resolve } from 'node:path';
+import { existsSync, readFileSync, statSync } from 'node:fs';
+import { basename, dirname, isAbsolute, relative, resolve } from 'node:path';
 import type { Plugin } from 'vite';
 import { packMoveset } from '../compile/pack.js';
 import type { Plan } from '../compile/plan.js';
 import { packModule, writeTypes } from '../emit/module.js';
+import { hasKeys } from '../format/has-keys.js';
 import { type Loaded, loadMoveset } from '../format/index.js';
+import { isInFolder } from '../format/root.js';
 import { writeWhole } from '../format/write-whole.js';
 import { writeData } from '../record/written.js';
 
@@ -29,17 +31,19 @@ export interface ImportOptions {
 export function movesets({ root, formulas = false, types = false }: ImportOptions = {}): Plugin {
   let builds = false;
   let folder = '.';
+  let served: { strict?: boolean; allow?: readonly string[] } = {};
   return {
     name: 'loggia',
     enforce: 'pre',
     configResolved(config) {
       builds = config.command === 'build';
       folder = config.root;
+      served = config.server.fs;
     },
     async load(id) {
-      if (!/\.ya?ml$/.test(id) || !isMoveset(id)) return null;
+      if (!isMoveset(id) || !(builds || isAllowed(id, served))) return null;
       const loaded = await loadMoveset(id, root === undefined ? {} : { root });
-      for (const file of loaded.files) this.addWatchFile(resolve(file));
+      for (const file of [...loaded.files, ...loaded.missing]) this.addWatchFile(resolve(file));
       const { plan, diagnostics } = loaded;
       for (const d of diagnostics) if (d.severity === 'warning') this.warn(faultOf([d], folder));
       if (!plan)
@@ -56,10 +60,15 @@ export function movesets({ root, formulas = false, types = false }: ImportOption
   };
 }
 
-/** Scenarios and opponents are YAML, too. */
-function isMoveset(file: string): boolean {
-  const text = readFileSync(file, 'utf8');
-  return /^["']?loggia["']?\s*:/m.test(text) && /^["']?stances["']?\s*:|^["']?include["']?\s*:/m.test(text);
+/** Whether an import is a moveset's file. Scenarios and opponents are YAML, too; modules that other plugins make up are no files. */
+function isMoveset(id: string): boolean {
+  if (!/\.ya?ml$/.test(id) || !isAbsolute(id) || !statSync(id, { throwIfNoEntry: false })?.isFile()) return false;
+  return hasKeys(id, ['stances', 'include']);
+}
+
+/** Whether the development server may serve a file: what is imported by its address is asked for by pages. */
+function isAllowed(file: string, { strict, allow }: { strict?: boolean; allow?: readonly string[] }): boolean {
+  return strict === false || allow === undefined || allow.some((folder) => isInFolder(folder, file));
 }
 
 function written(id: string, plan: Plan, loaded: Loaded, formulas: boolean): { code: string; map: string } {

@@ -1,7 +1,8 @@
-import { readdirSync, readFileSync } from 'node:fs';
+import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'vitest';
 import type { Plan } from '../compile/plan.js';
+import { hasKeys } from '../format/has-keys.js';
 import { formatDiagnostic, formatExcerpt } from '../format/index.js';
 import { Movesets, runScenarioFile, tellFailures, tellStory } from '../scenario/index.js';
 
@@ -18,9 +19,9 @@ export interface TestOptions {
  * expected fails with what was expected, what was there instead, and its story.
  */
 export function testScenarios(folder: string, { plan, root }: TestOptions = {}): void {
-  const files = readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter((file) => {
-    return /\.(ya?ml|json)$/.test(file) && /^[\s{]*"?scenario"?\s*:/m.test(readFileSync(join(folder, file), 'utf8'));
-  });
+  const files = readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter(
+    (file) => /\.(ya?ml|json)$/.test(file) && hasKeys(join(folder, file), ['scenario']),
+  );
   if (files.length === 0) throw new Error(`testScenarios: there is no scenario in ${folder}.`);
   const movesets = new Movesets();
   for (const file of files.sort())

@@ -1,4 +1,4 @@
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import {
   chmodSync,
   mkdirSync,
@@ -215,4 +215,74 @@ test('all cores run what one runs', () => {
   const { shell } = inFolder({});
   const files = `${ROOT}/demo/boatyard/scenarios/*.yaml`;
   expect(shell(`loggia run --jobs ${files}`).out).toBe(shell(`loggia run ${files}`).out);
+});
+
+test('three files of a module are written, or none', () => {
+  const { folder, shell } = inFolder({ 'pell.yaml': GOOD, 'out/keep.txt': '' });
+  mkdirSync(join(folder, 'out/pell.js'));
+  expect(shell('loggia pack pell.yaml --module --out out/pell.js')).toMatchObject({
+    status: 2,
+    err: 'loggia pack: out/pell.js cannot be written: it is a folder.\n',
+  });
+  expect(readdirSync(join(folder, 'out')).sort()).toEqual(['keep.txt', 'pell.js']);
+  expect(shell('loggia pack pell.yaml --module --out out/mate.js').status).toBe(0);
+  expect(readdirSync(join(folder, 'out')).sort()).toEqual([
+    'keep.txt',
+    'mate.d.ts',
+    'mate.js',
+    'mate.js.map',
+    'pell.js',
+  ]);
+  expect(shell('loggia pack pell.yaml --module --out out/mate.js').status).toBe(0);
+  expect(readdirSync(join(folder, 'out'))).toHaveLength(5);
+});
+
+test('a link that leads to nothing yet is written through', () => {
+  const { folder, shell } = inFolder({ 'pell.yaml': GOOD, 'real/keep.txt': '' });
+  symlinkSync('real/pell.json', join(folder, 'link.json'));
+  expect(shell('loggia pack pell.yaml --out link.json').status).toBe(0);
+  expect(readdirSync(join(folder, 'real')).sort()).toEqual(['keep.txt', 'pell.json']);
+});
+
+test('formats are told apart, and odd paths are addresses', () => {
+  const { shell } = inFolder({ 'a b#c?.yaml': BAD });
+  expect(shell('loggia check --json --format sarif x.yaml')).toMatchObject({
+    status: 2,
+    err: 'loggia check: --json and --format sarif are two formats; give one of them.\n',
+  });
+  const { out } = shell('loggia check --format sarif "a b#c?.yaml"');
+  expect(JSON.parse(out).runs[0].results[0].locations[0].physicalLocation.artifactLocation.uri).toBe(
+    'a%20b%23c%3F.yaml',
+  );
+  // What a path holds moves no cursor.
+  const { err } = shell("loggia pack good.yaml --out $'x\\e[31m/y.json'; loggia pack $'\\e[31m.yaml'");
+  expect(err).not.toContain('\u001b');
+});
+
+test('each save is checked while it watches, and an include that appears', async () => {
+  const { folder } = inFolder({ 'pell.yaml': `${GOOD}include: part.yaml\n` });
+  const watching = spawn('node', [BIN, 'check', '--watch', 'pell.yaml'], { cwd: folder });
+  let out = '';
+  watching.stdout.on('data', (text) => {
+    out += text;
+  });
+  const seen = async (what: RegExp, times: number) => {
+    for (let i = 0; i < 200 && (out.match(what)?.length ?? 0) < times; i++)
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    expect(out.match(what)?.length).toBe(times);
+  };
+  try {
+    await seen(/watching/g, 1);
+    expect(out).toContain('part.yaml');
+    writeFileSync(join(folder, 'part.yaml'), 'pools: { wind: { max: 3 } }\n');
+    await seen(/^ok/gm, 1);
+    await seen(/watching/g, 2);
+    // Two saves in quick succession: what is there at last is told.
+    writeFileSync(join(folder, 'part.yaml'), 'pools: { wind: { max: 4 } }\n');
+    await new Promise((resolve) => setTimeout(resolve, 120));
+    writeFileSync(join(folder, 'part.yaml'), 'pools: { wind: { mix: 4 } }\n');
+    await seen(/unknown-key/g, 1);
+  } finally {
+    watching.kill();
+  }
 });

@@ -149,8 +149,8 @@ test('a module of another version is refused with a way out', () => {
 test('a module is written whole: a game carries no compiler, and says so where one is asked for', async () => {
   for (const file of ['pell-basics', 'pell', 'pell-mast-row', 'pell-hull', 'pell-breakwater']) {
     const { plan: made } = await loadMoveset(join(ROOT, `demo/boatyard/${file}.yaml`));
-    expect(packModule(made as Plan).code).toContain('writtenPlan(3, {');
-    expect(packModule(made as Plan, {}, { formulas: true }).code).toContain('planOf(3, {');
+    expect(packModule(made as Plan).code).toContain('writtenPlan(4, {');
+    expect(packModule(made as Plan, {}, { formulas: true }).code).toContain('planOf(4, {');
   }
   expect(generatedWhole(plan(SMALL.replace('name: Pell', 'name: "r[3] */ Pell"'))).name).toBe('r[3] */ Pell');
   const c = new Character(generatedWhole(pellPlan()), { world: flatGround() });

@@ -135,3 +135,43 @@ test('types are written beside the moveset where they are wanted', async () => {
   expect(types).toContain('ability: "hop";');
   expect(types).toContain('declare const plan: Plan<PellNames>;');
 });
+
+test('a moveset is one however it is written, and only files are read', async () => {
+  const flow = `\uFEFF  {loggia: 1, name: Pell, "stances": {stand: {}}}`;
+  expect(await built(game(flow))).toContain('function pickStance(c)');
+  const indented = '  loggia: 1\n  name: Pell\n  stances: { stand: {} }\n';
+  expect(await built(game(indented))).toContain('function pickStance(c)');
+  const made: Plugin = {
+    name: 'makes-it-up',
+    resolveId: (id) => (id === 'virtual:pell.yaml' ? '\0virtual:pell.yaml' : null),
+    load: (id) => (id === '\0virtual:pell.yaml' ? "export default { name: 'made up' };" : null),
+  };
+  const folder = game('', { 'main.js': "import pell from 'virtual:pell.yaml';\nconsole.log(pell.name);\n" });
+  await build({
+    root: folder,
+    logLevel: 'silent',
+    configFile: false,
+    plugins: [movesets(), made],
+    build: { lib: { entry: 'main.js', formats: ['es'], fileName: 'out' }, minify: false },
+  });
+  expect(readFileSync(join(folder, 'dist/out.js'), 'utf8')).toContain('made up');
+});
+
+test('the development server gives nobody a moveset that it may not serve', async () => {
+  const [folder, outside] = [game(MOVESET), game(MOVESET)];
+  const server = await createServer({
+    root: folder,
+    logLevel: 'silent',
+    configFile: false,
+    plugins: [movesets()],
+    server: { middlewareMode: true, ws: false, fs: { allow: [folder] } },
+    optimizeDeps: { noDiscovery: true },
+    resolve: { alias: { loggia: join(ROOT, 'src/index.ts') } },
+  });
+  const served = await server.transformRequest(`/@fs${outside}/pell.yaml`).catch(() => null);
+  const own = await server.transformRequest('/pell.yaml');
+  await server.close();
+  expect(served?.code ?? '').not.toContain('gravity');
+  expect(served?.code ?? '').not.toContain('unpackMoveset');
+  expect(own?.code).toContain('unpackMoveset(');
+});
