@@ -5,8 +5,8 @@ import { dirname, join, relative } from 'node:path';
 import ts from 'typescript';
 
 const FOLDERS = {
-  world: [],
   report: ['fastest-levenshtein'],
+  world: [],
   record: [],
   moveset: [],
   compile: [],

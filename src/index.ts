@@ -14,7 +14,13 @@ export { mainReason, type Reason, type ReasonFact, wordReason, wordRefusal } fro
 export type { ShownVolume } from './report/shown-volume.js';
 export { UsageError } from './report/usage-error.js';
 export { wordDiagnostic, wordPath } from './report/wording.js';
-export { Character, type CharacterOptions, type Explanation, type Preview } from './runtime/character.js';
+export {
+  Character,
+  type CharacterOptions,
+  type Explanation,
+  type Preview,
+  type RestoreOptions,
+} from './runtime/character.js';
 export { type CrowdOptions, characterIn, tickAll } from './runtime/crowd.js';
 export type { Contacts, Door } from './runtime/door.js';
 export { type LoadedProgress, loadProgress, type Progress, saveProgress } from './runtime/progress.js';

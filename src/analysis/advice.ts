@@ -5,6 +5,7 @@ import { bindingsOf, kindOf } from '../moveset/inputs/index.js';
 import { isPlain, type Parsed, type ParsedFormula } from '../moveset/read.js';
 import type { Moveset } from '../moveset/types.js';
 import { NEVER } from '../record/slots.js';
+import { wantObject, wantPlan } from '../report/arguments.js';
 import { adviseGuards, adviseStuns } from './combat-advice.js';
 import { adviseEvents, adviseLanes, adviseRules, adviseTags, adviseTriggers } from './habits.js';
 import { adviseGrace, advisePresses } from './presses.js';
@@ -33,6 +34,8 @@ const CHECKS: readonly ((given: Given) => void)[] = [
 
 /** Adds warnings about what is unwise to those of `checkMoveset` and `compileMoveset`, which take it as an argument. */
 export function advise(given: Given): void {
+  wantObject('advise', 'what checkMoveset gives it', given);
+  wantPlan('advise: of what checkMoveset gives it', given.plan);
   for (const check of CHECKS) check(given);
 }
 

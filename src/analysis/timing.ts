@@ -2,6 +2,7 @@ import type { AbilityPlan, PhasePlan, Plan } from '../compile/plan.js';
 import type { Striking } from '../record/combat.js';
 import type { Frame, Operand } from '../record/frame.js';
 import { NEVER, P_MAX, P_MIN } from '../record/slots.js';
+import { wantPlan } from '../report/arguments.js';
 import { Cast, Hit } from '../world/world.js';
 
 /** When one ability does what, and what that is worth. Times are in ticks; null for what has no fixed length or is not there. */
@@ -51,6 +52,7 @@ interface Part {
 
 /** Timing data of every ability that has phases, in their order: from the moveset alone. */
 export function timingOf(plan: Plan): Timing[] {
+  wantPlan('timingOf', plan);
   const frame = makeFrame(plan);
   const guard = plan.guards[0];
   const guardStun = guard ? read(frame, guard.stun) : null;

@@ -1,5 +1,6 @@
 import type { Plan } from '../compile/plan.js';
 import { Rows } from '../record/rows.js';
+import { want, wantList, wantPlan } from '../report/arguments.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { UsageError } from '../report/usage-error.js';
 import type { Character } from '../runtime/character.js';
@@ -115,6 +116,9 @@ export class ArenaTape {
   rewindTo(arena: RecordedArena, plans: readonly Plan[]): void {
     if (this.start === null || this.lists === null)
       throw new UsageError('ArenaTape: nothing was recorded on it.', 'wrong-record');
+    wantArena('rewindTo', arena);
+    wantList('ArenaTape.rewindTo', 'the movesets', plans);
+    for (const plan of plans) wantPlan('ArenaTape.rewindTo: of the movesets', plan);
     arena.adopt(this.lists, plans);
     if (arena.tape === this) arena.tape = null;
     arena.restore(this.start);
@@ -124,6 +128,7 @@ export class ArenaTape {
 
   /** Gives an arena what was recorded for its next tick. Call it before each tick of one that `rewindTo` has put at the beginning. */
   feed(arena: RecordedArena): void {
+    wantArena('feed', arena);
     arena.fed = true;
     const tick = arena.tickCount + 1;
     const { entries } = this;
@@ -243,4 +248,8 @@ function faultOfChange(change: unknown, movesets: number): string | undefined {
   if (!Array.isArray(tags) || !tags.every((tag) => typeof tag === 'string'))
     return `tags of ${JSON.stringify(name)} must be texts`;
   return undefined;
+}
+
+function wantArena(call: string, arena: RecordedArena): void {
+  want(typeof arena?.adopt === 'function', `ArenaTape.${call}`, 'the first argument', 'an Arena', arena);
 }

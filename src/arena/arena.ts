@@ -2,9 +2,10 @@ import type { Plan } from '../compile/plan.js';
 import type { NameTypes } from '../moveset/name-types.js';
 import { type Summoning, W_AT, W_DAMAGE, W_PUSH, W_STUN } from '../record/combat.js';
 import { FX, FZ, R_UNTIL, T, VX, VY, VZ } from '../record/slots.js';
+import { want, wantFunction, wantObject, wantOptions, wantPlan } from '../report/arguments.js';
 import type { Vector } from '../report/events.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
-import { Character, type CharacterOptions, type RestoreOptions } from '../runtime/character.js';
+import { CHARACTER_OPTIONS, Character, type CharacterOptions, type RestoreOptions } from '../runtime/character.js';
 import { faultOfDevices, faultOfRecord } from '../runtime/check-record.js';
 import { checksumOf } from '../runtime/checksum.js';
 import { noteRequest } from '../runtime/presses.js';
@@ -103,6 +104,9 @@ export class Arena {
   private recording: ArenaTape | null = null;
 
   constructor(options: ArenaOptions = {}) {
+    wantOptions('Arena', options, ['world', 'finds', 'summons']);
+    wantFunction('Arena', 'finds', options.finds);
+    if (options.summons !== undefined) wantObject('Arena', 'summons', options.summons);
     this.world = options.world;
     this.summons = options.summons ?? {};
     const asks = { cast: new Cast(), hit: new Hit() };
@@ -125,6 +129,9 @@ export class Arena {
    */
   add<N extends NameTypes>(name: string, plan: Plan<N>, options: MemberOptions = {}): Member<N> {
     this.checkIdle('add');
+    want(typeof name === 'string' && name !== '', 'add', 'the name of a member', 'a text', name);
+    wantPlan('add: of its moveset', plan);
+    wantOptions('add', options, MEMBER_OPTIONS);
     if (this.find(name))
       throw new UsageError(
         `add: there is a member ${JSON.stringify(name)} already; give this one another name.`,
@@ -137,6 +144,8 @@ export class Arena {
         'out-of-range',
       );
     const { team, tags = [], plays, ...more } = options;
+    want(team === undefined || typeof team === 'string', 'add', 'team', 'a text', team);
+    want(typeof tags === 'string' || Array.isArray(tags), 'add', 'tags', 'a text or a list', tags);
     const kind = /^(.*) \d+$/.exec(name)?.[1];
     if (kind !== undefined && Object.hasOwn(this.summons, kind))
       throw new UsageError(
@@ -419,8 +428,10 @@ export class Arena {
    * now, but those of opponents; with `devices: 'then'` they hold what they held at the snapshot, so that the same calls of the doors bring about the
    * same run: for rollback. Throws a UsageError, and changes nothing, for what is no such snapshot.
    */
-  restore(snapshot: Float64Array, { devices = 'now' }: RestoreOptions = {}): void {
+  restore(snapshot: Float64Array, options?: RestoreOptions): void {
     this.checkIdle('restore');
+    wantOptions('restore', options, ['devices']);
+    const { devices = 'now' } = options ?? {};
     const fault = this.faultOf(snapshot, devices);
     if (fault) throw new UsageError(`restore: ${fault}`, 'wrong-record');
     if (!this.holdsSame(snapshot)) this.regroup(snapshot);
@@ -657,6 +668,13 @@ function unknownSummon(plan: Plan, { who }: Summoning): UsageError {
     'unknown-name',
   );
 }
+
+const MEMBER_OPTIONS = [
+  ...CHARACTER_OPTIONS.filter((key) => key !== 'world' && key !== 'into'),
+  'team',
+  'tags',
+  'plays',
+];
 
 const OUT = new Float64Array(3);
 /** How many of those who have left are kept for a restore: whoever left before is made anew. */

@@ -20,6 +20,7 @@ import {
 import { E_AT, E_THERE } from '../record/combat.js';
 import { anyHolds, type Test } from '../record/frame.js';
 import { CAMERA_X, CAMERA_Z, HOST, X, Z } from '../record/slots.js';
+import { wantPlan } from '../report/arguments.js';
 import { type Diagnostic, Sink } from '../report/diagnostic.js';
 import { wordDiagnostic, wordPath } from '../report/wording.js';
 import type { Character } from '../runtime/character.js';
@@ -229,6 +230,7 @@ export function checkOpponent(
   plan: Plan,
   source: unknown,
 ): { opponent?: Opponent; diagnostics: readonly Diagnostic[] } {
+  wantPlan('checkOpponent', plan);
   const sink = new Sink();
   const parsed = read(OPPONENT, source, [], plan.names, plan.rate, sink) as Parsed | undefined;
   const opponent = parsed && prepareOpponent(plan, parsed, sink);

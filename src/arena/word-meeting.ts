@@ -1,3 +1,4 @@
+import { wantObject } from '../report/arguments.js';
 import { shortNumber } from '../report/reasons.js';
 import type { ArenaEvent } from './arena.js';
 
@@ -12,6 +13,7 @@ const OUTCOMES = {
 
 /** What happened between two members, as people read it. */
 export function wordMeeting(event: ArenaEvent): string {
+  wantObject('wordMeeting', 'an event', event);
   const { by, to } = event;
   if (event.kind === 'clash') return `the strike of ${by} clashes with that of ${to}, and is lost`;
   if (event.kind === 'touch') return `${by} touches ${to}: ${event.event}`;

@@ -1,4 +1,5 @@
 import { isPlain, type Names, type Parsed, type ParsedFormula } from '../moveset/read.js';
+import { wantPlan } from '../report/arguments.js';
 import { wordPath } from '../report/wording.js';
 import type { Plan } from './plan.js';
 import { PACKING, PackingError } from './version.js';
@@ -17,6 +18,7 @@ export interface PackedMoveset {
  * checks nor parsers. Throws a {@link PackingError} with the places of all functions, since those are not data.
  */
 export function packMoveset(plan: Plan): PackedMoveset {
+  wantPlan('packMoveset', plan);
   const { parsed, names } = plan;
   const functions: string[] = [];
   const text = JSON.stringify({ names, parsed }, (_, value) => {

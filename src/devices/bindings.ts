@@ -2,6 +2,7 @@ import type { Plan } from '../compile/plan.js';
 import { bindingsOf } from '../moveset/inputs/index.js';
 import { isPlain } from '../moveset/read.js';
 import { SOURCES } from '../moveset/sources.js';
+import { wantList, wantPlan } from '../report/arguments.js';
 import { nearestName } from '../report/nearest.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
@@ -38,6 +39,7 @@ export class Bindings {
   private unknown: Record<string, unknown> = Object.create(null);
 
   constructor(private readonly plan: Plan) {
+    wantPlan('Bindings', plan);
     for (const [name, input] of Object.entries(plan.inputs))
       for (const [key, sources] of bindingsOf(name, input)) this.defaults.set(key, sources);
     this.reset();
@@ -57,9 +59,10 @@ export class Bindings {
   /** Gives an input other sources; none unbinds it. Throws a UsageError for names that do not exist. */
   rebind(input: string, sources: readonly string[]): void {
     this.check('rebind', input);
+    wantList('rebind', 'its sources', sources);
     for (const source of sources)
       if (!(SOURCES as readonly string[]).includes(source))
-        throw new UsageError(`rebind: ${unknownSource(source)}`, 'unknown-name');
+        throw new UsageError(`rebind: ${unknownSource(String(source))}`, 'unknown-name');
     this.current.set(input, [...new Set(sources)]);
     this.index();
   }

@@ -1,6 +1,7 @@
 import type { Plan } from '../compile/plan.js';
 import { kindOf } from '../moveset/inputs/index.js';
 import { PAD_BUTTONS } from '../moveset/sources.js';
+import { want, wantPlan } from '../report/arguments.js';
 import type { Character } from '../runtime/character.js';
 import type { DeviceHub } from './hub.js';
 
@@ -28,6 +29,8 @@ export class Gamepads {
     plan: Plan,
     private readonly read: () => readonly (Gamepad | null)[] = () => navigator.getGamepads(),
   ) {
+    want(typeof hub?.set === 'function', 'Gamepads', 'the first argument', 'a DeviceHub', hub);
+    wantPlan('Gamepads: of its moveset', plan);
     this.releases = hub.releases;
     this.sticks = Object.entries(plan.inputs).flatMap(([name, input]) => {
       const pad = kindOf(input)?.padStick?.(input as never);

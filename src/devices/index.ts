@@ -1,3 +1,4 @@
+import { want, wantCharacter, wantOptions } from '../report/arguments.js';
 import type { Character } from '../runtime/character.js';
 import { aimByPointer, type ToWorld } from './aim.js';
 import { Bindings } from './bindings.js';
@@ -31,8 +32,12 @@ export interface Listening {
 
 /** Brings keyboard, gamepads and pointer to a character's door, by the bindings. */
 export function listen(character: Character, options: ListenOptions = {}): Listening {
+  wantCharacter('listen', character);
+  wantOptions('listen', options, ['window', 'pointer', 'toWorld', 'bindings', 'pad']);
+  const target = options.window ?? globalThis.window;
+  want(typeof target?.addEventListener === 'function', 'listen', 'window', 'a window', target);
   const hub = new DeviceHub(character, options.bindings ?? new Bindings(character.plan));
-  const stops = [listenToKeyboard(hub, options.window ?? window)];
+  const stops = [listenToKeyboard(hub, target)];
   if (options.pointer) stops.push(listenToPointer(hub, options.pointer));
   const aims = options.pointer && options.toWorld && aimByPointer(character, options.pointer, options.toWorld);
   if (aims) stops.push(() => aims.stop());

@@ -1,4 +1,5 @@
 import { POINTER_BUTTONS } from '../moveset/sources.js';
+import { want } from '../report/arguments.js';
 import type { DeviceHub } from './hub.js';
 
 /** The `button` value of W3C Pointer Events for each bit of `buttons`: the secondary one comes before the middle one there. */
@@ -18,6 +19,7 @@ let buttons = 0;
 /** Makes an element on the screen press an input while it is touched, by however many fingers. Returns what stops it. */
 export function makeButton(hub: DeviceHub, element: HTMLElement, input: string): () => void {
   // Several may press one input.
+  want(typeof element?.addEventListener === 'function', 'makeButton', 'the second argument', 'an element', element);
   const device = `screen-${++buttons}`;
   let held = 0;
   return listenWhilePressed(

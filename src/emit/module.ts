@@ -5,6 +5,7 @@ import type { Plan } from '../compile/plan.js';
 import { MODULE } from '../compile/version.js';
 import { notingRecipes } from '../record/recipes.js';
 import { writeData } from '../record/written.js';
+import { wantObject, wantOptions, wantPlan } from '../report/arguments.js';
 import { type Path, Sink } from '../report/diagnostic.js';
 import { commentText } from '../report/words.js';
 import { type Lines, PLAN_HERE } from './emitter.js';
@@ -47,11 +48,12 @@ export interface GeneratedModule {
  * Writes a moveset as an ES module that does exactly what the interpreter does, without `eval`. The same moveset gives the same
  * text. Throws a {@link PackingError} with the places of all functions, since those cannot be written.
  */
-export function packModule(
-  plan: Plan,
-  { files = [], texts = [], placeOf }: ModuleSource = {},
-  { file = 'moveset.js', sourceName = (name) => name, formulas = false }: ModuleOptions = {},
-): GeneratedModule {
+export function packModule(plan: Plan, source: ModuleSource = {}, options: ModuleOptions = {}): GeneratedModule {
+  wantPlan('packModule', plan);
+  wantObject('packModule', 'where it comes from', source, 'what a loader returns');
+  wantOptions('packModule', options, ['file', 'sourceName', 'formulas']);
+  const { files = [], texts = [], placeOf } = source;
+  const { file = 'moveset.js', sourceName = (name) => name, formulas = false } = options;
   const { uses, code, origins } = writeTick(plan, formulas);
   const head = [
     `// ${commentText(plan.name)}, a moveset of Loggia as a module. It is generated: change the moveset and generate it again.`,

@@ -1,6 +1,7 @@
 import type { Plan, ScopePlan } from '../compile/plan.js';
 import { isPlain } from '../moveset/read.js';
 import { NEVER } from '../record/slots.js';
+import { wantObject, wantPlan } from '../report/arguments.js';
 import { type Diagnostic, type Path, Sink } from '../report/diagnostic.js';
 
 /** Lengths of animation clips in seconds, by name, as an animation tool exports them. */
@@ -21,6 +22,8 @@ export function parseClipTable(text: string): ClipTable {
 
 /** Clips that are not in the table, and those whose length disagrees with the ability or phase that shows them. */
 export function checkClips(plan: Plan, table: ClipTable): Diagnostic[] {
+  wantPlan('checkClips', plan);
+  wantObject('checkClips', 'the table', table);
   const sink = new Sink();
   const checkOne = (index: number, path: Path, what: string, ticks: number) => {
     const clip = plan.clips[index];

@@ -1,4 +1,5 @@
 import type { Plan } from '../compile/plan.js';
+import { wantOptions, wantText } from '../report/arguments.js';
 import { type ClipTable, checkClips } from './clips.js';
 import { type Loaded, parseMoveset, planOf } from './parse.js';
 import { readText } from './read-text.js';
@@ -13,7 +14,10 @@ export interface LoadOptions {
 }
 
 /** Reads a moveset from a YAML or JSON file and what it includes. Never throws for what is wrong with them. */
-export async function loadMoveset(file: string, { root = findRoot(file), clips }: LoadOptions = {}): Promise<Loaded> {
+export async function loadMoveset(file: string, options: LoadOptions = {}): Promise<Loaded> {
+  wantText('loadMoveset', 'the file', file);
+  wantOptions('loadMoveset', options, ['root', 'clips']);
+  const { root = findRoot(file), clips } = options;
   const result = readText(file);
   if ('fault' in result) return { diagnostics: [result.fault], omitted: 0, files: [], missing: [] };
   return parseMoveset(result.text, file, {

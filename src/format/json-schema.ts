@@ -2,6 +2,7 @@ import { DOCS } from '../moveset/docs.js';
 import { MOST, NAME, type Names, namesOf } from '../moveset/read.js';
 import { MOVESET } from '../moveset/schema.js';
 import type { Field, FieldsShape, FormulaShape, NameKind, Shape } from '../moveset/shape.js';
+import { want } from '../report/arguments.js';
 import { FAULTS } from '../report/faults.js';
 
 type Schema = Record<string, unknown>;
@@ -20,6 +21,7 @@ const MORE_THAN_100 = '^\\s*0*([1-9]\\d{3,}|[2-9]\\d\\d|1(0[1-9]|[1-9]\\d)|100\\
  * one can stand; without, names are checked by `loggia check` only.
  */
 export function movesetSchema(names?: Names): Schema {
+  wantNames('movesetSchema', names);
   const { required, ...schema } = toJsonSchema(MOVESET, names);
   return {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
@@ -33,6 +35,7 @@ export function movesetSchema(names?: Names): Schema {
 
 /** What a shape allows, as JSON Schema. */
 export function toJsonSchema(shape: Shape, names?: Names): Schema {
+  want(typeof shape?.kind === 'string', 'toJsonSchema', 'its argument', 'a shape', shape);
   switch (shape.kind) {
     case 'number':
       return { type: shape.whole ? 'integer' : 'number', minimum: shape.min, maximum: shape.max };
@@ -147,4 +150,10 @@ function keySchema(keys: NameKind | 'new' | 'code', names: Names | undefined): S
 function fieldSchema({ shape, doc }: Field, title: string, key: string, names: Names | undefined): Schema {
   const said = doc ?? DOCS[title]?.[key] ?? DOCS['*'][key] ?? '';
   return { ...toJsonSchema(shape, names), description: said.charAt(0).toUpperCase() + said.slice(1) };
+}
+
+/** Names of a moveset, or nothing. */
+export function wantNames(call: string, names: Names | undefined): void {
+  const holds = names === undefined || Array.isArray(names?.ability);
+  want(holds, call, 'its argument', 'the names of a moveset', names);
 }

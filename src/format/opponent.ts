@@ -1,5 +1,6 @@
 import { checkOpponent, type Opponent } from '../arena/opponent.js';
 import type { Plan } from '../compile/plan.js';
+import { wantPlan, wantText } from '../report/arguments.js';
 import { place } from './parse.js';
 import type { PlacedDiagnostic } from './show.js';
 import { YamlFile } from './yaml-file.js';
@@ -10,6 +11,9 @@ export function parseOpponent(
   plan: Plan,
   file = 'opponent',
 ): { opponent?: Opponent; diagnostics: readonly PlacedDiagnostic[] } {
+  wantText('parseOpponent', 'the text', text);
+  wantPlan('parseOpponent: of its moveset', plan);
+  wantText('parseOpponent', 'the name of the file', file);
   const source = new YamlFile(text, file, 'begin with "loggia: 1" and "acts"');
   if (source.diagnostics.length > 0) return { diagnostics: place(source) };
   const { opponent, diagnostics } = checkOpponent(plan, source.data);

@@ -3,6 +3,7 @@ import type { Plan } from '../compile/plan.js';
 import { checkMoveset } from '../interpret/check.js';
 import { MovesetError } from '../interpret/compile-moveset.js';
 import { isPlain, type Names } from '../moveset/read.js';
+import { wantOptions, wantText } from '../report/arguments.js';
 import { type Diagnostic, type Path, Sink } from '../report/diagnostic.js';
 import { wordDiagnostic } from '../report/wording.js';
 import { escapeText } from '../report/words.js';
@@ -56,6 +57,9 @@ export function parseMoveset(
   file = 'moveset',
   options: IncludeOptions & { check?: FurtherCheck } = {},
 ): Loaded {
+  wantText('parseMoveset', 'the text', text);
+  wantText('parseMoveset', 'the name of the file', file);
+  wantOptions('parseMoveset', options, ['read', 'root', 'allows', 'check']);
   const { data, sources, missing } = gather(text, file, options);
   if (isPlain(data) && data.stances === undefined && (data.scenario !== undefined || data.acts !== undefined)) {
     const sink = new Sink();

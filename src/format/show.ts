@@ -1,3 +1,4 @@
+import { want } from '../report/arguments.js';
 import type { Diagnostic } from '../report/diagnostic.js';
 import { escapeText } from '../report/words.js';
 
@@ -21,11 +22,13 @@ const plain: Paint = (text) => text;
 
 /** `pell.yaml:12:7 error unknown-name: There is no pool "winf". Did you mean "wind"?` */
 export function formatDiagnostic(d: PlacedDiagnostic): string {
+  wantPlaced('formatDiagnostic', d);
   return paintDiagnostic(d, plain);
 }
 
 /** The line of the file that a diagnostic points to, and below it a mark under what is meant; empty for an empty line. */
 export function formatExcerpt(d: PlacedDiagnostic): string {
+  wantPlaced('formatExcerpt', d);
   return paintExcerpt(d, plain);
 }
 
@@ -38,4 +41,10 @@ export function paintDiagnostic(d: PlacedDiagnostic, paint: Paint): string {
 export function paintExcerpt({ excerpt, caret: [from, to] }: PlacedDiagnostic, paint: Paint): string {
   if (excerpt === '') return '';
   return `    ${excerpt}\n    ${' '.repeat(from)}${paint('^'.repeat(to - from))}`;
+}
+
+function wantPlaced(call: string, d: PlacedDiagnostic): void {
+  const { file, sentence, caret } = (d ?? {}) as Partial<PlacedDiagnostic>;
+  const holds = typeof file === 'string' && typeof sentence === 'string' && Array.isArray(caret);
+  want(holds, call, 'its argument', 'a diagnostic of a loader', d);
 }

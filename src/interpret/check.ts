@@ -7,6 +7,7 @@ import { checkClashes, collectNames } from '../moveset/collect-names.js';
 import { isPlain, type Names, type Parsed, read } from '../moveset/read.js';
 import { FORMAT, MOVESET } from '../moveset/schema.js';
 import type { Moveset } from '../moveset/types.js';
+import { wantFunction } from '../report/arguments.js';
 import { type Diagnostic, Sink } from '../report/diagnostic.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { describe } from '../report/words.js';
@@ -30,6 +31,7 @@ export interface Compiled {
  * `advise` adds what is only unwise: the loaders of `loggia/text` and `loggia/files` pass it, a game need not carry it.
  */
 export function checkMoveset(source: unknown, advise?: Advise): Compiled {
+  wantFunction('checkMoveset', 'the second argument', advise);
   const sink = new Sink();
   if (!isPlain(source)) {
     sink.add('wrong-type', [], { expected: 'a moveset', found: describe(source) });

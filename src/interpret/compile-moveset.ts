@@ -1,6 +1,7 @@
 import type { Advise } from '../compile/given.js';
 import type { Plan } from '../compile/plan.js';
 import type { Moveset, NameTypes } from '../moveset/types.js';
+import { wantFunction, wantOptions } from '../report/arguments.js';
 import type { Diagnostic } from '../report/diagnostic.js';
 import { wordDiagnostic, wordPath } from '../report/wording.js';
 import { count, describe } from '../report/words.js';
@@ -32,7 +33,10 @@ export interface CompileOptions {
 /** Compiles a moveset, or throws a {@link MovesetError} with every error at once. */
 export function compileMoveset<N extends NameTypes>(moveset: Moveset<N>, options?: CompileOptions): Plan<N>;
 export function compileMoveset(moveset: unknown, options?: CompileOptions): Plan;
-export function compileMoveset(moveset: unknown, { advise, warn }: CompileOptions = {}): Plan {
+export function compileMoveset(moveset: unknown, options: CompileOptions = {}): Plan {
+  wantOptions('compileMoveset', options, ['advise', 'warn']);
+  const { advise, warn } = options;
+  wantFunction('compileMoveset', 'warn', warn);
   const { plan, diagnostics } = checkMoveset(moveset, advise);
   if (plan) {
     if (warn) for (const d of diagnostics) warn(`${wordPath(d.path)}: ${wordDiagnostic(d)}`, d);

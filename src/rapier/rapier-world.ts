@@ -1,3 +1,4 @@
+import { wantObject } from '../report/arguments.js';
 import type { Cast, Hit, Place, World } from '../world/world.js';
 
 /** A vector of Rapier; z is missing in 2D. */
@@ -100,6 +101,7 @@ export class RapierWorld implements World {
     physics: RapierPhysics,
     { tagsOf = () => NO_TAGS, ignores = () => false, places = {}, bounds, skin = 1e-3 }: RapierWorldOptions = {},
   ) {
+    wantObject('RapierWorld', 'the first argument', rapier, 'the module of Rapier');
     this.physics = physics as unknown as Calls;
     this.flat = !('Quaternion' in rapier);
     this.tagsOf = tagsOf;

@@ -1,3 +1,4 @@
+import { wantList, wantObject, wantText } from './arguments.js';
 /** Why an ability may not start. `wordReason` makes a sentence of each. */
 export type Reason =
   | { readonly code: 'running' }
@@ -35,6 +36,7 @@ export interface ReasonFact {
 
 /** One reason in a few words, for people: `wind 5 of 9`. */
 export function wordReason(reason: Reason): string {
+  wantObject('wordReason', 'a reason', reason);
   switch (reason.code) {
     case 'running':
       return 'already running';
@@ -102,6 +104,8 @@ export const REASONS = BY_WEIGHT;
 
 /** The one reason to show where there is room for one; null for none. */
 export function mainReason(reasons: readonly Reason[]): Reason | null {
+  wantList('mainReason', 'its argument', reasons);
+  for (const reason of reasons) wantObject('mainReason', 'a reason', reason);
   for (const code of BY_WEIGHT) {
     const found = reasons.find((reason) => reason.code === code);
     if (found) return found;
@@ -111,6 +115,8 @@ export function mainReason(reasons: readonly Reason[]): Reason | null {
 
 /** All reasons as one sentence. */
 export function wordRefusal(ability: string, reasons: readonly Reason[]): string {
+  wantText('wordRefusal', 'the ability', ability);
+  wantList('wordRefusal', 'its reasons', reasons);
   if (reasons.length === 0) return `${ability} may start.`;
   return `${ability} may not start: ${reasons.map(wordReason).join('; ')}.`;
 }

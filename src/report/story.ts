@@ -1,3 +1,4 @@
+import { wantObject } from './arguments.js';
 import type { LoggiaEvent, Values } from './events.js';
 import { shortNumber, wordReason } from './reasons.js';
 
@@ -28,6 +29,7 @@ function wordValue(value: Values[string]): string {
 
 /** An event as people read it in the story of a run. */
 export function wordEvent(event: LoggiaEvent): string {
+  wantObject('wordEvent', 'an event', event);
   switch (event.kind) {
     case 'started':
       return `${event.ability} starts`;

@@ -18,6 +18,11 @@ export function suggestBy(find: typeof nearest): void {
   nearest = find;
 }
 
+/** The name that was meant, if that is looked for. */
+export function nearestOf(name: string, known: readonly string[]): string | undefined {
+  return nearest(name, known);
+}
+
 /** Index of a name, or an error that names the nearest one, or all. */
 export function indexOfName(call: string, kind: string, name: string, known: readonly string[]): number {
   const index = known.indexOf(name);

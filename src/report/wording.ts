@@ -1,14 +1,24 @@
+import { want, wantList, wantObject } from './arguments.js';
 import type { Diagnostic } from './diagnostic.js';
 import { FAULTS } from './faults.js';
 import { escapeText } from './words.js';
 
 /** The sentence for a diagnostic, without its place: one line, whatever is in the file. */
 export function wordDiagnostic(d: Diagnostic): string {
+  wantObject('wordDiagnostic', 'its argument', d, 'a diagnostic');
+  want(
+    typeof d.code === 'string' && Object.hasOwn(FAULTS, d.code),
+    'wordDiagnostic',
+    'its code',
+    'one that there is',
+    d.code,
+  );
   return escapeText((FAULTS[d.code] as (params: unknown) => string)(d.params));
 }
 
 /** `abilities.hop.phases[0].for` */
 export function wordPath(path: Diagnostic['path']): string {
+  wantList('wordPath', 'a path', path);
   let out = '';
   for (const part of path) {
     if (typeof part === 'number') out += `[${part}]`;

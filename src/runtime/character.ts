@@ -7,6 +7,7 @@ import type { Summoning } from '../record/combat.js';
 import type { Warping } from '../record/frame.js';
 import { Numbers, Rows } from '../record/rows.js';
 import { A_KNOWN, HOST } from '../record/slots.js';
+import { want, wantFunction, wantOptions, wantPlan } from '../report/arguments.js';
 import { EVENT, type LoggiaEvent } from '../report/events.js';
 import { mainReason, type Reason, wordRefusal } from '../report/reasons.js';
 import { checkNumber, UsageError } from '../report/usage-error.js';
@@ -68,14 +69,8 @@ export type Preview =
 
 const PREVIEW = new Float64Array(3);
 
-/** Throws a {@link UsageError} for what is no plan. */
-export function checkPlan(call: string, plan: Plan): void {
-  if (typeof plan?.arraySize !== 'function')
-    throw new UsageError(
-      `${call}: the first argument must be a compiled moveset: what compileMoveset or a loader returns.`,
-      'wrong-record',
-    );
-}
+/** Options of a character. */
+export const CHARACTER_OPTIONS = ['world', 'at', 'facing', 'probes', 'places', 'refusals', 'into'] as const;
 
 /** One character: its record, its door, and what it does in a tick. */
 export class Character<N extends NameTypes = NameTypes> {
@@ -126,8 +121,12 @@ export class Character<N extends NameTypes = NameTypes> {
     options: CharacterOptions = {},
     begun = false,
   ) {
-    checkPlan('Character', plan);
-    const { into, world, facing = 1, at = [0, 0, 0], probes, places, refusals = true } = options ?? {};
+    wantPlan('Character', plan);
+    wantOptions('Character', options, CHARACTER_OPTIONS);
+    const { into, world, facing = 1, at = [0, 0, 0], probes, places, refusals = true } = options;
+    want(world === undefined || typeof world?.sweep === 'function', 'Character', 'world', 'a World', world);
+    wantFunction('Character', 'probes', probes);
+    wantFunction('Character', 'places', places);
     const size = plan.arraySize();
     if (into !== undefined && !(into instanceof Float64Array && into.length >= size))
       throw new UsageError(
@@ -259,8 +258,10 @@ export class Character<N extends NameTypes = NameTypes> {
    * that the same calls of the door bring about the same run: for rollback. What waits in the door is dropped, and so are the events of the last tick.
    * Throws a UsageError, and changes nothing, for what is no such snapshot.
    */
-  restore(snapshot: Float64Array, { devices = 'now' }: RestoreOptions = {}): void {
+  restore(snapshot: Float64Array, options?: RestoreOptions): void {
     const { plan } = this;
+    wantOptions('restore', options, ['devices']);
+    const { devices = 'now' } = options ?? {};
     const fault = faultOfRecord(plan, snapshot) ?? faultOfDevices(plan, snapshot, devices);
     if (fault) throw new UsageError(`restore: ${fault}`, 'wrong-record');
     this.takeBack(snapshot, 0, devices === 'then' ? plan.recordSize : -1);

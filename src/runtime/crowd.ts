@@ -2,9 +2,10 @@ import type { Plan } from '../compile/plan.js';
 import type { NameTypes } from '../moveset/name-types.js';
 import { Rows } from '../record/rows.js';
 import { LAYOUT_ID } from '../record/slots.js';
+import { wantFunction, wantOptions, wantPlan } from '../report/arguments.js';
 import { UsageError } from '../report/usage-error.js';
 import type { World } from '../world/world.js';
-import { Character, type CharacterOptions, checkPlan } from './character.js';
+import { Character, type CharacterOptions } from './character.js';
 import { type Rosters, rostersOf } from './roster.js';
 
 /** What `tickAll` does beside ticking. */
@@ -20,6 +21,15 @@ export interface CrowdOptions<N extends NameTypes = NameTypes> {
   before?: (character: Character<N>, index: number) => void;
   /** Called after each one's tick, as the place to read it and its events. Lent in the same way. */
   after?: (character: Character<N>, index: number) => void;
+}
+
+const NO_OPTIONS = {};
+
+function checkOptions<N extends NameTypes>(options: CrowdOptions<N>): void {
+  wantOptions('tickAll', options, ['at', 'refusals', 'before', 'after']);
+  wantFunction('tickAll', 'at', options.at);
+  wantFunction('tickAll', 'before', options.before);
+  wantFunction('tickAll', 'after', options.after);
 }
 
 /** What is kept of an array of characters, beside its numbers. */
@@ -54,8 +64,10 @@ export function tickAll<N extends NameTypes>(
   records: Float64Array,
   count: number,
   world: World,
-  { at, refusals = true, before, after }: CrowdOptions<N> = {},
+  options: CrowdOptions<N> = NO_OPTIONS,
 ): void {
+  if (options !== NO_OPTIONS) checkOptions(options);
+  const { at, refusals = true, before, after } = options;
   const crowd = crowdOf('tickAll', plan, records, count, world);
   const { views, own, rosters } = crowd;
   const lent = crowd.lent as Character<N>;
@@ -98,12 +110,14 @@ export function characterIn<N extends NameTypes>(
       `characterIn: ${String(index)} is no place of a character; give a whole number from 0 on.`,
       'out-of-range',
     );
+  wantOptions('characterIn', start, ['at', 'facing']);
   const crowd = crowdOf('characterIn', plan, records, index + 1, world);
   if (crowd.views[index][LAYOUT_ID] !== plan.fingerprint) begin('characterIn', crowd, index, start);
   return keep(crowd, index) as Character<N>;
 }
 
 function crowdOf(call: string, plan: Plan, records: Float64Array, count: number, world: World): Crowd {
+  if (!Number.isInteger(count)) check(call, plan, records, count, world);
   let crowd = CROWDS.get(records);
   if (crowd === undefined || crowd.plan !== plan || crowd.world !== world) {
     check(call, plan, records, count, world);
@@ -123,7 +137,7 @@ function crowdOf(call: string, plan: Plan, records: Float64Array, count: number,
 }
 
 function check(call: string, plan: Plan, records: Float64Array, count: number, world: World): void {
-  checkPlan(call, plan);
+  wantPlan(call, plan);
   if (!Number.isInteger(count) || count < 0)
     throw new UsageError(`${call}: there cannot be ${String(count)} characters; give a whole number.`, 'out-of-range');
   if (typeof world?.sweep !== 'function')

@@ -4,6 +4,7 @@ import type { NameKind } from '../moveset/shape.js';
 import { surfacesOf } from '../probes/probe.js';
 import { Rows } from '../record/rows.js';
 import { B_DOWN, BUTTON } from '../record/slots.js';
+import { wantText, wantTruth } from '../report/arguments.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
 import { isGood, ROW, type RowShape, SHAPES } from './door-rows.js';
 import { indexOf } from './names.js';
@@ -164,6 +165,7 @@ export class Door<N extends NameTypes = NameTypes> {
 
   /** Latches an ability that has a toggle, or unlatches it, as a press of that would. */
   latch(ability: N['ability'], on: boolean): void {
+    wantTruth('latch', 'on', on);
     this.put('latch', ROW.latch, this.index('latch', 'ability', ability), on ? 1 : 0, 0, 0);
   }
 
@@ -234,6 +236,7 @@ export class Door<N extends NameTypes = NameTypes> {
   choose(name: N['choice'], option: string): void {
     const { plan } = this;
     this.index('choose', 'choice', name);
+    wantText('choose', 'the option', option);
     const options = plan.names.button.filter((button) => button.startsWith(`${name}.`));
     const index = indexOfName('choose', 'option', `${name}.${option}`, options);
     this.put('choose', ROW.choose, plan.names.button.indexOf(options[index]), 0, 0, 0);
@@ -248,6 +251,7 @@ export class Door<N extends NameTypes = NameTypes> {
       );
     if (typeof c !== 'object' || c === null)
       throw new UsageError('contacts: it takes one object with x, y, vx, vy and grounded.', 'out-of-range');
+    wantTruth('contacts', 'grounded', c.grounded);
     const before = this.incoming.count;
     const { groundNormal: normal, groundVelocity: moves } = c;
     const call = 'contacts';
@@ -439,6 +443,7 @@ const UNIT = new Float64Array(3);
 
 /** Writes a vector of length 1 to {@link UNIT}; false where there is none. */
 function scaleToOne(x: number, y: number, z: number): boolean {
+  if (typeof x !== 'number' || typeof y !== 'number' || typeof z !== 'number') return false;
   let length = Math.sqrt(x * x + y * y + z * z);
   let scale = 1;
   if (length === 0 || length === Number.POSITIVE_INFINITY) {

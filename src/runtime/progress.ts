@@ -1,5 +1,6 @@
 import { isPlain } from '../moveset/read.js';
 import { A_KNOWN, BASE_LOADOUT } from '../record/slots.js';
+import { wantCharacter, wantObject } from '../report/arguments.js';
 import { nearestName } from '../report/nearest.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { LARGEST } from '../report/usage-error.js';
@@ -35,6 +36,8 @@ export interface LoadedProgress {
 
 /** What a character has learnt, its loadout, and what is in its pools. */
 export function saveProgress(character: Character, aside: Readonly<Record<string, unknown>> = {}): Progress {
+  wantCharacter('saveProgress', character);
+  wantObject('saveProgress', 'what was kept aside', aside);
   const { plan, readout, record } = character;
   const known = (at: number) => record[at + A_KNOWN] === 1;
   const marks = plan.savedMarks.flatMap((name) => {
@@ -59,6 +62,7 @@ export function saveProgress(character: Character, aside: Readonly<Record<string
  * does not know, what is of a wrong type, and what is not progress at all is told and kept aside.
  */
 export function loadProgress(character: Character, saved: unknown): LoadedProgress {
+  wantCharacter('loadProgress', character);
   if (nestsTooDeep(saved))
     return { problems: [`This save nests deeper than ${DEEPEST} levels; nothing was taken from it.`], aside: {} };
   if (!isPlain(saved) || saved.loggia !== FORMAT)

@@ -1,6 +1,7 @@
 import type { Plan } from '../compile/plan.js';
 import { Rows } from '../record/rows.js';
 import { HOST } from '../record/slots.js';
+import { wantCharacter } from '../report/arguments.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { UsageError } from '../report/usage-error.js';
 import { faultOfRow, strayValues } from './door-rows.js';
@@ -96,6 +97,7 @@ export class Tape {
    * Throws a UsageError if it has another moveset.
    */
   rewindTo(character: Recorded): void {
+    wantCharacter('Tape.rewindTo', character);
     const { plan } = character;
     if (this.start === null) throw new UsageError('Tape: nothing was recorded on it.', 'wrong-record');
     if (this.layout !== plan.fingerprint)
@@ -119,6 +121,7 @@ export class Tape {
    * character that `rewindTo` has put at the beginning, and it does the same again.
    */
   feed(character: Recorded): void {
+    wantCharacter('Tape.feed', character);
     const tick = character.hostTick + 1;
     let low = 0;
     let high = this.entries.length;

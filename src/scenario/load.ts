@@ -6,6 +6,7 @@ import { readText } from '../format/read-text.js';
 import { findRoot, isInFolder, realPath } from '../format/root.js';
 import { YamlFile } from '../format/yaml-file.js';
 import { isPlain, noNames, type Parsed, read } from '../moveset/read.js';
+import { wantObject, wantOptions, wantPlan, wantText } from '../report/arguments.js';
 import { Sink } from '../report/diagnostic.js';
 import { CastFiles, castOf } from './load-cast.js';
 import { readScenario } from './read-scenario.js';
@@ -54,6 +55,9 @@ export class Movesets {
 
 /** Reads a scenario file and its moveset, and runs it. Never throws for what is wrong with the files. */
 export async function runScenarioFile(file: string, given: RunOptions = {}): Promise<ScenarioReport> {
+  wantText('runScenarioFile', 'the file', file);
+  wantOptions('runScenarioFile', given, ['plan', 'movesets', 'root', 'keep']);
+  if (given.plan !== undefined) wantPlan('runScenarioFile: of its moveset', given.plan);
   const options = { ...given, movesets: given.movesets ?? new Movesets() };
   const nothing = { file, scenario: '', moveset: '', rate: 60, pools: [], lines: [] };
   const text = readText(file);
@@ -87,6 +91,8 @@ export function runScenarioData(
   /** Movesets of others and of those who may be called, by what the scenario calls their files. */
   movesets: Readonly<Record<string, Plan>> = {},
 ) {
+  wantPlan('runScenarioData', plan);
+  wantObject('runScenarioData', 'the movesets', movesets);
   const sink = new Sink();
   const known = isPlain(scenario) ? { loggia: 1, moveset: plan.name, ...scenario } : scenario;
   const cast = castOf(plan, isPlain(known) ? known : {}, movesets, sink);

@@ -1,10 +1,11 @@
 import { OPPONENT } from '../arena/opponent.js';
-import { toJsonSchema } from '../format/json-schema.js';
+import { toJsonSchema, wantNames } from '../format/json-schema.js';
 import type { Names } from '../moveset/read.js';
 import { SCENARIO } from './shape.js';
 
 /** A JSON Schema (draft 2020-12) of the scenario format, for editors. */
 export function scenarioSchema(names?: Names): Record<string, unknown> {
+  wantNames('scenarioSchema', names);
   return {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     title: 'Loggia scenario',

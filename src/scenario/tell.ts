@@ -1,4 +1,5 @@
 import { wordMeeting } from '../arena/index.js';
+import { wantObject } from '../report/arguments.js';
 import { shortNumber } from '../report/reasons.js';
 import { wordEvent } from '../report/story.js';
 import { escapeText } from '../report/words.js';
@@ -14,7 +15,11 @@ export interface Paint {
 const PLAIN: Paint = { dim: (text) => text, yellow: (text) => text };
 
 /** The events of a run, a line each, with seconds and ticks. */
-export function tellStory({ result, rate }: ScenarioReport, { dim, yellow }: Paint = PLAIN): string[] {
+export function tellStory(report: ScenarioReport, paint: Paint = PLAIN): string[] {
+  wantObject('tellStory', 'a report', report);
+  wantObject('tellStory', 'how it is painted', paint);
+  const { result, rate } = report;
+  const { dim, yellow } = paint;
   return (result?.trace ?? []).flatMap(({ tick, events, others, meetings }) => {
     const lines = [
       ...events.map((event) => ({ text: wordEvent(event), refused: event.kind === 'refused' })),
@@ -33,6 +38,7 @@ export function tellStory({ result, rate }: ScenarioReport, { dim, yellow }: Pai
 
 /** Each expectation that was not met, what was there instead, and the ticks around it. */
 export function tellFailures(report: ScenarioReport): string[] {
+  wantObject('tellFailures', 'a report', report);
   const { file, lines, result } = report;
   return (result?.failures ?? []).flatMap(({ index, expected, was, instead, tick, of }) => [
     `  ${escapeText(file)}:${lines[index] ?? index + 1} expected ${escapeText(expected)}`,

@@ -9,6 +9,7 @@ import { type Loaded, loadMoveset } from '../format/index.js';
 import { isInFolder } from '../format/root.js';
 import { writeWhole } from '../format/write-whole.js';
 import { writeData } from '../record/written.js';
+import { wantOptions } from '../report/arguments.js';
 
 /** How movesets are imported. */
 export interface ImportOptions {
@@ -28,7 +29,9 @@ export interface ImportOptions {
  * server takes the interpreter, which says more and is there at once. Faults are shown at their places, and the files that
  * a moveset includes are watched. Other YAML files are left to other plugins.
  */
-export function movesets({ root, formulas = false, types = false }: ImportOptions = {}): Plugin {
+export function movesets(options: ImportOptions = {}): Plugin {
+  wantOptions('movesets', options, ['root', 'formulas', 'types']);
+  const { root, formulas = false, types = false } = options;
   let builds = false;
   let folder = '.';
   let served: { strict?: boolean; allow?: readonly string[] } = {};

@@ -1,9 +1,11 @@
-import { readdirSync } from 'node:fs';
+import { readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'vitest';
 import type { Plan } from '../compile/plan.js';
 import { hasKeys } from '../format/has-keys.js';
 import { formatDiagnostic, formatExcerpt } from '../format/index.js';
+import { wantOptions, wantText } from '../report/arguments.js';
+import { UsageError } from '../report/usage-error.js';
 import { Movesets, runScenarioFile, tellFailures, tellStory } from '../scenario/index.js';
 
 /** How the scenarios of a folder are run as tests. */
@@ -18,7 +20,12 @@ export interface TestOptions {
  * Registers every scenario of a folder, and of the folders in it, as a test of its own; other files are left out. A scenario that does not go as
  * expected fails with what was expected, what was there instead, and its story.
  */
-export function testScenarios(folder: string, { plan, root }: TestOptions = {}): void {
+export function testScenarios(folder: string, options: TestOptions = {}): void {
+  wantText('testScenarios', 'the folder', folder);
+  wantOptions('testScenarios', options, ['plan', 'root']);
+  const { plan, root } = options;
+  if (!statSync(folder, { throwIfNoEntry: false })?.isDirectory())
+    throw new UsageError(`testScenarios: there is no folder ${folder}.`, 'unknown-name');
   const files = readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter(
     (file) => /\.(ya?ml|json)$/.test(file) && hasKeys(join(folder, file), ['scenario']),
   );

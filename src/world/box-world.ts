@@ -1,3 +1,4 @@
+import { wantList, wantOptions } from '../report/arguments.js';
 import { type AnyBlock, solidOf } from './blocks.js';
 import { type Bounds, isWhole, type Solid, TOUCH } from './solid.js';
 import { SolidWorld, type SolidWorldOptions } from './solid-world.js';
@@ -24,7 +25,10 @@ export class BoxWorld extends SolidWorld {
     return false;
   };
 
-  constructor(blocks: readonly AnyBlock[], { bounds, ...options }: BoxWorldOptions = {}) {
+  constructor(blocks: readonly AnyBlock[], given: BoxWorldOptions = {}) {
+    wantOptions('BoxWorld', given, ['bounds', 'places', 'edges']);
+    wantList('BoxWorld', 'its blocks', blocks);
+    const { bounds, ...options } = given;
     super({ ...options, blocks }, bounds && boundsOf(bounds));
     this.resting = new SolidTree(blocks.map(solidOf).filter((solid) => !solid.area));
   }

@@ -1,3 +1,5 @@
+import { isPoint, want, wantList, wantObject } from '../report/arguments.js';
+import { indexOfName } from '../report/usage-error.js';
 import { type AnyBlock, MovingBlock, solidOf } from './blocks.js';
 import { findWay } from './nearest.js';
 import {
@@ -26,6 +28,15 @@ export interface SolidWorldOptions {
   edges?: Edges;
 }
 
+/** A block has numbers for its places and sizes. */
+function checkBlock(block: AnyBlock): void {
+  wantObject('A world', 'a block', block);
+  const { from, to, at, size, radius } = block as unknown as Record<string, unknown>;
+  const holds = from === undefined ? isPoint(at) && isPoint(size) : isPoint(from) && isPoint(to);
+  want(holds, 'A world', 'a block', '{ from, to } or { at, size } with numbers', block);
+  want(radius === undefined || Number.isFinite(radius), 'A world', 'the radius of a block', 'a number', radius);
+}
+
 /** How thick the walls at the edges of a world are: no way of one tick is longer. */
 const THICK = 1e5;
 
@@ -44,6 +55,9 @@ export abstract class SolidWorld implements World {
   private readonly named: ReadonlyMap<string, Place>;
 
   constructor({ blocks = [], places = {}, edges }: SolidWorldOptions, bounds?: Bounds) {
+    wantList('A world', 'its blocks', blocks);
+    for (const block of blocks) checkBlock(block);
+    wantObject('A world', 'places', places);
     this.bounds = bounds;
     this.edges = edges;
     this.moving = blocks
@@ -79,7 +93,7 @@ export abstract class SolidWorld implements World {
 
   /**
    * Puts a named block at an offset from where it was declared: `velocity` per second is what it gives to who stands on
-   * it. Throws a RangeError for a name that no block has.
+   * it. Throws a UsageError for a name that no block has.
    */
   put(
     name: string,
@@ -87,10 +101,15 @@ export abstract class SolidWorld implements World {
     velocity: readonly [x: number, y: number, z?: number] = [0, 0, 0],
   ): void {
     const found = this.moving.filter(({ block }) => block.name === name);
-    if (found.length === 0) {
-      const known = this.moving.flatMap(({ block }) => block.name ?? []);
-      throw new RangeError(`put: there is no block "${name}"; named are ${known.join(', ') || 'none'}.`);
-    }
+    if (found.length === 0)
+      indexOfName(
+        'put',
+        'block',
+        name,
+        this.moving.flatMap(({ block }) => block.name ?? []),
+      );
+    want(isPoint(offset), 'put', 'the offset', 'a list of two or three numbers', offset);
+    want(isPoint(velocity), 'put', 'the velocity', 'a list of two or three numbers', velocity);
     for (const block of found)
       block.put(offset[0], offset[1], offset[2] ?? 0, velocity[0], velocity[1], velocity[2] ?? 0);
   }

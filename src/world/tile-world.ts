@@ -1,3 +1,6 @@
+import { want, wantList, wantObject, wantOptions, wantText } from '../report/arguments.js';
+import { checkNumber, UsageError } from '../report/usage-error.js';
+import { describe } from '../report/words.js';
 import { DEEP, isWhole, makeSolid, type Solid, TOUCH } from './solid.js';
 import { SolidWorld, type SolidWorldOptions } from './solid-world.js';
 import type { Cast, Place, Room } from './world.js';
@@ -64,7 +67,12 @@ export class TileWorld extends SolidWorld {
   private readonly letters = new Map<string, Place>();
   private readonly places: ReadonlyMap<string, string>;
 
-  constructor(rows: readonly string[], { legend = {}, size = 1, places = {}, ...options }: TileOptions = {}) {
+  constructor(rows: readonly string[], given: TileOptions = {}) {
+    wantOptions('TileWorld', given, ['legend', 'size', 'places', 'blocks', 'edges']);
+    wantList('TileWorld', 'its rows', rows);
+    for (const row of rows) wantText('TileWorld', 'a row', row);
+    const { legend = {}, size = 1, places = {}, ...options } = given;
+    checkNumber('TileWorld', 'size', size, 1e-3);
     const width = rows.reduce((widest, row) => Math.max(widest, row.length), 0);
     const points = Object.entries(places).filter(([, place]) => typeof place !== 'string');
     super(
@@ -99,17 +107,25 @@ export class TileWorld extends SolidWorld {
 
   /**
    * A world from the numbers of an editor's grid: row by row from the top left, 0 for an empty tile. What a number is
-   * not given in `tiles` is solid. Throws a RangeError where there are not `width` times `height` whole numbers.
+   * not given in `tiles` is solid. Throws a UsageError where there are not `width` times `height` whole numbers.
    */
   static fromGrid(
     width: number,
     height: number,
     cells: ArrayLike<number>,
-    { tiles = {}, size }: { tiles?: Readonly<Record<number, Tile>>; size?: number } = {},
+    options: { tiles?: Readonly<Record<number, Tile>>; size?: number } = {},
   ): TileWorld {
+    const call = 'TileWorld.fromGrid';
+    for (const side of [width, height])
+      want(Number.isInteger(side) && side >= 0, call, 'its width and height', 'whole numbers', side);
+    wantObject(call, 'cells', cells, 'a list of numbers');
+    wantOptions(call, options, ['tiles', 'size']);
+    const { tiles = {}, size } = options;
+    wantObject(call, 'tiles', tiles);
     if (cells.length !== width * height)
-      throw new RangeError(
-        `TileWorld.fromGrid: ${width} times ${height} tiles need ${width * height} numbers, not ${cells.length}.`,
+      throw new UsageError(
+        `${call}: ${width} times ${height} tiles need ${width * height} numbers, not ${cells.length}.`,
+        'wrong-record',
       );
     const letters = new Map<number, string>([[0, '.']]);
     const legend: Record<string, Tile> = {};
@@ -117,8 +133,9 @@ export class TileWorld extends SolidWorld {
       const known = letters.get(cell);
       if (known !== undefined) return known;
       if (!Number.isInteger(cell) || letters.size > MOST_KINDS)
-        throw new RangeError(
-          `TileWorld.fromGrid: tiles must be whole numbers of at most ${MOST_KINDS} kinds; found ${cell}.`,
+        throw new UsageError(
+          `${call}: tiles must be whole numbers of at most ${MOST_KINDS} kinds; found ${describe(cell)}.`,
+          'wrong-record',
         );
       const letter = String.fromCharCode(FIRST_LETTER + letters.size);
       letters.set(cell, letter);
@@ -138,6 +155,7 @@ export class TileWorld extends SolidWorld {
 
   /** What stands in a tile, counted from the bottom left, or undefined. */
   tileAt(column: number, row: number): TileSeen | undefined {
+    if (!Number.isInteger(column) || !Number.isInteger(row)) return undefined;
     if (column < 0 || column >= this.width || row < 0 || row >= this.height) return undefined;
     return this.cells[row * this.width + column];
   }

@@ -112,7 +112,7 @@ describe('aims and choices', () => {
     const aim = () => [c.facts.known('aim'), c.facts.fact('aim.x'), c.facts.fact('aim.y')];
     c.door.aim('aim', 3, 4);
     tick(c);
-    expect(aim()).toEqual([true, 0.6000000000000001, 0.8]);
+    expect(aim()).toEqual([true, 0.6, 0.8]);
     c.door.aimAt('aim', 9, 5);
     tick(c);
     expect(aim()).toEqual([true, 9, 5]);
