@@ -68,3 +68,21 @@ test('what is wrong in an opponent is told with its place', () => {
     'acts[2].chance: 2 is out of range: from 0 to 1 is allowed.',
   ]);
 });
+
+test('an opponent acts so long after what it sees, to the tick, and sees only who can be struck', () => {
+  const begins = (after: string, sentry = FIGHTER + JAB) => {
+    const made = fighter();
+    const arena = new Arena({ world: flatGround() });
+    arena.add('sentry', plan(sentry), { at: [1, 0] });
+    const acts = [{ when: 'foe.distance < 2', press: 'gaff', after, every: '90f' }] as const;
+    const { character } = arena.add('pell', made, { plays: compileOpponent(made, { acts }) });
+    for (let i = 1; i < 60; i++) {
+      arena.tick();
+      if (character.readout.isRunning('jab')) return i;
+    }
+    return 0;
+  };
+  // What it sees is from before the tick in which it acts: the first.
+  expect([begins('0f'), begins('1f'), begins('10f')]).toEqual([1, 2, 11]);
+  expect(begins('0f', FIGHTER.replace(/hurt: .*\n/, ''))).toBe(0);
+});

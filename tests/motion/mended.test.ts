@@ -136,3 +136,55 @@ test.each([1, -1])('nobody goes through who gives no way, however fast, from eit
   expect(pell.readout.x * side).toBeCloseTo(1.4);
   expect(sentry.readout.x * side).toBe(2);
 });
+
+test('who jumps off what sinks does not take its fall along, off what rises its rise', () => {
+  for (const [carried, told] of [
+    [-3, 0],
+    [3, 3],
+  ]) {
+    const world = new BoxWorld([{ name: 'lift', from: [-1, -1], to: [1, 0] }]);
+    const c = walker(world);
+    for (let i = 0; i < 10; i++) {
+      world.put('lift', [0, (carried * i) / 60], [0, carried]);
+      c.tick();
+    }
+    expect(c.readout.grounded).toBe(true);
+    c.door.velocity(0, 9);
+    world.put('lift', [0, carried / 6], [0, carried]);
+    c.tick();
+    expect([c.readout.grounded, c.readout.vy]).toEqual([false, 9 - 25 / 60 + told]);
+  }
+});
+
+test('what is slower than a pace into the ground does not bounce', () => {
+  for (const [pace, bounces] of [
+    [0.9, false],
+    [1.5, true],
+  ] as const) {
+    const c = new Character(ball(60, ', gravity: 0'), { world: flatGround(), at: [0, 0.05] });
+    c.door.velocity(0, -pace);
+    let up = false;
+    for (let i = 0; i < 30; i++) {
+      c.tick();
+      up ||= c.readout.vy > 0;
+    }
+    expect(up).toBe(bounces);
+  }
+});
+
+test('a warp onto a floor at no distance finds the floor that the body stands on', () => {
+  const world = new BoxWorld([{ from: [-9, -1], to: [4, 0] }]);
+  // A way that ends over the void is shortened to where there is a floor.
+  for (const [by, least, most] of [
+    [2, 2, 2],
+    [6, 3.5, 4.6],
+  ]) {
+    const hop = `{ start: { press: gaff }, phases: [{ for: 1f, warp: { along: facing, by: ${by}, floor: 0 } }] }`;
+    const c = new Character(plan(`${SMALL}abilities: { hop: ${hop} }\n`), { world });
+    run(c, 3);
+    c.door.press('gaff');
+    run(c, 1);
+    expect(c.readout.x).toBeGreaterThanOrEqual(least);
+    expect(c.readout.x).toBeLessThanOrEqual(most);
+  }
+});
