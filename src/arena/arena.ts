@@ -512,7 +512,7 @@ export class Arena {
   checksum(): number {
     let hash = Math.imul(this.ticks ^ 0x811c9dc5, 0x01000193);
     for (const { id, character, team, caller } of this.list) {
-      for (const part of [id, team, caller, checksumOf(character.r, character.plan.recordSize)])
+      for (const part of [id, team, caller, checksumOf(character.plan, character.r)])
         hash = Math.imul(hash ^ part, 0x01000193);
     }
     return hash >>> 0;

@@ -285,9 +285,9 @@ export class Character<N extends NameTypes = NameTypes> {
     this.door.resync();
   }
 
-  /** 32 bits of the record, from 0 to 4294967295: equal records have equal checksums, 0 and -0 being equal. */
+  /** 32 bits of the record, from 0 to 4294967295: equal records have equal checksums. 0 and -0 are equal, and what was told of refusals is left out. */
   checksum(): number {
-    return checksumOf(this.r, this.plan.recordSize);
+    return checksumOf(this.plan, this.r);
   }
 
   /** How many times tick() was called, less one. */

@@ -1,11 +1,32 @@
+import type { Plan } from '../compile/plan.js';
+import { R_TOLD } from '../record/slots.js';
+
 /** Views of the same numbers as 32-bit words, made when first read. */
 const WORDS = new WeakMap<Float64Array, Uint32Array>();
+
+/** What was told of each trigger, while a hash is made without it. */
+let told = new Float64Array(16);
+
+/**
+ * A hash of a record, without what was told of refusals: whether a host wants to hear of them changes nothing that happens.
+ */
+export function checksumOf({ triggers, recordSize }: Plan, r: Float64Array): number {
+  if (told.length < triggers.length) told = new Float64Array(triggers.length);
+  for (let i = 0; i < triggers.length; i++) {
+    const at = triggers[i].at + R_TOLD;
+    told[i] = r[at];
+    r[at] = 0;
+  }
+  const hash = hashOf(r, recordSize);
+  for (let i = 0; i < triggers.length; i++) r[triggers[i].at + R_TOLD] = told[i];
+  return hash;
+}
 
 /**
  * A hash of the first `count` numbers: four running products (FNV-1a over words) side by side, since one would wait for
  * itself, joined at the end. -0 counts as 0.
  */
-export function checksumOf(r: Float64Array, count: number): number {
+function hashOf(r: Float64Array, count: number): number {
   let words = WORDS.get(r);
   if (words === undefined) {
     words = new Uint32Array(r.buffer, r.byteOffset, r.length * 2);

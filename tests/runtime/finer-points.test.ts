@@ -143,3 +143,14 @@ abilities: { glide: { start: { hold: gaff }, when: pool.wind > 5, from: air, pha
     expect(tick(c, 9)).toEqual(['!glide from']);
   }
 });
+
+test('whether a host hears of refusals changes no checksum', () => {
+  const made = plan(`${SMALL}abilities: { glide: { start: { hold: gaff }, from: air, phases: [{ for: 3f }] } }`);
+  const sums = [true, false].map((refusals) => {
+    const c = new Character(made, { world: flatGround(), refusals });
+    c.door.press('gaff');
+    expect(tick(c, 4)).toEqual(refusals ? ['!glide from'] : []);
+    return c.checksum();
+  });
+  expect(sums[0]).toBe(sums[1]);
+});

@@ -95,7 +95,7 @@ test('a snapshot of another moveset or with holes in it is refused, and nothing 
   }
 });
 
-test('the checksum sees every number of the record, and takes 0 and -0 for one', () => {
+test('the checksum sees every number of the record that matters, and takes 0 and -0 for one', () => {
   const c = new Character(pellPlan(), { world: flatGround() });
   const sums = new Set([c.checksum()]);
   for (let i = 0; i < c.record.length; i++) {
@@ -106,7 +106,8 @@ test('the checksum sees every number of the record, and takes 0 and -0 for one',
     if (kept === 0) expect(sums.has(c.checksum())).toBe(true);
     c.record[i] = kept;
   }
-  expect(sums.size).toBe(c.record.length + 1);
+  // What was told of refusals is left out: it changes nothing that happens.
+  expect(sums.size).toBe(c.record.length - c.plan.triggers.length + 1);
 });
 
 describe('tapes', () => {
