@@ -1,8 +1,9 @@
 import type { Plan } from '../compile/plan.js';
 import { Rows } from '../record/rows.js';
-import { want, wantList, wantPlan } from '../report/arguments.js';
+import { isPoint, want, wantList, wantPlan } from '../report/arguments.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
-import { UsageError } from '../report/usage-error.js';
+import { LARGEST, UsageError } from '../report/usage-error.js';
+import { describe } from '../report/words.js';
 import type { Character } from '../runtime/character.js';
 import { faultOfRow, strayValues } from '../runtime/door-rows.js';
 
@@ -241,8 +242,9 @@ function faultOfChange(change: unknown, movesets: number): string | undefined {
   const { name, moveset, at, facing, team, tags } = (change ?? {}) as Partial<Join>;
   if (typeof name !== 'string') return 'who joins must have a name';
   if (!Number.isInteger(moveset) || (moveset as number) < 0 || (moveset as number) >= movesets)
-    return `${JSON.stringify(name)} joins with the moveset ${String(moveset)}, and there are ${movesets}`;
-  if (!Array.isArray(at) || !at.every((n) => typeof n === 'number')) return `${JSON.stringify(name)} joins at no place`;
+    return `${JSON.stringify(name)} joins with the moveset ${describe(moveset)}, and there are ${movesets}`;
+  if (!isPoint(at) || !at.every((n) => Math.abs(n as number) <= LARGEST))
+    return `${JSON.stringify(name)} joins at no place`;
   if (facing !== 1 && facing !== -1) return `${JSON.stringify(name)} must face 1 or -1`;
   if (team !== null && typeof team !== 'string') return `${JSON.stringify(name)} is on no team`;
   if (!Array.isArray(tags) || !tags.every((tag) => typeof tag === 'string'))

@@ -5,6 +5,7 @@ import { FX, FZ, R_UNTIL, T, VX, VY, VZ } from '../record/slots.js';
 import { want, wantFunction, wantObject, wantOptions, wantPlan } from '../report/arguments.js';
 import type { Vector } from '../report/events.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
+import { describe } from '../report/words.js';
 import { CHARACTER_OPTIONS, Character, type CharacterOptions, type RestoreOptions } from '../runtime/character.js';
 import { faultOfDevices, faultOfRecord } from '../runtime/check-record.js';
 import { checksumOf } from '../runtime/checksum.js';
@@ -616,7 +617,7 @@ export class Arena {
 
   /** What keeps numbers from being a snapshot of this arena, or undefined: all of it is looked at before anything changes. */
   private faultOf(snapshot: Float64Array, devices: unknown): string | undefined {
-    if (devices !== 'now' && devices !== 'then') return `"devices" must be "now" or "then", not ${String(devices)}.`;
+    if (devices !== 'now' && devices !== 'then') return `"devices" must be "now" or "then", not ${describe(devices)}.`;
     if (!(snapshot instanceof Float64Array) || !(snapshot.length >= HEADER)) return 'this is no snapshot of an arena.';
     const { [H_TICK]: tick, [H_NEXT]: next, [H_COUNT]: count, [H_SIZE]: size } = snapshot;
     if (!(snapshot.length >= size)) return 'this is no snapshot of an arena.';
@@ -628,7 +629,7 @@ export class Arena {
     for (let i = 0; i < count; i++) {
       const id = snapshot[at + I_ID];
       if (!(Number.isSafeInteger(id) && id > 0 && id < next))
-        return `a member has the id ${id}, which stands for nobody.`;
+        return `a member has the id ${describe(id)}, which stands for nobody.`;
       if (ids.has(id)) return `two members have the id ${id}.`;
       ids.add(id);
       const plan = this.plans.list[snapshot[at + I_PLAN]];

@@ -2,13 +2,20 @@ import type { Plan } from '../compile/plan.js';
 import { askOverlap, askRay, askSweep, placeCast } from '../probes/ask-world.js';
 import type { Summoning } from '../record/combat.js';
 import { FX, FZ, SHAPE, X, Y, Z } from '../record/slots.js';
+import { LARGEST } from '../report/usage-error.js';
 import type { Actor } from '../runtime/actor.js';
 
 /**
  * Writes where the feet of somebody who is called come to stand: on the way from the middle of the caller to the place that the caller says, as far as there is room for
- * the body of who comes. Says whether there is such a place; without a world, there always is.
+ * the body of who comes. Says whether there is such a place, within what numbers from outside may be; without a world, there always is.
  */
-export function placeCalled({ r, plan: own, mover }: Actor, { at }: Summoning, plan: Plan, out: Float64Array): boolean {
+export function placeCalled(caller: Actor, summoning: Summoning, plan: Plan, out: Float64Array): boolean {
+  if (!findPlace(caller, summoning, plan, out)) return false;
+  for (let k = 0; k < 3; k++) if (!(Math.abs(out[k]) <= LARGEST)) return false;
+  return true;
+}
+
+function findPlace({ r, plan: own, mover }: Actor, { at }: Summoning, plan: Plan, out: Float64Array): boolean {
   out[0] = r[X] + at[0] * r[FX] - at[2] * r[FZ];
   out[1] = r[Y] + at[1];
   out[2] = r[Z] + at[0] * r[FZ] + at[2] * r[FX];

@@ -1,3 +1,5 @@
+import { describe } from './words.js';
+
 /** A call named something that the moveset does not declare, or passed a value out of range. */
 export class UsageError extends Error {
   override readonly name = 'UsageError';
@@ -36,7 +38,7 @@ export function indexOfName(call: string, kind: string, name: string, known: rea
 export function checkNumber(call: string, what: string, value: number, min = -LARGEST, max = LARGEST): number {
   if (typeof value === 'number' && value >= min && value <= max) return value + 0;
   throw new UsageError(
-    `${call}: ${what} must be a number from ${min} to ${max}, not ${String(value)}.`,
+    `${call}: ${what} must be a number from ${min} to ${max}, not ${describe(value)}.`,
     'out-of-range',
   );
 }

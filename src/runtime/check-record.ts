@@ -1,7 +1,15 @@
 import type { Plan } from '../compile/plan.js';
 import {
+  AIM,
   BASE_LOADOUT,
+  BRAKE,
+  CAMERA_X,
+  CAMERA_Z,
   CLIP,
+  FORCED_VELOCITY,
+  FZ,
+  GRAVITY,
+  GROUND_NORMAL,
   HOST,
   L_ABILITY,
   L_DUE,
@@ -14,20 +22,41 @@ import {
   M_COUNT,
   M_FIRST,
   M_HANDLED,
+  MARK,
   NEVER,
+  P_BASE,
+  P_DRAIN,
+  P_MAX,
+  P_MIN,
+  P_REGEN,
   R_COUNT,
   SHAPE,
   STANCE,
   T,
   WANT_SHAPE,
+  X,
 } from '../record/slots.js';
+import { describe } from '../report/words.js';
+
+/** What is further away, or faster, is nowhere: a step from there may lead to what is no number. */
+const FARTHEST = 1e12;
+
+/** Places of a body, and how it moves: from one number of the record to another. */
+const BODY = [
+  [X, FZ],
+  [GROUND_NORMAL, GROUND_NORMAL + 5],
+  [CAMERA_X, CAMERA_Z],
+  [GRAVITY, BRAKE],
+  [FORCED_VELOCITY, FORCED_VELOCITY + 2],
+] as const;
+const POOL_AMOUNTS = [P_BASE, P_DRAIN, P_MIN, P_MAX, P_REGEN];
 
 /** More occurrences of one event than can wait. */
 const MOST_WAITING = 1e6;
 
 /**
  * What keeps numbers from outside from being a record of this moveset, or undefined. What stands for one of several things
- * must stand for one that there is; other numbers may be anything.
+ * must stand for one that there is, and places, paces and what is in pools must be finite; other numbers may be anything.
  */
 export function faultOfRecord(plan: Plan, r: Float64Array): string | undefined {
   if (!(r instanceof Float64Array)) return 'this is no snapshot: it must be a Float64Array.';
@@ -60,7 +89,7 @@ export function faultOfDevices(
   from = plan.recordSize,
 ): string | undefined {
   if (which === 'now') return undefined;
-  if (which !== 'then') return `"devices" must be "now" or "then", not ${String(which)}.`;
+  if (which !== 'then') return `"devices" must be "now" or "then", not ${describe(which)}.`;
   if (r.length < from + plan.snapshotSize - plan.recordSize)
     return `this snapshot holds no devices: it has ${r.length} numbers, and one with devices has ${plan.snapshotSize}.`;
   for (let i = from; i < from + plan.snapshotSize - plan.recordSize; i++)
@@ -72,6 +101,8 @@ function findStray(plan: Plan, r: Float64Array): number | undefined {
   const { stances, shapes, loadouts, clips, abilities, phases, triggers, names, layout } = plan;
   if (!Number.isSafeInteger(r[T])) return T;
   if (!Number.isSafeInteger(r[HOST])) return HOST;
+  const far = findFar(plan, r);
+  if (far !== undefined) return far;
   if (!isIndex(r, STANCE, stances.length, 0)) return STANCE;
   if (!isIndex(r, SHAPE, shapes.length, 0)) return SHAPE;
   if (!isIndex(r, WANT_SHAPE, shapes.length, 0)) return WANT_SHAPE;
@@ -109,6 +140,16 @@ function findStray(plan: Plan, r: Float64Array): number | undefined {
     const at = messages + M_FIRST + i * layout.message;
     if (!isIndex(r, at, names.event.length, 0)) return at;
   }
+  return undefined;
+}
+
+/** The first number that should be finite, and is not. */
+function findFar({ pools, marksAt, aimsAt, names }: Plan, r: Float64Array): number | undefined {
+  const isFar = (at: number) => !(Math.abs(r[at]) <= FARTHEST);
+  for (const [from, to] of BODY) for (let at = from; at <= to; at++) if (isFar(at)) return at;
+  for (const { at } of pools) for (const amount of POOL_AMOUNTS) if (isFar(at + amount)) return at + amount;
+  for (let at = marksAt; at < marksAt + names.mark.length * MARK; at++) if (isFar(at)) return at;
+  for (let at = aimsAt; at < aimsAt + names.aim.length * AIM; at++) if (isFar(at)) return at;
   return undefined;
 }
 

@@ -1,6 +1,7 @@
 import type { Plan } from '../compile/plan.js';
 import type { NameKind } from '../moveset/shape.js';
 import { LARGEST } from '../report/usage-error.js';
+import { describe } from '../report/words.js';
 
 /** Kinds of rows in which everything comes in from outside: what it is about, and up to three numbers. */
 export const ROW = {
@@ -100,7 +101,7 @@ export function isGood(n: unknown, { min, max, whole }: RowShape): boolean {
 export function faultOfRow(plan: Plan, row: readonly unknown[]): string | undefined {
   const [kind, what, ...numbers] = row;
   const shape = typeof kind === 'number' ? SHAPES[kind] : undefined;
-  if (!shape) return `there is no kind of row ${String(kind)}`;
+  if (!shape) return `there is no kind of row ${describe(kind)}`;
   const most =
     kind === ROW.values
       ? Math.ceil((plan.layout.message - 1) / 3) - 1
@@ -108,9 +109,9 @@ export function faultOfRow(plan: Plan, row: readonly unknown[]): string | undefi
         ? 3
         : plan.names[shape.of].length - 1;
   if (!Number.isInteger(what) || (what as number) < 0 || (what as number) > most)
-    return `${String(what)} is not the index of ${shape.of === null ? 'anything' : `a ${shape.of}`} here`;
+    return `${describe(what)} is not the index of ${shape.of === null ? 'anything' : `a ${shape.of}`} here`;
   if (numbers.length !== 3 || !numbers.every((n) => isGood(n, shape)))
-    return `a row of kind ${kind} needs three numbers from ${shape.min} to ${shape.max}, not ${numbers.join(', ')}`;
+    return `a row of kind ${kind} needs three numbers from ${shape.min} to ${shape.max}, not ${numbers.map(describe).join(', ')}`;
   return undefined;
 }
 

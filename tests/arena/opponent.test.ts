@@ -70,7 +70,7 @@ test('what is wrong in an opponent is told with its place', () => {
 });
 
 test('an opponent acts so long after what it sees, to the tick, and sees only who can be struck', () => {
-  const begins = (after: string, sentry = FIGHTER + JAB) => {
+  const begins = (after: `${number}f`, sentry = FIGHTER + JAB) => {
     const made = fighter();
     const arena = new Arena({ world: flatGround() });
     arena.add('sentry', plan(sentry), { at: [1, 0] });
