@@ -81,7 +81,7 @@ test('what throws in an arena changes nothing', () => {
   spoil((s) => s.fill(0.5, second + 4, second + 5), 'the member sentry is on a side that is none');
   spoil((s) => s.fill(1, second + 6, second + 7), 'this is no snapshot of an arena with these movesets');
   expect(() => arena.restore(sound, { devices: 'soon' as 'now' })).toThrow(
-    '"devices" must be "now" or "then", not soon.',
+    '"devices" must be "now" or "then", not "soon".',
   );
 });
 
