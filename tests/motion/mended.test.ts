@@ -188,3 +188,33 @@ test('a warp onto a floor at no distance finds the floor that the body stands on
     expect(c.readout.x).toBeLessThanOrEqual(most);
   }
 });
+
+test.each([
+  [1, 0.9],
+  [1, 1.2],
+  [-1, 1.2],
+  [1, 1.05],
+])('who moves along what is nearest stands still in an inner corner (facing %i, gap %f)', (side, gap) => {
+  const go = `{ start: { press: gaff }, gravity: 0, steer: 0, move: { along: facing, on: around, gap: ${gap}, speed: 8, mode: replace, keep: 0 }, end: not around.hit }`;
+  const made = plan(`${SMALL}probes: { around: { nearest: 2, from: middle } }\nabilities: { go: ${go} }\n`);
+  const world = new BoxWorld([
+    { from: [-20, -1], to: [20, 0] },
+    { from: [4, 0], to: [5, 20] },
+    { from: [-5, 0], to: [-4, 20] },
+  ]);
+  for (const at of [
+    [0, 0.3],
+    [3.6 * side, 0.1],
+    [3.2 * side, 0],
+  ] as const) {
+    const c = new Character(made, { world, at, facing: side as 1 | -1 });
+    c.door.press('gaff');
+    run(c, 90);
+    const { x, y } = c.readout;
+    for (let i = 0; i < 60; i++) {
+      c.tick();
+      expect([c.readout.x - x, c.readout.y - y, c.readout.isRunning('go')]).toEqual([0, 0, true]);
+    }
+    expect(Math.abs(x)).toBeCloseTo(4 - Math.max(gap, 0.3), 1);
+  }
+});

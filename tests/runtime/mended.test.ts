@@ -108,7 +108,9 @@ test('with its devices then, a restored character goes the same way by the same 
   c.restore(start, { devices: 'then' });
   expect(run(0)).toEqual(first);
   expect(() => c.restore(c.record.slice(), { devices: 'then' })).toThrow('this snapshot holds no devices');
-  expect(() => c.restore(start, { devices: 'soon' as 'now' })).toThrow('"devices" must be "now" or "then", not "soon".');
+  expect(() => c.restore(start, { devices: 'soon' as 'now' })).toThrow(
+    '"devices" must be "now" or "then", not "soon".',
+  );
 });
 
 test('a tape that is played by the character that recorded it keeps its entries', () => {

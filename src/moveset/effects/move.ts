@@ -139,6 +139,9 @@ const O_SINCE = 5;
 /** How fast a gap is closed or opened at most, in heights of the body per second: what is far off is not snapped to. */
 const CLOSING = 6;
 
+/** How much nearer than its gap a body stays that is pushed off a surface and does not move along it, in its heights. */
+const HAIR = 1e-3;
+
 export const move = effect<ParsedMove>(
   'move',
   moveShape,
@@ -234,7 +237,10 @@ export const move = effect<ParsedMove>(
               (r[Y] + heights[r[SHAPE]] / 2 - r[probe.at + Q_POINT + 1]) * r[q + 1] +
               (r[Z] - r[probe.at + Q_POINT + 2]) * r[q + 2];
             const most = CLOSING * heights[r[SHAPE]];
-            closing = Math.max(-most, Math.min(most, (usable(r[gap.at]) - apart) / dt));
+            let open = usable(r[gap.at]) - apart;
+            // In an inner corner, what stops it stays nearest, or it would turn to the other side and run into it again.
+            if (open > 0 && x === 0 && y === 0 && z === 0) open = Math.max(0, open - HAIR * heights[r[SHAPE]]);
+            closing = Math.max(-most, Math.min(most, open / dt));
           }
           x += r[q] * closing + r[probe.at + Q_VELOCITY];
           y += r[q + 1] * closing + r[probe.at + Q_VELOCITY + 1];
