@@ -1,7 +1,7 @@
 import { Random } from './random.js';
 
 /** How many movesets are tried, and how long each is played. */
-export const MOVESETS = Number(process.env.LOGGIA_RANDOM ?? 2000);
+export const MOVESETS = Number(process.env.LOGGIA_RANDOM ?? 1000);
 export const TICKS = 64;
 
 /** Runs a check over so many random movesets; what fails names the seed that brings it back. */
