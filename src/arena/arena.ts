@@ -416,7 +416,7 @@ export class Arena {
       to[at + I_CALLER] = caller;
       to[at + I_EXTRA] = sizeOf(list[i]) - ENTRY - recordSize;
       at += ENTRY;
-      for (let k = 0; k < recordSize; k++) to[at + k] = c.r[k];
+      to.set(c.record, at);
       at += recordSize;
       for (let k = devicesAt; k < outAt; k++) to[at++] = c.r[k];
       for (let k = 0; k < state.length; k++) to[at++] = state[k];
@@ -619,25 +619,29 @@ export class Arena {
   private faultOf(snapshot: Float64Array, devices: unknown): string | undefined {
     if (devices !== 'now' && devices !== 'then') return `"devices" must be "now" or "then", not ${describe(devices)}.`;
     if (!(snapshot instanceof Float64Array) || !(snapshot.length >= HEADER)) return 'this is no snapshot of an arena.';
-    const { [H_TICK]: tick, [H_NEXT]: next, [H_COUNT]: count, [H_SIZE]: size } = snapshot;
+    const next = snapshot[H_NEXT];
+    const count = snapshot[H_COUNT];
+    const size = snapshot[H_SIZE];
     if (!(snapshot.length >= size)) return 'this is no snapshot of an arena.';
-    if (!Number.isSafeInteger(tick)) return 'its tick is no whole number.';
+    if (!Number.isSafeInteger(snapshot[H_TICK])) return 'its tick is no whole number.';
     if (!(count >= 0 && count <= size / ENTRY))
       return `it says that it has ${count} members, for which it is too short.`;
-    const ids = new Set<number>();
+    let last = 0;
     let at = HEADER;
     for (let i = 0; i < count; i++) {
       const id = snapshot[at + I_ID];
       if (!(Number.isSafeInteger(id) && id > 0 && id < next))
         return `a member has the id ${describe(id)}, which stands for nobody.`;
-      if (ids.has(id)) return `two members have the id ${id}.`;
-      ids.add(id);
+      if (id <= last) return 'its members are not in the order of their ids.';
+      last = id;
       const plan = this.plans.list[snapshot[at + I_PLAN]];
       const name = snapshot[at + I_NAME];
       const named = name >= 0 ? this.names.list[name] : this.kinds.list[-1 - name];
       if (!plan || named === undefined || !this.tagLists.list[snapshot[at + I_TAGS]])
         return 'it has a member that this arena never had; add the same members in the same order first.';
-      const { [at + I_TEAM]: team, [at + I_CALLER]: caller, [at + I_EXTRA]: extra } = snapshot;
+      const team = snapshot[at + I_TEAM];
+      const caller = snapshot[at + I_CALLER];
+      const extra = snapshot[at + I_EXTRA];
       if (!(Number.isSafeInteger(team) && (team < 0 || team in this.teams.list)) || !Number.isSafeInteger(caller))
         return `the member ${named} is on a side that is none.`;
       const from = at + ENTRY;

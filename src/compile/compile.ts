@@ -262,7 +262,8 @@ class PlanCompiler {
     const probes = names.probe.map((name) => this.compileProbe(name));
     this.checkProbes();
     const readFacts = this.readFacts();
-    const plan: Omit<Plan, 'fingerprint'> = {
+    const plan: { -readonly [K in keyof Plan]: Plan[K] } = {
+      fingerprint: 0,
       inputs: parsed.inputs ?? {},
       name: parsed.name,
       code: this.code,
@@ -360,7 +361,9 @@ class PlanCompiler {
       factNames: () => [...formulas.facts.keys()],
       longConditions: this.longConditions,
     };
-    return { ...plan, fingerprint: fingerprintOf(plan) };
+    // Not by a spread: then engines would take each plan for an object of another kind, and all that reads it would be slower.
+    plan.fingerprint = fingerprintOf(plan);
+    return plan;
   }
 
   /** Facts that formulas read, or null when there is a function, which may read any. */

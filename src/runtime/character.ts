@@ -271,7 +271,7 @@ export class Character<N extends NameTypes = NameTypes> {
   /** @internal The same of a snapshot that was checked, from one place of it on; what the devices held from another, or -1. */
   takeBack(from: Float64Array, at: number, devicesFrom: number): void {
     const { plan, r } = this;
-    for (let i = 0; i < plan.recordSize; i++) r[i] = from[at + i];
+    r.set(from.subarray(at, at + plan.recordSize));
     if (devicesFrom >= 0)
       for (let i = plan.recordSize; i < plan.snapshotSize; i++)
         r[plan.devicesAt + i - plan.recordSize] = from[devicesFrom + i - plan.recordSize];

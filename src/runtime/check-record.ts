@@ -144,13 +144,28 @@ function findStray(plan: Plan, r: Float64Array): number | undefined {
 }
 
 /** The first number that should be finite, and is not. */
-function findFar({ pools, marksAt, aimsAt, names }: Plan, r: Float64Array): number | undefined {
-  const isFar = (at: number) => !(Math.abs(r[at]) <= FARTHEST);
-  for (const [from, to] of BODY) for (let at = from; at <= to; at++) if (isFar(at)) return at;
-  for (const { at } of pools) for (const amount of POOL_AMOUNTS) if (isFar(at + amount)) return at + amount;
-  for (let at = marksAt; at < marksAt + names.mark.length * MARK; at++) if (isFar(at)) return at;
-  for (let at = aimsAt; at < aimsAt + names.aim.length * AIM; at++) if (isFar(at)) return at;
+function findFar(plan: Plan, r: Float64Array): number | undefined {
+  const places = finiteOf(plan);
+  for (let i = 0; i < places.length; i++) if (!(Math.abs(r[places[i]]) <= FARTHEST)) return places[i];
   return undefined;
+}
+
+/** By plan, the places of what must be finite: listed once, since a rollback restores in every frame. */
+const FINITE = new WeakMap<Plan, Int32Array>();
+
+function finiteOf(plan: Plan): Int32Array {
+  const known = FINITE.get(plan);
+  if (known) return known;
+  const { pools, marksAt, aimsAt, names } = plan;
+  const range = (from: number, count: number) => Array.from({ length: count }, (_, i) => from + i);
+  const places = Int32Array.from([
+    ...BODY.flatMap(([from, to]) => range(from, to + 1 - from)),
+    ...pools.flatMap(({ at }) => POOL_AMOUNTS.map((amount) => at + amount)),
+    ...range(marksAt, names.mark.length * MARK),
+    ...range(aimsAt, names.aim.length * AIM),
+  ]);
+  FINITE.set(plan, places);
+  return places;
 }
 
 /** Whether a place holds the index of one of so many, or -1 where `least` allows it. */

@@ -40,8 +40,8 @@ export class ActiveStrike {
 /** Somebody whom a volume may meet, and how far from the striker they are. */
 class Candidate {
   to: Fighter = STRUCK_NOBODY;
-  distance = 0;
-  factor = 0;
+  distance = Number.NaN;
+  factor = Number.NaN;
 }
 
 /** A strike that has met somebody: what it says about it, before who is struck says what becomes of it. */
@@ -224,11 +224,18 @@ export class Gathering {
   /** A volume that stands in the room meets who is nearest first. */
   private meetIn(strike: ActiveStrike, volume: Volume, fighters: readonly Fighter[]): void {
     this.candidates.count = 0;
+    writeMiddle(MIDDLE, strike.by);
     for (let k = 0; k < fighters.length; k++) {
       const target = fighters[k];
       if (!canStrike(strike, target)) continue;
       const factor = this.overlapped(volume, target);
-      if (factor >= 0) this.addCandidate(target, squareBetween(strike.by, target), factor);
+      if (factor < 0) continue;
+      writeMiddle(OTHER, target);
+      // Written where it is worked out, since a number that is passed on may be boxed.
+      const x = MIDDLE[0] - OTHER[0];
+      const y = MIDDLE[1] - OTHER[1];
+      const z = MIDDLE[2] - OTHER[2];
+      this.addCandidate(target, factor).distance = x * x + y * y + z * z;
     }
     for (let n = this.candidates.count; n > 0; n--) {
       const { to, factor } = this.nearest();
@@ -253,7 +260,7 @@ export class Gathering {
         nearest = part;
         factor = hurts.volumes[i].factor;
       }
-      if (nearest < 2) this.addCandidate(target, nearest, factor);
+      if (nearest < 2) this.addCandidate(target, factor).distance = nearest;
     }
     const { most } = strike.plan;
     const count = Math.min(this.candidates.count, most);
@@ -264,11 +271,11 @@ export class Gathering {
     }
   }
 
-  private addCandidate(to: Fighter, distance: number, factor: number): void {
+  private addCandidate(to: Fighter, factor: number): Candidate {
     const candidate = this.candidates.next();
     candidate.to = to;
-    candidate.distance = distance;
     candidate.factor = factor;
+    return candidate;
   }
 
   /** The nearest of those that are left, the first of the arena where several are as near; it is taken out. */
@@ -372,15 +379,8 @@ export function areFoes(a: Fighter, b: Fighter): boolean {
 
 const TAKEN = new Candidate();
 
-/** How far the middles of two bodies are apart, squared. */
-function squareBetween(a: Fighter, b: Fighter): number {
-  writeMiddle(OUT, a);
-  writeMiddle(OTHER, b);
-  let sum = 0;
-  for (let i = 0; i < 3; i++) sum += (OUT[i] - OTHER[i]) * (OUT[i] - OTHER[i]);
-  return sum;
-}
-
+/** Where the middles of a striker and of somebody else are. */
+const MIDDLE = new Float64Array(3);
 const OTHER = new Float64Array(3);
 
 /** Whether a strike is for somebody. */

@@ -76,7 +76,7 @@ test('what throws in an arena changes nothing', () => {
   );
   spoil((s) => s.fill(1e9, 2, 3), 'it says that it has 1000000000 members');
   spoil((s) => s.fill(Number.NaN, second, second + 1), 'a member has the id NaN');
-  spoil((s) => s.fill(1, second, second + 1), 'two members have the id 1');
+  spoil((s) => s.fill(1, second, second + 1), 'not in the order of their ids');
   spoil((s) => s.fill(7, second + 1, second + 2), 'it has a member that this arena never had');
   spoil((s) => s.fill(0.5, second + 4, second + 5), 'the member sentry is on a side that is none');
   spoil((s) => s.fill(1, second + 6, second + 7), 'this is no snapshot of an arena with these movesets');
