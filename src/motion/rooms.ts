@@ -13,7 +13,21 @@ import {
   ROOM_Z0,
   ROOM_Z1,
 } from '../record/layout.js';
-import { GROUND_SURFACES, GROUNDED, TOUCHES, UNEVEN, VX, VY, VZ, WALL, WALL_X, X, Y, Z } from '../record/slots.js';
+import {
+  GROUND_NORMAL,
+  GROUND_SURFACES,
+  GROUNDED,
+  TOUCHES,
+  UNEVEN,
+  VX,
+  VY,
+  VZ,
+  WALL,
+  WALL_X,
+  X,
+  Y,
+  Z,
+} from '../record/slots.js';
 import { TOUCH } from '../world/solid.js';
 import { clearContacts, setGrounded } from './contacts.js';
 import type { Mover } from './mover.js';
@@ -96,6 +110,8 @@ export function glide(plan: Plan, r: Float64Array, shape: BodyShape): boolean {
   const { dt, roomAt: at } = plan;
   const { hy } = shape;
   if (r[at + ROOM_FLOOR] === UNKNOWN) return false;
+  // Who stands on a slope keeps a level pace on it, also as it ends.
+  if (r[GROUNDED] === 1 && r[TOUCHES] & UNEVEN && r[GROUND_NORMAL + 1] < 1) return false;
   const floor = r[at + ROOM_FLOOR] > 0;
   const dx = r[VX] * dt;
   const dy = r[VY] * dt;
