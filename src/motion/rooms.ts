@@ -162,13 +162,15 @@ function noteFloor(r: Float64Array, at: number): void {
 }
 
 /** The same for a body that stands on the floor of its room and walks against a wall: the floor stops it first, then the wall. */
-function lean({ dt, roomAt: at }: Plan, r: Float64Array, { hx, hy }: BodyShape): boolean {
+function lean({ dt, roomAt: at, body }: Plan, r: Float64Array, { hx, hy }: BodyShape): boolean {
   const dx = r[VX] * dt;
   const dy = r[VY] * dt;
   const right = dx > 0;
   if (r[at + ROOM_FLOOR] <= 0 || dy >= 0 || r[VZ] !== 0) return false;
-  if (!(r[Y] + hy + hy <= r[at + (right ? ROOM_WALL_X1 : ROOM_WALL_X0)])) return false;
   const bottom = r[at + ROOM_Y0];
+  const top = r[at + (right ? ROOM_WALL_X1 : ROOM_WALL_X0)];
+  // It may look over the wall, or step onto it.
+  if (!(r[Y] + hy + hy <= top) || top - bottom <= body.step + TOUCH) return false;
   const down = r[Y] + hy - hy - bottom;
   const gap = right ? r[at + ROOM_X1] - r[X] - hx : r[X] - hx - r[at + ROOM_X0];
   const width = Math.abs(dx);

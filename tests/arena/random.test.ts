@@ -3,14 +3,14 @@ import { Arena, ArenaTape } from '../../src/arena/index.js';
 import { type Character, compileMoveset, type Plan, type World } from '../../src/index.js';
 import { HOST, P_MAX, P_MIN, T } from '../../src/record/slots.js';
 import { generatedWhole } from '../emit/generated.js';
-import { forRandom } from '../random/for-random.js';
+import { forRandom, MOVESETS } from '../random/for-random.js';
 import { makeMoveset } from '../random/moveset.js';
 import { difference, makeScript, type Script, worldOf } from '../random/play.js';
 import type { Random } from '../random/random.js';
 
 const TICKS = 90;
-/** Each of them is played four times by three members: about a million ticks when LOGGIA_RANDOM is 1000. */
-const DUELS = Number(process.env.LOGGIA_RANDOM ?? 150);
+/** Each of them is played four times by three members. */
+const DUELS = Math.ceil(MOVESETS / 5);
 
 interface Duel {
   readonly plans: readonly Plan[];

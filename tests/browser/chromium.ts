@@ -5,7 +5,7 @@ import { type Browser, chromium } from 'playwright-core';
 const PLACES = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
 
 /** Where a Chromium is: CHROMIUM names one, else Debian's is looked for, and installed with apt-get where that may be done. */
-function findChromium(): string {
+export function findChromium(): string {
   const named = process.env.CHROMIUM;
   if (named) return named;
   const found = PLACES.find((place) => existsSync(place));

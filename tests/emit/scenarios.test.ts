@@ -2,15 +2,22 @@ import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from 'vitest';
 import type { Loaded } from '../../src/format/text.js';
+import type { Plan } from '../../src/index.js';
 import { Movesets, runScenarioFile, tellFailures } from '../../src/scenario/index.js';
 import { ROOT } from '../support.js';
 import { generated } from './generated.js';
 
 /** Every moveset as its generated module. */
 class Modules extends Movesets {
+  private readonly made = new Map<Plan, Plan>();
+
   override async load(file: string, root: string): Promise<Loaded> {
     const loaded = await super.load(file, root);
-    return loaded.plan ? { ...loaded, plan: generated(loaded.plan) } : loaded;
+    const { plan } = loaded;
+    if (!plan) return loaded;
+    const made = this.made.get(plan) ?? generated(plan);
+    this.made.set(plan, made);
+    return { ...loaded, plan: made };
   }
 }
 
@@ -28,6 +35,8 @@ test('all scenarios of the boatyard go the same with modules: every event and ev
     ]);
     expect(tellFailures(module)).toEqual([]);
     expect(module.diagnostics).toEqual(interpreter.diagnostics);
-    expect(module.result).toEqual(interpreter.result);
+    // As text first, since comparing it value by value takes longer than running it.
+    if (JSON.stringify(module.result) !== JSON.stringify(interpreter.result))
+      expect(module.result).toEqual(interpreter.result);
   }
 });

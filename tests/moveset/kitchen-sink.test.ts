@@ -5,6 +5,7 @@ import { checkMoveset, defineMoveset, wordDiagnostic, wordPath } from '../../src
 import { isPlain } from '../../src/moveset/read.js';
 import { MOVESET } from '../../src/moveset/schema.js';
 import type { FieldsShape, Shape } from '../../src/moveset/shape.js';
+import { MOVESETS } from '../random/for-random.js';
 
 /** A moveset that uses every key there is: it compiles only if the types know them all. */
 const everything = defineMoveset({
@@ -383,6 +384,6 @@ test('whatever stands anywhere in it, there is a plan or a sentence for each fau
         expect(`${wordPath(d.path)}: ${wordDiagnostic(d)}`).not.toMatch(/undefined|\[object/);
       expect(plan === undefined).toBe(diagnostics.some((d) => d.severity === 'error'));
     }),
-    { seed: 12, numRuns: 3000 },
+    { seed: 12, numRuns: 2 * MOVESETS },
   );
 });

@@ -1,9 +1,18 @@
-import { expect, test, vi } from 'vitest';
+import { afterAll, beforeAll, expect, test, vi } from 'vitest';
 import type { Effect } from '../../src/moveset/effects/effect.js';
 import type { Frame } from '../../src/record/frame.js';
 
+const LIST = '../../src/moveset/effects/index.js';
+
+// Test files share their modules: this one has them anew, and so has the next.
+beforeAll(() => vi.resetModules());
+afterAll(() => {
+  vi.doUnmock(LIST);
+  vi.resetModules();
+});
+
 /** An effect that a later version might have: it owns numbers, acts in every tick, and asks the world. */
-vi.mock('../../src/moveset/effects/index.js', async (original) => {
+vi.doMock(LIST, async (original) => {
   const { EFFECTS } = await original<{ EFFECTS: Effect[] }>();
   const { VY, X, Y, Z } = await import('../../src/record/slots.js');
   const { effect } = await import('../../src/moveset/effects/effect.js');

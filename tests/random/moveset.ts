@@ -39,15 +39,7 @@ export function makeMoveset(random: Random, wanted: Wanted = {}): Plan {
       diagnostics.some(
         ({ code, severity }) =>
           severity === 'error' &&
-          ![
-            'never-ends',
-            'out-of-range',
-            'one-of-keys',
-            'condition-cycle',
-            'probe-cycle',
-            'name-clash',
-            'beat-place',
-          ].includes(code),
+          !['never-ends', 'out-of-range', 'one-of-keys', 'condition-cycle', 'name-clash'].includes(code),
       )
     )
       throw new Error(`the generator made a fault: ${JSON.stringify(diagnostics[0])}`);
@@ -58,6 +50,7 @@ const PADS = ['Space', 'KeyF', 'KeyJ', 'KeyE'];
 const BLOWS = ['struck', 'hit', 'blocked', 'guardBroken'];
 const VALUES = { loud: 'number', long: 'time', spot: 'point', way: 'direction', tone: ['high', 'low'] };
 const TAGS = ['floor', 'loud', 'bright'];
+const CLIPS = { idle: '20f', swing: '9f' };
 
 class Maker {
   private readonly names: Names;
@@ -82,10 +75,12 @@ class Maker {
     const of = (list: string[], value: () => unknown) => Object.fromEntries(list.map((name) => [name, value()]));
     const buttons = some(['jump', 'gaff', 'gale', 'keel'], 2);
     const inputs: Plain = of(buttons, () => ({ button: random.pick(PADS) }));
-    if (random.chance(0.4)) inputs.aim = { aim: { pad: 'right' } };
+    if (random.chance(0.4)) inputs.aim = { aim: random.pick<Plain>([{ pad: 'right' }, { pointer: true }]) };
     if (random.chance(0.3)) inputs.berth = { choice: { slip: [], mast: 'KeyM' } };
     for (const stick of some(['move', 'look'], random.chance(0.9) ? 1 : 0))
-      inputs[stick] = { stick: { left: 'KeyA', right: 'KeyD', up: 'KeyW', down: 'KeyS' } };
+      inputs[stick] = {
+        stick: { ...(random.chance(0.2) && { pad: 'left' }), left: 'KeyA', right: 'KeyD', up: 'KeyW', down: 'KeyS' },
+      };
     const skeleton: Plain = {
       loggia: 1,
       name: 'Pell',
@@ -110,7 +105,7 @@ class Maker {
     };
     skeleton.places = some(['slip', 'mast']);
     skeleton.surfaces = some(['rough', 'plank', 'oneWay']);
-    skeleton.marks = of(some(['moored', 'spot']), () => ({}));
+    skeleton.marks = of(some(['moored', 'spot']), () => (random.chance(0.2) ? { saved: true } : {}));
     if (this.wanted.probes !== false)
       skeleton.probes = of(some(['ahead', 'below']), () => ({ ray: [random.whole(-2, 2), random.whole(-1, 1)] }));
     if (random.chance(0.5))
@@ -128,7 +123,7 @@ class Maker {
     ]);
     const moveset: Plain = { ...this.skeleton, ...made };
     const { rate, view, events, kinds, lanes, loggia, name } = this.skeleton;
-    Object.assign(moveset, { rate, view, events, kinds, lanes, loggia, name });
+    Object.assign(moveset, { rate, view, events, kinds, lanes, loggia, name, clips: CLIPS });
     if (this.wanted.fights)
       moveset.hurt = { ...this.fields(MOVESET.fields.hurt.shape as FieldsShape, []), pool: this.names.pool[0] };
     moveset.inputs = this.inputs();
@@ -140,9 +135,25 @@ class Maker {
     moveset.body = this.body();
     if (this.skeleton.loadouts) moveset.loadouts = this.loadouts();
     else delete moveset.loadouts;
-    const probe = (MOVESET.fields.probes.shape as { of: FieldsShape }).of;
-    moveset.probes = Object.fromEntries(this.names.probe.map((name) => [name, this.fields(probe, [])]));
+    moveset.probes = this.probes();
     return moveset;
+  }
+
+  /** Each may be made of those before it. */
+  private probes(): Plain {
+    const shape = (MOVESET.fields.probes.shape as { of: FieldsShape }).of;
+    const all = this.names.probe;
+    const { facts } = this;
+    const probes = all.map((name, i) => {
+      const later = all.slice(i);
+      const known = (list: string[]) => list.filter((fact) => !later.some((one) => fact.split(/\W/).includes(one)));
+      this.names.probe = all.slice(0, i);
+      this.facts = { numbers: known(facts.numbers), times: known(facts.times), truths: known(facts.truths) };
+      return [name, this.fields(shape, [])];
+    });
+    this.names.probe = all;
+    this.facts = facts;
+    return Object.fromEntries(probes);
   }
 
   private findFacts(): void {
@@ -213,10 +224,17 @@ class Maker {
   private body(): Plain {
     const { random } = this;
     return {
+      ...this.fields(MOVESET.fields.body.shape as FieldsShape, ['gravity', 'fall', 'walk', 'shapes']),
       ...(this.skeleton.body as Plain),
       ...(random.chance(0.5) && { gravity: random.pick([0, 10, 40]) }),
       ...(random.chance(0.5) && { fall: random.pick([4, 18]) }),
-      ...(random.chance(0.5) && { walk: { speed: random.whole(1, 9), accel: random.pick([10, 60, 1000]) } }),
+      ...(random.chance(0.5) && {
+        walk: {
+          speed: random.whole(1, 9),
+          accel: random.pick([10, 60, 1000]),
+          ...(random.chance(0.3) && { brake: 30 }),
+        },
+      }),
     };
   }
 
@@ -224,7 +242,7 @@ class Maker {
     this.own = name;
     const { random } = this;
     const shape = (MOVESET.fields.abilities.shape as { of: FieldsShape }).of;
-    const ability = this.fields(shape, ['allow', 'phases', 'pay', 'locked', 'from', 'when', 'marks']);
+    const ability = this.fields(shape, ['allow', 'phases', 'pay', 'locked', 'from', 'when']);
     const phases = Array.from({ length: random.whole(1, 3) }, (_, i, all: unknown[] = []) => this.phase(i, all.length));
     (phases.at(-1) as Plain).for ??= this.time(1);
     ability.phases = phases;
@@ -290,13 +308,15 @@ class Maker {
     const { random } = this;
     const only = shape.oneOf && random.pick(shape.oneOf.filter((key) => this.canBe(shape, key)));
     const made: Plain = {};
+    // Where there are few, each comes more often.
+    const often = Object.keys(shape.fields).length > 8 ? 0.16 : 0.3;
     for (const [key, field] of Object.entries(shape.fields)) {
       if (this.wanted.probes === false && ['warp', 'passes', 'bounce'].includes(key)) continue;
       if (key === 'summon' && this.names.summon.length === 0) continue;
       if (without.includes(key) || (shape.oneOf?.includes(key) && key !== only)) continue;
       const owners = Object.values(shape.together ?? {}).filter((keys) => keys.includes(key));
       if (only && owners.length > 0 && !shape.together?.[only].includes(key)) continue;
-      if (!field.required && key !== only && !random.chance(0.16)) continue;
+      if (!field.required && key !== only && !random.chance(often)) continue;
       const value = key === 'emit' ? this.emitted() : this.value(field.shape);
       if (value !== undefined) made[key] = value;
     }
@@ -306,6 +326,8 @@ class Maker {
       if (made[key] !== undefined) made[needed.key] ??= this.value(shape.fields[needed.key].shape);
       if (made[needed.key] === undefined) delete made[key];
     }
+    const beats = [made.beats ?? []].flat() as Plain[];
+    if (beats.some(({ place }) => place !== undefined)) made.clip = random.pick(Object.keys(CLIPS));
     return made;
   }
 
@@ -330,7 +352,8 @@ class Maker {
   }
 
   private canBe(shape: FieldsShape, key: string): boolean {
-    const inner = shape.fields[key].shape;
+    const one = shape.fields[key].shape;
+    const inner = one.kind === 'list' ? one.of : one;
     if (inner.kind === 'name') return inner.of.some((kind) => this.names[kind].length > 0);
     return true;
   }

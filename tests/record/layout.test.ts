@@ -1,11 +1,11 @@
 import { expect, test } from 'vitest';
 import { A_BROKEN, B_USED, C_LENGTH, HEAD, L_TRIGGER, N_REFILL, P_WATCHED, R_TOLD } from '../../src/record/slots.js';
+import { forRandom, MOVESETS } from '../random/for-random.js';
 import { makeMoveset } from '../random/moveset.js';
-import { Random } from '../random/random.js';
 
 test('no two things have a place in common, and every place that a plan uses lies in its own stretch', () => {
-  for (let seed = 1; seed <= 300; seed++) {
-    const plan = makeMoveset(new Random(seed));
+  forRandom(MOVESETS / 2, (random, seed) => {
+    const plan = makeMoveset(random);
     const { fingerprint } = plan;
     const { ranges, end } = plan.layout;
     expect(ranges[0]).toEqual({ label: 'head', at: 0, count: HEAD });
@@ -38,5 +38,5 @@ test('no two things have a place in common, and every place that a plan uses lie
     plan.names.button.forEach((name, i) => {
       expect(labelOf(plan.layout.buttons + i * 4 + B_USED)).toBe(`button ${name}`);
     });
-  }
+  });
 });

@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest';
 import { Character, characterIn, flatGround, TileWorld, tickAll } from '../../src/index.js';
 import { generated } from '../emit/generated.js';
-import { forRandom, TICKS } from '../random/for-random.js';
+import { forRandom, MOVESETS, TICKS } from '../random/for-random.js';
 import { makeMoveset } from '../random/moveset.js';
 import { makeScript, tell } from '../random/play.js';
 import { makeCharacter, pellPlan } from '../support.js';
@@ -13,7 +13,7 @@ const WORLD = new TileWorld(
 );
 
 test('random movesets: many in one array do what each would do by itself, and a copy of the array brings all back', () => {
-  forRandom(150, (random) => {
+  forRandom(MOVESETS / 5, (random) => {
     const made = makeMoveset(random, { functions: false });
     const plan = random.chance(0.5) ? generated(made) : made;
     const scripts = Array.from({ length: COUNT }, () => makeScript(random, plan, TICKS));

@@ -62,7 +62,7 @@ function play(script: [number, Deed][], c: Character, look: (c: Character) => vo
 }
 
 const born = () => new Character(plan, { world, at: [2.5, 1] });
-const options = { seed: 20, numRuns: 120 };
+const options = { seed: 20, numRuns: 60 };
 
 test('whatever is pressed: pools keep their limits, numbers stay numbers, the body stays in the world', () => {
   fc.assert(
