@@ -1,4 +1,15 @@
 export { advise } from './analysis/advice.js';
+export {
+  Character,
+  type CharacterOptions,
+  type Explanation,
+  type Preview,
+  type RestoreOptions,
+} from './character/character.js';
+export { type CrowdOptions, characterIn, tickAll } from './character/crowd.js';
+export type { Contacts, Door } from './character/door.js';
+export { type LoadedProgress, loadProgress, type Progress, saveProgress } from './character/progress.js';
+export type { Drive, Readout } from './character/readout.js';
 export type { Advise } from './compile/given.js';
 export { type PackedMoveset, packMoveset } from './compile/pack.js';
 export type { Plan } from './compile/plan.js';
@@ -14,17 +25,6 @@ export { mainReason, type Reason, type ReasonFact, wordReason, wordRefusal } fro
 export type { ShownVolume } from './report/shown-volume.js';
 export { UsageError } from './report/usage-error.js';
 export { wordDiagnostic, wordPath } from './report/wording.js';
-export {
-  Character,
-  type CharacterOptions,
-  type Explanation,
-  type Preview,
-  type RestoreOptions,
-} from './runtime/character.js';
-export { type CrowdOptions, characterIn, tickAll } from './runtime/crowd.js';
-export type { Contacts, Door } from './runtime/door.js';
-export { type LoadedProgress, loadProgress, type Progress, saveProgress } from './runtime/progress.js';
-export type { Drive, Readout } from './runtime/readout.js';
-export { type SavedTape, Tape, type TapeEntry } from './runtime/tape.js';
-export type { MessageInput } from './runtime/values.js';
+export { type SavedTape, Tape, type TapeEntry } from './saved/tape.js';
+export type { MessageInput } from './tick/presses/values.js';
 export * from './world/index.js';

@@ -116,6 +116,21 @@ test('every program in the documentation compiles as strictly as TypeScript can'
   expect(told).toEqual([]);
 });
 
+test('files that architecture and decisions name are there', () => {
+  const pages = [
+    'docs/architecture.md',
+    ...readdirSync(join(ROOT, 'docs/decisions')).map((name) => `docs/decisions/${name}`),
+  ];
+  const known = readdirSync(join(ROOT, 'src'), { recursive: true, encoding: 'utf8' });
+  const missing = pages.flatMap((page) =>
+    [...readFileSync(join(ROOT, page), 'utf8').matchAll(/`([\w/-]+\.(?:ts|mjs|yaml))`/g)]
+      .map(([, file]) => file)
+      .filter((file) => !known.some((one) => one === file || one.endsWith(`/${file}`)) && !existsSync(join(ROOT, file)))
+      .map((file) => `${page}: ${file}`),
+  );
+  expect(missing).toEqual([]);
+});
+
 function builtAs(path: string): string {
   const { exports } = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8'));
   return join(ROOT, exports[`.${path}`].default);

@@ -21,8 +21,8 @@ test.each([
   'moveset/effects/move.ts',
   'moveset/effects/walk.ts',
   'report/events.ts',
-  'runtime/readout.ts',
-  'runtime/door.ts',
+  'character/readout.ts',
+  'character/door.ts',
   'world/world.ts',
 ])('an editor shows a text over every field of %s', (file) => {
   const source = ts.createSourceFile(file, readFileSync(join(ROOT, 'src', file), 'utf8'), ts.ScriptTarget.ES2022, true);

@@ -9,6 +9,7 @@ import { type Code, type Diagnostic, type Plan, wordDiagnostic } from '../../src
 import { takenWords } from '../../src/moveset/collect-names.js';
 import { MOVESET } from '../../src/moveset/schema.js';
 import { FAULTS } from '../../src/report/faults.js';
+import { REASONS } from '../../src/report/reasons.js';
 import { withArticle } from '../../src/report/words.js';
 import { SCENARIO } from '../../src/scenario/shape.js';
 import { describeExports, describeMembers, undocumented } from './api.js';
@@ -138,9 +139,7 @@ Why an ability may not start: in \`refused\` events and from \`character.explain
 
 | code | fields | meaning |
 | --- | --- | --- |
-${Object.entries(REASON_WORDS)
-  .map(([code, text]) => `| \`${code}\` | ${fieldsOf(REASONS_SOURCE, code)} | ${cell(text)} |`)
-  .join('\n')}
+${REASONS.map((code) => `| \`${code}\` | ${fieldsOf(REASONS_SOURCE, code)} | ${cell(REASON_WORDS[code])} |`).join('\n')}
 
 ## Endings
 
@@ -182,14 +181,14 @@ Times are seconds, positions and velocities are in the units of the world and pe
 have throws a \`UsageError\` that names the nearest one.
 
 ${[
-  members('Character', 'runtime/character.ts', 'Character'),
-  members('Options of a character', 'runtime/character.ts', 'CharacterOptions'),
-  members('Door', 'runtime/door.ts', 'Door'),
-  members('Readout', 'runtime/readout.ts', 'Readout'),
-  members('Readout, of the body', 'runtime/readout.ts', 'BodyView'),
-  members('Drive', 'runtime/readout.ts', 'Drive'),
-  members('Contacts', 'runtime/door.ts', 'Contacts'),
-  members('Explanation', 'runtime/character.ts', 'Explanation'),
+  members('Character', 'character/character.ts', 'Character'),
+  members('Options of a character', 'character/character.ts', 'CharacterOptions'),
+  members('Door', 'character/door.ts', 'Door'),
+  members('Readout', 'character/readout.ts', 'Readout'),
+  members('Readout, of the body', 'character/readout.ts', 'BodyView'),
+  members('Drive', 'character/readout.ts', 'Drive'),
+  members('Contacts', 'character/door.ts', 'Contacts'),
+  members('Explanation', 'character/character.ts', 'Explanation'),
   members('Facts', 'moveset/name-types.ts', 'Facts'),
 ].join('\n')}
 ## Subpaths

@@ -21,9 +21,9 @@ import {
 import type { Operand } from '../record/frame.js';
 import { ENOUGH, updatePool } from '../record/pool-line.js';
 import { FX, FZ, HOST, NEVER, P_MIN, STOP, T, X, Z } from '../record/slots.js';
-import type { Actor } from '../runtime/actor.js';
-import { gain, spend } from '../runtime/pools.js';
 import { type Blow, kindBit, kindIndex, wholeTicks, writeMiddle } from '../strikes/gather.js';
+import type { Actor } from '../tick/actor.js';
+import { gain, spend } from '../tick/pools/pools.js';
 import { tell } from './tell.js';
 
 /** What becomes of a blow: the message of who is struck, and that of the striker. */

@@ -1,11 +1,11 @@
+import type { Character } from '../character/character.js';
 import type { Plan } from '../compile/plan.js';
 import { Rows } from '../record/rows.js';
 import { isPoint, want, wantList, wantPlan } from '../report/arguments.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { LARGEST, UsageError } from '../report/usage-error.js';
 import { describe } from '../report/words.js';
-import type { Character } from '../runtime/character.js';
-import { faultOfRow, strayValues } from '../runtime/door-rows.js';
+import { faultOfRow, strayValues } from '../tick/presses/door-rows.js';
 
 /** Who joined before a tick: what `add` was given. */
 export interface Join {

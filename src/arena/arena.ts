@@ -1,3 +1,4 @@
+import { CHARACTER_OPTIONS, Character, type CharacterOptions, type RestoreOptions } from '../character/character.js';
 import type { Plan } from '../compile/plan.js';
 import type { NameTypes } from '../moveset/name-types.js';
 import { type Summoning, W_AT, W_DAMAGE, W_PUSH, W_STUN } from '../record/combat.js';
@@ -6,11 +7,10 @@ import { want, wantFunction, wantObject, wantOptions, wantPlan } from '../report
 import type { Vector } from '../report/events.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
 import { describe } from '../report/words.js';
-import { CHARACTER_OPTIONS, Character, type CharacterOptions, type RestoreOptions } from '../runtime/character.js';
-import { faultOfDevices, faultOfRecord } from '../runtime/check-record.js';
-import { checksumOf } from '../runtime/checksum.js';
-import { noteRequest } from '../runtime/presses.js';
+import { faultOfDevices, faultOfRecord } from '../saved/check-record.js';
+import { checksumOf } from '../saved/checksum.js';
 import { type Blow, type FindTargets, Gathering } from '../strikes/gather.js';
+import { noteRequest } from '../tick/presses/presses.js';
 import { Cast, Hit, type World } from '../world/world.js';
 import { applyBlow, applyTouch, OUTCOMES, type Outcome, tellCalled, tellClash, tellStriker } from './apply-blow.js';
 import type { ArenaTape, Join, Lists } from './arena-tape.js';

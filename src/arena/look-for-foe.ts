@@ -1,3 +1,4 @@
+import type { Character } from '../character/character.js';
 import {
   C_GUARD,
   E_AIRBORNE,
@@ -11,7 +12,6 @@ import {
   NO_FOE,
 } from '../record/combat.js';
 import { GROUNDED, L_ABILITY, L_TRIGGER, LANE } from '../record/slots.js';
-import type { Character } from '../runtime/character.js';
 import { areFoes, writeMiddle } from '../strikes/gather.js';
 import type { Member } from './member.js';
 

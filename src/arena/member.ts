@@ -1,5 +1,5 @@
+import type { Character } from '../character/character.js';
 import type { NameTypes } from '../moveset/name-types.js';
-import type { Character } from '../runtime/character.js';
 import type { Fighter } from '../strikes/fighter.js';
 import { Hurts } from '../strikes/fighter.js';
 import type { Opponent } from './opponent.js';

@@ -1,3 +1,4 @@
+import type { Character } from '../character/character.js';
 import type { Plan } from '../compile/plan.js';
 import { type Parsed, read } from '../moveset/read.js';
 import { FORMAT } from '../moveset/schema.js';
@@ -23,7 +24,6 @@ import { CAMERA_X, CAMERA_Z, HOST, X, Z } from '../record/slots.js';
 import { wantPlan } from '../report/arguments.js';
 import { type Diagnostic, Sink } from '../report/diagnostic.js';
 import { wordDiagnostic, wordPath } from '../report/wording.js';
-import type { Character } from '../runtime/character.js';
 
 /** One thing that an opponent does. */
 export interface Act {

@@ -3,7 +3,7 @@ import { askOverlap, askRay, askSweep, placeCast } from '../probes/ask-world.js'
 import type { Summoning } from '../record/combat.js';
 import { FX, FZ, SHAPE, X, Y, Z } from '../record/slots.js';
 import { LARGEST } from '../report/usage-error.js';
-import type { Actor } from '../runtime/actor.js';
+import type { Actor } from '../tick/actor.js';
 
 /**
  * Writes where the feet of somebody who is called come to stand: on the way from the middle of the caller to the place that the caller says, as far as there is room for

@@ -3,7 +3,7 @@ import { keepRoom } from '../motion/rooms.js';
 import { askSweep, placeCast } from '../probes/ask-world.js';
 import { BLOCK, C_MEETS, PASS } from '../record/combat.js';
 import { SHAPE, VX, VY, VZ, X, Y, Z } from '../record/slots.js';
-import type { Actor } from '../runtime/actor.js';
+import type { Actor } from '../tick/actor.js';
 
 /** Overlaps below this are touching. */
 const TOUCH = 1e-6;

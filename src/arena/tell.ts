@@ -1,9 +1,9 @@
 import type { Plan } from '../compile/plan.js';
 import type { MessageValue } from '../moveset/messages.js';
 import { W_AT, W_BY, W_DAMAGE, W_FROM, W_KIND, W_PUSH, W_STUN } from '../record/combat.js';
-import type { Actor } from '../runtime/actor.js';
-import { deliverMessage } from '../runtime/messages.js';
 import type { Blow } from '../strikes/gather.js';
+import type { Actor } from '../tick/actor.js';
+import { deliverMessage } from '../tick/presses/messages.js';
 
 /** Where the values that an arena knows stand among those of a blow, by their names. */
 const KNOWN: ReadonlyMap<string, number> = new Map([

@@ -281,7 +281,7 @@ export interface WarpCode {
   run(c: Frame, warp: Warping): boolean;
 }
 
-/** What messages take: see runtime/messages.ts. */
+/** What messages take: see tick/presses/messages.ts. */
 export interface MessageCode {
   /** Adds one without values. */
   add(c: Frame, event: number): number;

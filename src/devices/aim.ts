@@ -1,6 +1,6 @@
+import type { Character } from '../character/character.js';
 import type { Plan } from '../compile/plan.js';
 import { kindOf } from '../moveset/inputs/index.js';
-import type { Character } from '../runtime/character.js';
 
 /** Where a spot of the window is in the world, by `clientX` and `clientY`; undefined where it is nowhere. */
 export type ToWorld = (clientX: number, clientY: number) => readonly [x: number, y: number, z?: number] | undefined;

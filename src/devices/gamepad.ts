@@ -1,8 +1,8 @@
+import type { Character } from '../character/character.js';
 import type { Plan } from '../compile/plan.js';
 import { kindOf } from '../moveset/inputs/index.js';
 import { PAD_BUTTONS } from '../moveset/sources.js';
 import { want, wantPlan } from '../report/arguments.js';
-import type { Character } from '../runtime/character.js';
 import type { DeviceHub } from './hub.js';
 
 /** How far a stick must be pushed to aim. */

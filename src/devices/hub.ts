@@ -1,4 +1,4 @@
-import type { Character } from '../runtime/character.js';
+import type { Character } from '../character/character.js';
 import type { Bindings } from './bindings.js';
 
 /**

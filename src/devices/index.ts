@@ -1,5 +1,5 @@
+import type { Character } from '../character/character.js';
 import { want, wantCharacter, wantOptions } from '../report/arguments.js';
-import type { Character } from '../runtime/character.js';
 import { aimByPointer, type ToWorld } from './aim.js';
 import { Bindings } from './bindings.js';
 import { Gamepads } from './gamepad.js';

@@ -8,7 +8,7 @@ import { writeData } from '../record/written.js';
 import { wantObject, wantOptions, wantPlan } from '../report/arguments.js';
 import { type Path, Sink } from '../report/diagnostic.js';
 import { commentText } from '../report/words.js';
-import { type Lines, PLAN_HERE } from './emitter.js';
+import { type Lines, PLAN_HERE } from '../text/emitter.js';
 import { writeNames } from './names.js';
 import { emitTick } from './tick.js';
 

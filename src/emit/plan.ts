@@ -2,7 +2,7 @@ import { isFormula } from '../compile/pack.js';
 import { MODULE } from '../compile/version.js';
 import { madeBy, type Recipe } from '../record/recipes.js';
 import { textOf, writeData, writeNumber } from '../record/written.js';
-import { type Emitter, indexesOf } from './emitter.js';
+import { type Emitter, indexesOf } from '../text/emitter.js';
 
 /** Parts of a plan that a module has as functions of its own or of the library, and those that nothing reads after it is compiled. */
 const LEFT_OUT: ReadonlySet<string> = new Set([

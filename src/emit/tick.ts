@@ -2,15 +2,15 @@ import { isBreaker } from '../compile/breakers.js';
 import type { Plan } from '../compile/plan.js';
 import type { Recipe } from '../record/recipes.js';
 import { LACKING, P_WATCHED, PENDING, RUNNING, STANCE } from '../record/slots.js';
-import { emitLanes } from './abilities.js';
-import { Emitter, functionOf, type Lines } from './emitter.js';
-import { emitRunning, type Running } from './endings.js';
-import { emitFold } from './fold.js';
-import { emitFacing, emitMove } from './move.js';
+import { Emitter, functionOf, type Lines } from '../text/emitter.js';
+import { emitFold } from '../tick/fold/fold-text.js';
+import { emitGrace, emitLatches, emitRequests, emitStance } from '../tick/judge/requests-text.js';
+import { emitLanes } from '../tick/phases/abilities-text.js';
+import { emitRunning, type Running } from '../tick/phases/endings-text.js';
+import { emitPools } from '../tick/pools/pools-text.js';
+import { emitPresses, emitTakeIn } from '../tick/presses/take-in-text.js';
+import { emitFacing, emitMove } from '../tick/walk/move-text.js';
 import { emitPlan } from './plan.js';
-import { emitPools } from './pools.js';
-import { emitGrace, emitLatches, emitRequests, emitStance } from './requests.js';
-import { emitPresses, emitTakeIn } from './take-in.js';
 
 /**
  * Writes a tick of this moveset as plain JavaScript; it defines `code`, and reads `plan`. With recipes, it writes the plan, too, if

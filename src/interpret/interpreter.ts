@@ -1,18 +1,18 @@
+import { FactView } from '../character/fact-view.js';
 import type { Plan, PlanCode } from '../compile/plan.js';
 import { askProbe } from '../probes/probe.js';
 import type { Frame } from '../record/frame.js';
 import { nearestName } from '../report/nearest.js';
 import { suggestBy } from '../report/usage-error.js';
-import type { Actor } from '../runtime/actor.js';
-import { FactView } from '../runtime/fact-view.js';
-import { foldEffects } from '../runtime/fold.js';
-import { judge } from '../runtime/judge.js';
-import { messageCode } from '../runtime/messages.js';
-import { moveAll } from '../runtime/move.js';
-import { endAbility, leavePhase } from '../runtime/phases.js';
-import { notePress } from '../runtime/presses.js';
-import { warpCode } from '../runtime/warp-body.js';
 import { showVolumes } from '../strikes/show.js';
+import type { Actor } from '../tick/actor.js';
+import { foldEffects } from '../tick/fold/fold.js';
+import { judge } from '../tick/judge/judge.js';
+import { endAbility, leavePhase } from '../tick/phases/phases.js';
+import { messageCode } from '../tick/presses/messages.js';
+import { notePress } from '../tick/presses/presses.js';
+import { moveAll } from '../tick/walk/move.js';
+import { warpCode } from '../tick/walk/warp-body.js';
 import { decide, takeIn, tick } from './tick.js';
 
 const INTERPRETER = {

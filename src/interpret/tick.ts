@@ -1,19 +1,19 @@
 import { faceStick } from '../motion/velocity.js';
 import { FACE_LOCK, HOST, LACKING, PENDING, RUNNING, STOP, T } from '../record/slots.js';
-import type { Actor } from '../runtime/actor.js';
-import { countHits, takePush } from '../runtime/combat.js';
-import { refillCharges } from '../runtime/cooldowns.js';
-import { foldClips, foldEffects } from '../runtime/fold.js';
-import { noteGrace } from '../runtime/grace.js';
-import { useLoadout } from '../runtime/loadout.js';
-import { dropHandled, handleMessages } from '../runtime/messages.js';
-import { moveAll } from '../runtime/move.js';
-import { checkEndings, endDuePhases, endUnavailable, playBeats, playRestingBeats } from '../runtime/phases.js';
-import { updatePools } from '../runtime/pools.js';
-import { checkLatches, noteMoments } from '../runtime/presses.js';
-import { evaluateInterruptions, evaluateRequests } from '../runtime/requests.js';
-import { deriveStance } from '../runtime/stance.js';
-import { takeRows } from '../runtime/take-in.js';
+import type { Actor } from '../tick/actor.js';
+import { foldClips, foldEffects } from '../tick/fold/fold.js';
+import { noteGrace } from '../tick/judge/grace.js';
+import { evaluateInterruptions, evaluateRequests } from '../tick/judge/requests.js';
+import { refillCharges } from '../tick/phases/cooldowns.js';
+import { useLoadout } from '../tick/phases/loadout.js';
+import { checkEndings, endDuePhases, endUnavailable, playBeats, playRestingBeats } from '../tick/phases/phases.js';
+import { deriveStance } from '../tick/phases/stance.js';
+import { updatePools } from '../tick/pools/pools.js';
+import { countHits, takePush } from '../tick/presses/combat.js';
+import { dropHandled, handleMessages } from '../tick/presses/messages.js';
+import { checkLatches, noteMoments } from '../tick/presses/presses.js';
+import { takeRows } from '../tick/presses/take-in.js';
+import { moveAll } from '../tick/walk/move.js';
 
 /*
  * The order of a tick, in four stages. Whoever has several characters in one world calls each stage for all of them

@@ -53,14 +53,12 @@ export {
   tap as tapStart,
 } from '../moveset/starts/presses.js';
 export { askProbe } from '../probes/probe.js';
-export { countHits, takePush } from '../runtime/combat.js';
-export { refillCharges, startCooldown } from '../runtime/cooldowns.js';
-export { payLater, refundCosts } from '../runtime/costs.js';
-export { foldClips } from '../runtime/fold.js';
-export { judgeWith, outranking, warpAgainst } from '../runtime/judge.js';
-export { useLoadout } from '../runtime/loadout.js';
-export { dropHandled, handleMessages, messageCode } from '../runtime/messages.js';
-export { moveAll, moveOn } from '../runtime/move.js';
+export { showVolumes } from '../strikes/show.js';
+export { foldClips } from '../tick/fold/fold.js';
+export { judgeWith, outranking, warpAgainst } from '../tick/judge/judge.js';
+export { evaluateWaiting, interruptBy, noteRefusal, refused, tellRefusals } from '../tick/judge/requests.js';
+export { refillCharges, startCooldown } from '../tick/phases/cooldowns.js';
+export { useLoadout } from '../tick/phases/loadout.js';
 export {
   endAstray,
   endUnavailable,
@@ -68,13 +66,15 @@ export {
   playRestingBeats,
   playScope,
   releaseCharge,
-} from '../runtime/phases.js';
-export { spend, updateDrains, updateVarying } from '../runtime/pools.js';
-export { flipLatch, noteMoment, noteMoments, setLatch, stillWaits, usePress } from '../runtime/presses.js';
-export { evaluateWaiting, interruptBy, noteRefusal, refused, tellRefusals } from '../runtime/requests.js';
-export { changeStance } from '../runtime/stance.js';
-export { keepMessage } from '../runtime/start-ability.js';
-export { takeRows } from '../runtime/take-in.js';
-export { warpCode } from '../runtime/warp-body.js';
-export { showVolumes } from '../strikes/show.js';
+} from '../tick/phases/phases.js';
+export { changeStance } from '../tick/phases/stance.js';
+export { keepMessage } from '../tick/phases/start-ability.js';
+export { payLater, refundCosts } from '../tick/pools/costs.js';
+export { spend, updateDrains, updateVarying } from '../tick/pools/pools.js';
+export { countHits, takePush } from '../tick/presses/combat.js';
+export { dropHandled, handleMessages, messageCode } from '../tick/presses/messages.js';
+export { flipLatch, noteMoment, noteMoments, setLatch, stillWaits, usePress } from '../tick/presses/presses.js';
+export { takeRows } from '../tick/presses/take-in.js';
+export { moveAll, moveOn } from '../tick/walk/move.js';
+export { warpCode } from '../tick/walk/warp-body.js';
 export { again, markAt, writtenPlan } from './plan.js';

@@ -1,4 +1,4 @@
-import { wantList, wantObject, wantText } from './arguments.js';
+import { want, wantList, wantObject, wantText } from './arguments.js';
 /** Why an ability may not start. `wordReason` makes a sentence of each. */
 export type Reason =
   | { readonly code: 'running' }
@@ -34,79 +34,56 @@ export interface ReasonFact {
   readonly value: number | boolean;
 }
 
-/** One reason in a few words, for people: `wind 5 of 9`. */
-export function wordReason(reason: Reason): string {
-  wantObject('wordReason', 'a reason', reason);
-  switch (reason.code) {
-    case 'running':
-      return 'already running';
-    case 'busy':
-      return `${reason.by}${reason.phase ? ` (${reason.phase})` : ''} is running and not open to it`;
-    case 'outranked':
-      return `${reason.by} went first in this tick`;
-    case 'from':
-      return `only in ${reason.allowed.join(' or ')}, not in ${reason.stance}`;
-    case 'follows':
-      return `only after ${reason.allowed.join(', ')}`;
-    case 'barred':
-      return `barred by ${reason.by}`;
-    case 'cooldown':
-      return reason.left === null
-        ? 'on cooldown until its event is received'
-        : `on cooldown for ${shortNumber(reason.left)} s`;
-    case 'room':
-      return 'no room there';
-    case 'target':
-      return `there is no ${reason.wants} to go to`;
-    case 'locked':
-      return 'not learnt';
-    case 'loadout':
-      return reason.active === null ? 'not in any active loadout' : `not in the loadout ${reason.active}`;
-    case 'charges':
-      return reason.left === null ? 'no charges left' : `no charges left, the next in ${shortNumber(reason.left)} s`;
-    case 'pool':
-      return `${reason.pool} ${shortNumber(reason.have)} of ${neededNumber(reason.need)}`;
-    case 'cost':
-      return `the function for its cost in ${reason.pool} returned no number`;
-    case 'restart':
-      return `${reason.pool} ran out: ${shortNumber(reason.have)} of ${neededNumber(reason.need)} needed to start again`;
-    case 'when': {
-      const facts = reason.facts.filter((fact) => fact.text !== reason.text);
-      const values = facts.map(
-        (fact) => `${fact.text} is ${typeof fact.value === 'number' ? shortNumber(fact.value) : fact.value}`,
-      );
-      return `"${reason.text}" does not hold${values.length > 0 ? `: ${values.join(', ')}` : ''}`;
-    }
-  }
+type Says = { readonly [C in Reason['code']]: (reason: Extract<Reason, { code: C }>) => string };
+
+/** Each reason in a few words; what waiting does not change comes first, and a player sees the first of these that there is. */
+const SAYS: Says = {
+  locked: () => 'not learnt',
+  loadout: ({ active }) => (active === null ? 'not in any active loadout' : `not in the loadout ${active}`),
+  follows: ({ allowed }) => `only after ${allowed.join(', ')}`,
+  from: ({ allowed, stance }) => `only in ${allowed.join(' or ')}, not in ${stance}`,
+  when: wordCondition,
+  cooldown: ({ left }) =>
+    left === null ? 'on cooldown until its event is received' : `on cooldown for ${shortNumber(left)} s`,
+  charges: ({ left }) => (left === null ? 'no charges left' : `no charges left, the next in ${shortNumber(left)} s`),
+  pool: ({ pool, have, need }) => `${pool} ${shortNumber(have)} of ${neededNumber(need)}`,
+  restart: ({ pool, have, need }) =>
+    `${pool} ran out: ${shortNumber(have)} of ${neededNumber(need)} needed to start again`,
+  cost: ({ pool }) => `the function for its cost in ${pool} returned no number`,
+  target: ({ wants }) => `there is no ${wants} to go to`,
+  room: () => 'no room there',
+  barred: ({ by }) => `barred by ${by}`,
+  busy: ({ by, phase }) => `${by}${phase ? ` (${phase})` : ''} is running and not open to it`,
+  running: () => 'already running',
+  outranked: ({ by }) => `${by} went first in this tick`,
+};
+
+/** Every code that a reason can have, in the order in which a player sees them. */
+export const REASONS = Object.keys(SAYS) as Reason['code'][];
+
+function wordCondition({ text, facts }: Extract<Reason, { code: 'when' }>): string {
+  const values = facts
+    .filter((fact) => fact.text !== text)
+    .map((fact) => `${fact.text} is ${typeof fact.value === 'number' ? shortNumber(fact.value) : fact.value}`);
+  return `"${text}" does not hold${values.length > 0 ? `: ${values.join(', ')}` : ''}`;
 }
 
-/** Which reason a player should see, the first of these that there is: what waiting does not change comes first. */
-const BY_WEIGHT: readonly Reason['code'][] = [
-  ...([
-    'locked',
-    'loadout',
-    'follows',
-    'from',
-    'when',
-    'cooldown',
-    'charges',
-    'pool',
-    'restart',
-    'cost',
-    'target',
-    'room',
-  ] as const),
-  ...(['barred', 'busy', 'running', 'outranked'] as const),
-];
+/** One reason in a few words, for people: `wind 5 of 9`. Throws a UsageError for what is no reason. */
+export function wordReason(reason: Reason): string {
+  wantReason('wordReason', reason);
+  return (SAYS[reason.code] as (reason: Reason) => string)(reason);
+}
 
-/** Every code that a reason can have. */
-export const REASONS = BY_WEIGHT;
+function wantReason(call: string, reason: Reason): void {
+  wantObject(call, 'a reason', reason);
+  want(Object.hasOwn(SAYS, reason.code), call, 'the "code" of a reason', `one of ${REASONS.join(', ')}`, reason.code);
+}
 
 /** The one reason to show where there is room for one; null for none. */
 export function mainReason(reasons: readonly Reason[]): Reason | null {
   wantList('mainReason', 'its argument', reasons);
-  for (const reason of reasons) wantObject('mainReason', 'a reason', reason);
-  for (const code of BY_WEIGHT) {
+  for (const reason of reasons) wantReason('mainReason', reason);
+  for (const code of REASONS) {
     const found = reasons.find((reason) => reason.code === code);
     if (found) return found;
   }

@@ -1,7 +1,7 @@
 import type { Plan } from '../compile/plan.js';
 import type { Parsed } from '../moveset/read.js';
 import type { Path, Sink } from '../report/diagnostic.js';
-import { readValues } from '../runtime/values.js';
+import { readValues } from '../tick/presses/values.js';
 import type { SolidWorld } from '../world/solid-world.js';
 import { type Cast, planOf } from './cast.js';
 import { eventsOf } from './script.js';

@@ -1,4 +1,5 @@
 import { type Arena, type ArenaEvent, wordMeeting } from '../arena/index.js';
+import type { Character } from '../character/character.js';
 import type { Plan } from '../compile/plan.js';
 import type { Condition, Reading } from '../compile/readings.js';
 import type { Parsed, ParsedFormula } from '../moveset/read.js';
@@ -7,7 +8,6 @@ import type { Path, Sink } from '../report/diagnostic.js';
 import type { LoggiaEvent } from '../report/events.js';
 import { wordEvent } from '../report/story.js';
 import { count } from '../report/words.js';
-import type { Character } from '../runtime/character.js';
 import { Sightings } from './sightings.js';
 
 /** An expectation that was not met. */

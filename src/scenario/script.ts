@@ -1,5 +1,5 @@
-import type { Character } from '../runtime/character.js';
-import type { MessageInput } from '../runtime/values.js';
+import type { Character } from '../character/character.js';
+import type { MessageInput } from '../tick/presses/values.js';
 
 type Row = Record<string, any>;
 

@@ -1,0 +1,419 @@
+import type { Plan } from '../compile/plan.js';
+import { type Mover, moverOf } from '../motion/mover.js';
+import { leaveRoom } from '../motion/rooms.js';
+import { FOUND, NO_ROOM } from '../motion/warp.js';
+import type { Facts, NameTypes } from '../moveset/name-types.js';
+import type { Summoning } from '../record/combat.js';
+import type { Warping } from '../record/frame.js';
+import { Numbers, Rows } from '../record/rows.js';
+import { A_KNOWN, HOST } from '../record/slots.js';
+import { want, wantFunction, wantOptions, wantPlan } from '../report/arguments.js';
+import { EVENT, type LoggiaEvent } from '../report/events.js';
+import { mainReason, type Reason, wordRefusal } from '../report/reasons.js';
+import { checkNumber, UsageError } from '../report/usage-error.js';
+import { faultOfDevices, faultOfRecord } from '../saved/check-record.js';
+import { checksumOf } from '../saved/checksum.js';
+import type { Tape } from '../saved/tape.js';
+import { decodeReasons, writeReasons } from '../tick/judge/reasons.js';
+import { countFromOwnEvent } from '../tick/phases/cooldowns.js';
+import { refuseUnavailable } from '../tick/phases/unavailable.js';
+import { gain } from '../tick/pools/pools.js';
+import { initializeActor, initializeRecord } from '../tick/presses/initialize.js';
+import { isRosterOf, type Roster, rostersOf } from '../tick/roster.js';
+import { type AnswerProbe, Cast, Hit, type Place, type World } from '../world/world.js';
+import { decodeEvents } from './decode-events.js';
+import { Door } from './door.js';
+import { indexOf } from './names.js';
+import { Readout } from './readout.js';
+
+/** Where and how a character begins. */
+export interface CharacterOptions {
+  /** What it moves in. Left out: an engine moves the body by `readout.drive` and tells `door.contacts`. */
+  world?: World;
+  /** Without a world: answers its probes, with the same question and answer as a world's `ray`, `sweep` or `overlap` (`cast.kind`). */
+  probes?: AnswerProbe;
+  /** Without a world, or for places that the world does not know: where a named place is. */
+  places?: (place: string) => Place | undefined;
+  /** Which way it faces at the start: 1 (default) or -1. */
+  facing?: 1 | -1;
+  /** Where its feet are at the start. Default [0, 0, 0]. */
+  at?: readonly [x: number, y: number, z?: number];
+  /** Whether refused requests are told as events (default), or not: `explain` answers all the same. For servers that run many. */
+  refusals?: boolean;
+  /** Where its numbers live: at least `plan.arraySize()` of them. Default: an array of its own. */
+  into?: Float64Array;
+}
+
+/** How a snapshot is restored. */
+export interface RestoreOptions {
+  /** Whether the devices hold what they hold now (default), or what they held then. */
+  devices?: 'now' | 'then';
+}
+
+/** Whether an ability may start now and why not, as data and as a sentence. */
+export interface Explanation {
+  /** Whether it may start. */
+  readonly may: boolean;
+  /** The one reason to show where there is room for one. */
+  readonly main: Reason | null;
+  /** Everything that stands against it. */
+  readonly reasons: readonly Reason[];
+  /** All of it as a sentence. */
+  readonly text: string;
+}
+
+/** Where a warp would put the feet, or why it cannot; a new object in each call. */
+export type Preview =
+  | { readonly possible: true; readonly x: number; readonly y: number; readonly z: number }
+  | { readonly possible: false; readonly reason: Reason };
+
+const PREVIEW = new Float64Array(3);
+
+/** Options of a character. */
+export const CHARACTER_OPTIONS = ['world', 'at', 'facing', 'probes', 'places', 'refusals', 'into'] as const;
+
+/** One character: its record, its door, and what it does in a tick. */
+export class Character<N extends NameTypes = NameTypes> {
+  /** @internal */
+  r: Float64Array;
+  /** Everything from outside goes in here. */
+  readonly door: Door<N>;
+  /** What became of it: read it after each tick. */
+  readonly readout: Readout<N>;
+  /** @internal */
+  readonly incoming = new Rows();
+  /** @internal */
+  readonly events = new Rows();
+  /** @internal */
+  readonly reasons = new Rows();
+  /** @internal */
+  readonly values = new Numbers();
+  /** @internal */
+  readonly mover: Mover | null;
+  /** @internal */
+  roster: Roster;
+  private rosterChanged = false;
+  /** @internal */
+  readonly answer: AnswerProbe | null;
+  /** @internal */
+  tellsRefusals: boolean;
+  /** @internal */
+  astray = false;
+  /** @internal */
+  asked = false;
+  private readonly findPlace: (name: string) => Place | undefined;
+  private moment = 1;
+  private view: Facts<NameTypes> | null = null;
+  private own: Float64Array | null = null;
+  private recording: Tape | null = null;
+  /** @internal */
+  writer: { write(tick: number, rows: Float64Array, at: number): void } | null = null;
+
+  /**
+   * Throws a {@link UsageError} for what is no plan or no place, and for a moveset that reads probes which
+   * nothing would answer.
+   */
+  constructor(plan: Plan<N>, options?: CharacterOptions);
+  /** @internal With `begun`, its numbers are those of one that has begun already. */
+  constructor(plan: Plan<N>, options: CharacterOptions, begun: boolean);
+  constructor(
+    readonly plan: Plan<N>,
+    options: CharacterOptions = {},
+    begun = false,
+  ) {
+    wantPlan('Character', plan);
+    wantOptions('Character', options, CHARACTER_OPTIONS);
+    const { into, world, facing = 1, at = [0, 0, 0], probes, places, refusals = true } = options;
+    want(world === undefined || typeof world?.sweep === 'function', 'Character', 'world', 'a World', world);
+    wantFunction('Character', 'probes', probes);
+    wantFunction('Character', 'places', places);
+    const size = plan.arraySize();
+    if (into !== undefined && !(into instanceof Float64Array && into.length >= size))
+      throw new UsageError(
+        `Character: "into" must be a Float64Array; it holds ${into?.length ?? 'no'} numbers, and ${plan.name} needs ${size}.`,
+        'wrong-record',
+      );
+    if (!Array.isArray(at)) throw new UsageError('Character: "at" must be a list [x, y] or [x, y, z].', 'out-of-range');
+    if (facing !== 1 && facing !== -1)
+      throw new UsageError(`Character: facing must be 1 or -1, not ${String(facing)}.`, 'out-of-range');
+    const start = {
+      x: checkNumber('Character', 'x', at[0]),
+      y: checkNumber('Character', 'y', at[1]),
+      z: checkNumber('Character', 'z', at[2] ?? 0),
+      facing,
+    };
+    if (!world && !probes && plan.probesRead.length > 0)
+      throw new UsageError(
+        `Character: ${plan.name} reads the probe ${plan.probesRead.join(', ')}, and nothing would answer it: give a "world", or a function "probes" that asks your engine.`,
+        'wrong-record',
+      );
+    if (world && !world.nearest && plan.asksNearest)
+      throw new UsageError(
+        `Character: a probe of ${plan.name} asks for what is nearest, and this world does not answer that: give it a method "nearest".`,
+        'wrong-record',
+      );
+    if (!world && !probes && plan.warps)
+      throw new UsageError(
+        `Character: an ability of ${plan.name} warps, and nothing would say where there is room: give a "world", or a function "probes" that asks your engine.`,
+        'wrong-record',
+      );
+    if (!world && !places && plan.names.place.length > 0)
+      throw new UsageError(
+        `Character: ${plan.name} has the place ${plan.names.place[0]}, and nothing knows where that is: give a "world", or a function "places".`,
+        'wrong-record',
+      );
+    if (typeof refusals !== 'boolean')
+      throw new UsageError('Character: "refusals" must be true or false.', 'out-of-range');
+    this.r = into ? into.subarray(0, size) : new Float64Array(size);
+    this.mover = world ? moverOf(world) : null;
+    this.answer = this.mover?.answer ?? probes ?? null;
+    this.tellsRefusals = refusals;
+    this.findPlace = (name) => places?.(name) ?? world?.find?.(name);
+    if (!begun) initializeRecord(plan, this.r, start);
+    this.roster = rostersOf(plan).of(this.r);
+    this.door = new Door(plan, this.r, this.incoming, this.mover === null);
+    this.readout = new Readout(this);
+    if (!begun) initializeActor(this);
+    this.r[plan.rosterAt] = this.roster.id;
+  }
+
+  /** One step of simulation. */
+  tick(): void {
+    if (this.calls.length > 0) this.calls.length = 0;
+    this.plan.code.tick(this);
+    this.recording?.noteTick(this);
+  }
+
+  /**
+   * Why an ability may not start now: the same judgement that a request gets, without requesting it.
+   * Throws a UsageError for an unknown name.
+   */
+  explain(ability: N['ability']): Explanation {
+    const { plan } = this;
+    const a = plan.abilities[indexOf(plan, 'explain', 'ability', ability)];
+    const rows = new Rows();
+    this.asked = true;
+    try {
+      writeReasons(this, a, plan.code.judge(this, a.index), rows);
+    } finally {
+      this.asked = false;
+    }
+    const reasons = decodeReasons(plan, a, rows, 0, rows.count);
+    return { may: reasons.length === 0, main: mainReason(reasons), reasons, text: wordRefusal(ability, reasons) };
+  }
+
+  /** Whether an ability may start now; for interfaces that ask in every frame, since it allocates nothing. */
+  may(ability: N['ability']): boolean {
+    const { plan } = this;
+    this.asked = true;
+    try {
+      return plan.code.judge(this, indexOf(plan, 'may', 'ability', ability)) === 0;
+    } finally {
+      this.asked = false;
+    }
+  }
+
+  /**
+   * Where an ability would put the body, if it started now: null for one without a warp. It does nothing, and may be asked
+   * in every frame. Throws a UsageError for an unknown name.
+   */
+  preview(ability: N['ability']): Preview | null {
+    const { plan } = this;
+    const { warp } = plan.abilities[indexOf(plan, 'preview', 'ability', ability)];
+    const { warps } = plan.code;
+    if (warp === null || !warps) return null;
+    const found = warps.find(this, warp, PREVIEW);
+    if (found !== FOUND)
+      return {
+        possible: false,
+        reason: found === NO_ROOM ? { code: 'room' } : { code: 'target', wants: warp.wants },
+      };
+    return { possible: true, x: PREVIEW[0], y: PREVIEW[1], z: PREVIEW[2] };
+  }
+
+  /** Everything that changes from tick to tick. A view: copy it with `snapshot`. */
+  get record(): Float64Array {
+    this.own ??= this.r.subarray(0, this.plan.recordSize);
+    return this.own;
+  }
+
+  /**
+   * Copies the record, into `out` if given (of at least `plan.recordSize` numbers); the caller owns it. Behind the record stands what the devices
+   * hold, if there is room for `plan.snapshotSize` numbers.
+   */
+  snapshot(out: Float64Array = new Float64Array(this.plan.snapshotSize)): Float64Array {
+    const { recordSize, snapshotSize, devicesAt } = this.plan;
+    if (!(out instanceof Float64Array && out.length >= recordSize))
+      throw new UsageError(`snapshot: "out" must be a Float64Array of at least ${recordSize} numbers.`, 'wrong-record');
+    out.set(this.record);
+    if (out.length < snapshotSize) return out;
+    for (let i = recordSize; i < snapshotSize; i++) out[i] = this.r[devicesAt + i - recordSize];
+    return out;
+  }
+
+  /**
+   * Makes the record what it was at a snapshot of the same moveset, of this or another character, in the same world;
+   * into another world, `door.place` it as well. The devices stay as they are now: what is held now and was not then is
+   * pressed in the next tick, and the other way round. With `devices: 'then'` they hold what they held at the snapshot, so
+   * that the same calls of the door bring about the same run: for rollback. What waits in the door is dropped, and so are the events of the last tick.
+   * Throws a UsageError, and changes nothing, for what is no such snapshot.
+   */
+  restore(snapshot: Float64Array, options?: RestoreOptions): void {
+    const { plan } = this;
+    wantOptions('restore', options, ['devices']);
+    const { devices = 'now' } = options ?? {};
+    const fault = faultOfRecord(plan, snapshot) ?? faultOfDevices(plan, snapshot, devices);
+    if (fault) throw new UsageError(`restore: ${fault}`, 'wrong-record');
+    this.takeBack(snapshot, 0, devices === 'then' ? plan.recordSize : -1);
+    this.recording?.rewind(this);
+  }
+
+  /** @internal The same of a snapshot that was checked, from one place of it on; what the devices held from another, or -1. */
+  takeBack(from: Float64Array, at: number, devicesFrom: number): void {
+    const { plan, r } = this;
+    r.set(from.subarray(at, at + plan.recordSize));
+    if (devicesFrom >= 0)
+      for (let i = plan.recordSize; i < plan.snapshotSize; i++)
+        r[plan.devicesAt + i - plan.recordSize] = from[devicesFrom + i - plan.recordSize];
+    leaveRoom(plan, r);
+    r[plan.foldedAt] = 0;
+    this.changeRoster();
+    this.updateRoster();
+    this.events.count = 0;
+    this.reasons.count = 0;
+    this.senseAgain();
+    this.door.resync();
+  }
+
+  /** 32 bits of the record, from 0 to 4294967295: equal records have equal checksums. 0 and -0 are equal, and what was told of refusals is left out. */
+  checksum(): number {
+    return checksumOf(this.plan, this.r);
+  }
+
+  /** How many times tick() was called, less one. */
+  get hostTick(): number {
+    return this.r[HOST];
+  }
+
+  /** Facts by name, as functions in a moveset read them. */
+  get facts(): Facts<N> {
+    const { plan } = this;
+    this.view ??= plan.code.facts(plan, this);
+    return this.view as Facts<N>;
+  }
+
+  /** Writes down what comes through the door from now on, if set. */
+  get tape(): Tape | null {
+    return this.recording;
+  }
+  set tape(tape: Tape | null) {
+    this.recording = tape;
+    this.writer = tape;
+    tape?.begin(this);
+  }
+
+  /** @internal */
+  readEvents(): LoggiaEvent[] {
+    return decodeEvents(this.plan, this.events, this.reasons, this.values);
+  }
+
+  /** @internal */
+  changeRoster(): void {
+    this.rosterChanged = true;
+    this.r[this.plan.rosterAt] = -1;
+  }
+  /** @internal */
+  updateRoster(): void {
+    if (!this.rosterChanged) return;
+    this.rosterChanged = false;
+    if (!isRosterOf(this.roster, this.plan, this.r)) this.roster = rostersOf(this.plan).of(this.r);
+    this.r[this.plan.rosterAt] = this.roster.id;
+  }
+  /** @internal */
+  get world(): World | null {
+    return this.mover?.world ?? null;
+  }
+  /** @internal */
+  get cast(): Cast {
+    return this.mover?.cast ?? CAST;
+  }
+  /** @internal */
+  get hit(): Hit {
+    return this.mover?.hit ?? HIT;
+  }
+  /** @internal */
+  probe(index: number): void {
+    this.plan.code.probe?.(this, this.plan, index, this.moment, this.answer);
+  }
+  /** @internal */
+  warp(warp: Warping): void {
+    if (!this.plan.code.warps?.run(this, warp)) this.astray = true;
+  }
+  /** @internal */
+  place(place: number, out: Float64Array): boolean {
+    const found = this.findPlace(this.plan.names.place[place]);
+    if (!found) return false;
+    out[0] = found.x;
+    out[1] = found.y;
+    out[2] = found.z ?? 0;
+    return true;
+  }
+  /** @internal */
+  senseAgain(): void {
+    this.moment++;
+  }
+  /** @internal Stands for another one from now on, whose numbers these are; nothing that is only its own may wait. */
+  lend(r: Float64Array, roster: Roster): void {
+    this.r = r;
+    this.events.count = 0;
+    this.reasons.count = 0;
+    if (this.calls.length > 0) this.calls.length = 0;
+    if (this.own !== null) this.own = null;
+    if (this.view !== null) this.view = null;
+    this.door.lend(r);
+    if (this.roster !== roster) this.roster = roster;
+  }
+  /** @internal Calls of this tick: the index of each summon. */
+  readonly calls: number[] = [];
+  /** @internal It leaves the arena after this tick. */
+  leaving = false;
+  /** @internal */
+  finds: ((summoning: Summoning) => boolean) | null = null;
+  /** @internal */
+  fits(index: number): boolean {
+    return this.finds === null || this.finds(this.plan.summonings[index]);
+  }
+  /** @internal */
+  summon(index: number): void {
+    if (!this.fits(index)) {
+      this.astray = true;
+      return;
+    }
+    this.calls.push(index);
+    this.events.add(EVENT.summoned, this.plan.summonings[index].who);
+  }
+  /** @internal */
+  leave(): void {
+    this.leaving = true;
+    this.events.add(EVENT.gone);
+  }
+  /** @internal */
+  learn(ability: number, known: number): void {
+    this.r[this.plan.abilities[ability].at + A_KNOWN] = known;
+    this.changeRoster();
+    if (known === 0) refuseUnavailable(this);
+  }
+  /** @internal */
+  gain(pool: number, at: number): void {
+    gain(this, pool, at);
+  }
+  /** @internal */
+  emit(event: number): void {
+    this.plan.code.messages?.emit(this, event);
+    countFromOwnEvent(this, event);
+  }
+}
+
+/** What engines that answer probes themselves are asked by. */
+const CAST = new Cast();
+const HIT = new Hit();

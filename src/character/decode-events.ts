@@ -1,0 +1,92 @@
+import type { Plan, TriggerPlan } from '../compile/plan.js';
+import { type Numbers, Rows } from '../record/rows.js';
+import { ENDINGS, EVENT, type LoggiaEvent, type Values, type Via } from '../report/events.js';
+import { mainReason, type Reason } from '../report/reasons.js';
+import { decodeReasons } from '../tick/judge/reasons.js';
+
+/** The events of one tick as data that anyone may keep. */
+export function decodeEvents(plan: Plan, events: Rows, reasons: Rows, values: Numbers): LoggiaEvent[] {
+  const decoded: LoggiaEvent[] = [];
+  for (let i = 0; i < events.count; i++) decoded.push(decodeRow(plan, events.data, i * Rows.WIDTH, reasons, values));
+  return decoded;
+}
+
+function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: Rows, values: Numbers): LoggiaEvent {
+  const { ability, event, pool, stance, loadout } = plan.names;
+  const what = data[row + 1];
+  const a = data[row + 2];
+  const b = data[row + 3];
+  switch (data[row]) {
+    case EVENT.started:
+      return { kind: 'started', ability: ability[what] };
+    case EVENT.phase:
+      return { kind: 'phase', ability: ability[what], phase: plan.phases[a].name };
+    case EVENT.ended:
+      return { kind: 'ended', ability: ability[what], why: ENDINGS[a], by: b < 0 ? null : ability[b] };
+    case EVENT.refused: {
+      const trigger = plan.triggers[what];
+      const decoded = decodeReasons(plan, plan.abilities[trigger.ability], reasons, a, b);
+      return {
+        kind: 'refused',
+        ability: ability[trigger.ability],
+        via: viaOf(trigger),
+        main: mainReason(decoded) as Reason,
+        reasons: decoded,
+        kept: data[row + 4] / plan.rate,
+      };
+    }
+    case EVENT.stance:
+      return { kind: 'stance', from: stance[a], to: stance[what] };
+    case EVENT.landed:
+      return { kind: 'landed' };
+    case EVENT.left:
+      return { kind: 'left' };
+    case EVENT.stuck:
+      return { kind: 'stuck' };
+    case EVENT.fell:
+      return { kind: 'fell' };
+    case EVENT.warped:
+      return { kind: 'warped', x: what, y: a, z: b };
+    case EVENT.emitted:
+      return { kind: 'emitted', event: event[what], ...decodeValues(plan, what, a, values) };
+    case EVENT.summoned:
+      return { kind: 'summoned', who: plan.names.summon[what] };
+    case EVENT.gone:
+      return { kind: 'gone' };
+    case EVENT.lost:
+      return { kind: 'lost', event: event[what] };
+    case EVENT.emptied:
+      return { kind: 'emptied', pool: pool[what] };
+    case EVENT.clip:
+      return { kind: 'clip', clip: plan.clips[what] ?? null, layer: plan.layers[a] };
+    case EVENT.loadout:
+      return { kind: 'loadout', loadout: loadout[what] ?? null };
+    case EVENT.latched:
+      return { kind: 'latched', ability: ability[what] };
+    case EVENT.unlatched:
+      return { kind: 'unlatched', ability: ability[what] };
+    default:
+      return { kind: 'received', event: event[what], ...decodeValues(plan, what, a, values) };
+  }
+}
+
+/** The values of a message that has any. */
+function decodeValues(plan: Plan, event: number, from: number, { data }: Numbers): { values?: Values } {
+  if (from < 0) return {};
+  const values = plan.messages[event].values.map(({ name, type, words, at }) => {
+    const first = data[from + at];
+    if (type === 'word') return [name, words[first] ?? null];
+    if (type === 'time') return [name, first / plan.rate];
+    if (type === 'number') return [name, first];
+    return [name, { x: first, y: data[from + at + 1], z: data[from + at + 2] }];
+  });
+  return { values: Object.fromEntries(values) };
+}
+
+/** Who made a request: the player by an input, a rule of the moveset, an event, or code. */
+function viaOf({ byCode, event, on, button }: TriggerPlan): Via {
+  if (byCode) return 'code';
+  if (event >= 0) return 'event';
+  if (button >= 0 || on === 'edge') return 'input';
+  return 'rule';
+}

@@ -1,0 +1,89 @@
+import type { AbilityPlan } from '../../compile/plan.js';
+import { C_LENGTH, C_READY, C_WAITING, L_ABILITY, LACKING, N_LEFT, N_REFILL, NEVER, T } from '../../record/slots.js';
+import type { Actor } from '../actor.js';
+
+/** A cooldown that counts from now. It may be shared: of two, the one that is over later counts. */
+export function beginCooldown({ r }: Actor, a: AbilityPlan): void {
+  const at = a.cooldownAt;
+  const ready = r[T] + a.cooldown;
+  if (ready <= r[at + C_READY]) return;
+  r[at + C_READY] = ready;
+  r[at + C_LENGTH] = a.cooldown;
+}
+
+/** As an ability starts: its cooldown counts from here, or waits for its event. */
+export function startCooldown(c: Actor, a: AbilityPlan): void {
+  const { r } = c;
+  if (a.cooldown === 0) return;
+  if (a.cooldownFrom === 'start') beginCooldown(c, a);
+  else if (a.cooldownFrom === 'event' && r[a.waitsAt] === 0) {
+    r[a.waitsAt] = 1;
+    r[a.cooldownAt + C_WAITING] += 1;
+  }
+}
+
+/** An event has come: cooldowns that wait for it begin. */
+export function countFromEvent(c: Actor, event: number): void {
+  const { waiting } = c.roster;
+  for (let i = 0; i < waiting.length; i++) {
+    const a = waiting[i];
+    if (a.cooldownEvent !== event || c.r[a.waitsAt] === 0) continue;
+    stopWaiting(c, a);
+    beginCooldown(c, a);
+  }
+}
+
+/** A character emits an event itself: cooldowns that wait for it begin, and that of what runs and emitted it. */
+export function countFromOwnEvent(c: Actor, event: number): void {
+  const { r } = c;
+  countFromEvent(c, event);
+  const { waiting } = c.roster;
+  for (let i = 0; i < waiting.length; i++) {
+    const a = waiting[i];
+    if (a.cooldownEvent === event && a.cooldownFrom === 'own' && r[a.laneAt + L_ABILITY] === a.index)
+      beginCooldown(c, a);
+  }
+}
+
+function stopWaiting({ r }: Actor, a: AbilityPlan): void {
+  r[a.waitsAt] = 0;
+  r[a.cooldownAt + C_WAITING] -= 1;
+}
+
+/** Makes an ability ready: its cooldown is over and its charges are full. */
+export function resetAbility(c: Actor, a: AbilityPlan): void {
+  const { r } = c;
+  if (a.cooldownAt >= 0) {
+    r[a.cooldownAt + C_READY] = -NEVER;
+    if (a.waitsAt >= 0 && r[a.waitsAt] === 1) stopWaiting(c, a);
+  }
+  if (a.chargesAt < 0) return;
+  if (r[a.chargesAt + N_LEFT] < a.charges) r[LACKING] -= 1;
+  r[a.chargesAt + N_LEFT] = a.charges;
+}
+
+/** Charges that come back, by time or because their condition holds. */
+export function refillCharges(c: Actor): void {
+  const { r } = c;
+  const { charged } = c.roster;
+  for (let i = 0; i < charged.length; i++) {
+    const { chargesAt: at, charges, refill, refillEvery } = charged[i];
+    if (r[at + N_LEFT] >= charges) continue;
+    if (refill?.(c)) r[at + N_LEFT] = charges;
+    else if (refillEvery > 0 && r[T] >= r[at + N_REFILL]) {
+      r[at + N_LEFT] += 1;
+      r[at + N_REFILL] += refillEvery;
+    }
+    if (r[at + N_LEFT] >= charges) r[LACKING] -= 1;
+  }
+}
+
+/** One use less; the first that is missing begins the wait for the next. */
+export function takeCharge({ r }: Actor, a: AbilityPlan): void {
+  const at = a.chargesAt;
+  if (r[at + N_LEFT] === a.charges) {
+    r[LACKING] += 1;
+    if (a.refillEvery > 0) r[at + N_REFILL] = r[T] + a.refillEvery;
+  }
+  r[at + N_LEFT] -= 1;
+}

@@ -1,0 +1,161 @@
+import type { TriggerPlan } from '../../compile/plan.js';
+import {
+  B_DOWN,
+  B_PRESSED,
+  B_RELEASED,
+  B_USED,
+  BUTTON,
+  PENDING,
+  R_COUNT,
+  R_TOLD,
+  R_UNTIL,
+  T,
+} from '../../record/slots.js';
+import { EVENT } from '../../report/events.js';
+import type { Actor } from '../actor.js';
+
+/** A button goes down. What it triggers is noted once everything that came in with it is known: see `notePress`. */
+export function takePress(c: Actor, button: number): void {
+  const { r, plan } = c;
+  const at = plan.layout.buttons + button * BUTTON;
+  r[at + B_DOWN] = 1;
+  r[at + B_PRESSED] = r[T];
+  r[at + B_USED] = 0;
+  if (plan.names.choice.length > 0) choose(c, button);
+}
+
+/** An option of a choice is chosen by its button. */
+export function choose({ r, plan }: Actor, button: number): void {
+  const { at, option } = plan.choiceOf[button];
+  if (at >= 0) r[at] = option;
+}
+
+/** A button goes up, and triggers at once what depends on how long it was down: it may be pressed again in this tick. */
+export function takeRelease(c: Actor, button: number): void {
+  const at = c.plan.layout.buttons + button * BUTTON;
+  c.r[at + B_DOWN] = 0;
+  c.r[at + B_RELEASED] = c.r[T];
+  noteMoments(c, c.roster.release[button], at, 1);
+}
+
+/** What the press of a button triggers. */
+export function notePress(c: Actor, button: number): void {
+  const at = c.plan.layout.buttons + button * BUTTON;
+  noteMoments(c, c.roster.press[button], at, 1);
+  noteMoments(c, c.roster.edges, at, 1);
+}
+
+/** Notes the requests that a moment triggers; `count` of them if they are counted. */
+export function noteMoments(c: Actor, triggers: readonly TriggerPlan[], what: number, count: number): void {
+  const { r } = c;
+  for (let i = 0; i < triggers.length; i++) {
+    const trigger = triggers[i];
+    if (trigger.happens !== null && !trigger.happens(c, what)) continue;
+    if (trigger.latch) flipLatch(c, trigger);
+    else noteRequest(r, trigger, count);
+  }
+}
+
+/** The same as `noteRequest`, of what does not add up: by the place of its trigger in the record. */
+export function noteMoment(r: Float64Array, at: number, buffer: number): void {
+  if (r[at + R_COUNT] === 0) r[PENDING] += 1;
+  r[at + R_COUNT] = 1;
+  r[at + R_UNTIL] = r[T] + buffer;
+  r[at + R_TOLD] = 0;
+}
+
+/** Whether what waits is still requested; what came too long ago is dropped. */
+export function stillWaits(r: Float64Array, at: number): boolean {
+  if (r[at + R_UNTIL] >= r[T]) return true;
+  r[at + R_COUNT] = 0;
+  r[PENDING] -= 1;
+  return false;
+}
+
+/** A request from now on, for the time of its buffer; presses do not add up, other occurrences do. */
+export function noteRequest(r: Float64Array, { at, on, buffer }: TriggerPlan, count: number): void {
+  const counted = on === 'event' || on === 'code';
+  if (r[at + R_COUNT] === 0) r[PENDING] += 1;
+  r[at + R_COUNT] = counted && r[at + R_UNTIL] >= r[T] ? r[at + R_COUNT] + count : count;
+  r[at + R_UNTIL] = r[T] + buffer;
+  r[at + R_TOLD] = 0;
+}
+
+/** What waits of a trigger is requested no longer. */
+export function dropRequests(r: Float64Array, { at }: TriggerPlan): void {
+  if (r[at + R_COUNT] === 0) return;
+  r[at + R_COUNT] = 0;
+  r[PENDING] -= 1;
+}
+
+/** A press latches a toggle, or undoes that. */
+export function flipLatch(c: Actor, trigger: TriggerPlan): void {
+  const { r, plan } = c;
+  r[trigger.at + R_UNTIL] = r[T];
+  setLatch(c, trigger, r[plan.abilities[trigger.ability].latchedAt] === 0 ? 1 : 0);
+}
+
+/** A press that has started another ability has latched nothing. */
+function undoLatches(c: Actor, button: number, moment: number, by: number): void {
+  const { r, plan } = c;
+  const { toggles } = c.roster;
+  for (let i = 0; i < toggles.length; i++) {
+    const { at, ability, button: own } = toggles[i];
+    if (own !== button || ability === by || r[at + R_UNTIL] !== moment) continue;
+    if (r[plan.abilities[ability].latchedAt] === 1) setLatch(c, toggles[i], 0);
+  }
+}
+
+export function setLatch({ r, plan, events }: Actor, { at, ability }: TriggerPlan, on: number): void {
+  const { latchedAt } = plan.abilities[ability];
+  if (r[latchedAt] === on) return;
+  r[latchedAt] = on;
+  r[at + R_TOLD] = 0;
+  events.add(on === 1 ? EVENT.latched : EVENT.unlatched, ability);
+}
+
+/** Undoes latches whose declared conditions hold. */
+export function checkLatches(c: Actor): void {
+  const { r, plan } = c;
+  const { toggles } = c.roster;
+  for (let i = 0; i < toggles.length; i++) {
+    if (r[plan.abilities[toggles[i].ability].latchedAt] === 0) continue;
+    const { unlatch } = toggles[i];
+    for (let k = 0; k < unlatch.length; k++)
+      if (unlatch[k](c)) {
+        setLatch(c, toggles[i], 0);
+        break;
+      }
+  }
+}
+
+/** Of abilities that break each other, the first that may start takes a message. */
+function takeMessage(c: Actor, { event, ability }: TriggerPlan): void {
+  const rivals = c.roster.events[event];
+  for (let i = 0; i < rivals.length; i++) {
+    const other = rivals[i];
+    if (other.ability !== ability && c.plan.abilities[other.ability].breaks?.[ability] === 1) dropRequests(c.r, other);
+  }
+}
+
+/** A press starts one ability only: the other requests that the same press triggered are dropped. */
+export function usePress(c: Actor, trigger: TriggerPlan): void {
+  const { r } = c;
+  const { button, at, buffer, on, latch } = trigger;
+  const moment = on !== null && !latch ? r[at + R_UNTIL] - buffer : r[button + B_PRESSED];
+  if (on !== null && !latch) {
+    if (r[at + R_COUNT] > 1) r[at + R_COUNT] -= 1;
+    else dropRequests(r, trigger);
+  }
+  if (trigger.event >= 0) takeMessage(c, trigger);
+  if (button < 0) return;
+  const released = on === 'release';
+  if (!released && r[button + B_PRESSED] === moment) r[button + B_USED] = trigger.ability + 1;
+  if (!released) undoLatches(c, button, moment, trigger.ability);
+  const rivals = c.roster.waits[(button - c.plan.layout.buttons) / BUTTON];
+  for (let i = 0; i < rivals.length; i++) {
+    const other = rivals[i];
+    if ((other.on === 'release') !== released) continue;
+    if (r[other.at + R_UNTIL] - other.buffer === moment) dropRequests(r, other);
+  }
+}

@@ -1,0 +1,64 @@
+import type { TriggerPlan } from '../../compile/plan.js';
+import { BUTTON, HOST, STOP, T } from '../../record/slots.js';
+import { type Emitter, functionOf } from '../../text/emitter.js';
+import { constantName } from '../../text/slot-names.js';
+
+/** Writes how a tick begins: equal to `takeIn` of interpret/tick.ts. */
+export function emitTakeIn(e: Emitter): string {
+  const { names, messages, forgets, combatAt, probes } = e.plan;
+  const hears = names.event.length > 0;
+  return functionOf('Takes in what came through the door; says false while the clock stands still.', 'takeIn', 'c', [
+    'const { r } = c;',
+    'c.events.count = 0;',
+    'c.reasons.count = 0;',
+    ...(messages.some(({ size }) => size > 0) ? ['c.values.count = 0;'] : []),
+    ...(probes.length > 0 ? ['c.senseAgain();'] : []),
+    `r[${HOST}] += 1;`,
+    `r[${T}] += 1;`,
+    ...(hears ? [`${e.use('dropHandled')}(c);`] : []),
+    'c.updateRoster();',
+    `if (c.incoming.count > 0) ${e.use('takeRows')}(c);`,
+    ...(forgets ? [`${e.use('endUnavailable')}(c);`] : []),
+    `if (r[${HOST}] < r[${STOP}]) {`,
+    `  r[${T}] -= 1;`,
+    '  return false;',
+    '}',
+    ...(combatAt >= 0 ? [`${e.use('takePush')}(c);`] : []),
+    ...(hears ? [`${e.use('handleMessages')}(c);`] : []),
+    'return true;',
+  ]);
+}
+
+/** Writes what the press of each button triggers: equal to presses.ts. */
+export function emitPresses(e: Emitter): string {
+  const { names, layout, triggers } = e.plan;
+  const cases = names.button.flatMap((name, button) => {
+    const at = layout.buttons + button * BUTTON;
+    const body = triggers
+      .filter((trigger) => trigger.on === 'press' && trigger.button === at)
+      .flatMap((trigger) => pressed(e, trigger, at));
+    return body.length === 0 ? [] : { name, button, body };
+  });
+  const edges = triggers.some(({ on }) => on === 'edge');
+  return functionOf('What the press of a button triggers.', 'notePress', 'c, button', [
+    ...(cases.length > 0 ? ['const { r } = c;', 'const { here } = c.roster;', 'switch (button) {'] : []),
+    ...cases.flatMap(({ name, button, body }) => [
+      `  case ${e.constant(`BUTTON_${constantName(name)}`, button)}:`,
+      ...body.map((one) => `    ${one}`),
+      '    break;',
+    ]),
+    ...(cases.length > 0 ? ['}'] : []),
+    ...(edges ? [`${e.use('noteMoments')}(c, c.roster.edges, ${layout.buttons} + button * ${BUTTON}, 1);`] : []),
+  ]);
+}
+
+function pressed(e: Emitter, trigger: TriggerPlan, button: number): string[] {
+  const { index, ability, at, happens, latch, buffer } = trigger;
+  const { name } = e.plan.abilities[ability];
+  const here = e.here(ability);
+  const when = happens === null ? here : `${here} && ${e.keep(`triggers[${index}].happens`, 'happens')}(c, ${button})`;
+  const note = latch
+    ? `${e.use('flipLatch')}(c, triggers[${index}]);`
+    : `${e.use('noteMoment')}(r, ${e.constant(`TRIGGER_${index}_AT`, at)}, ${buffer});`;
+  return [e.from(`if (${when}) ${note}`, 'abilities', name, 'start')];
+}

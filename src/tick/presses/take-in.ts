@@ -1,0 +1,263 @@
+import { setGrounded } from '../../motion/contacts.js';
+import { Rows } from '../../record/rows.js';
+import {
+  A_KNOWN,
+  AIM,
+  AIM_DIRECTION,
+  AIM_KIND,
+  AIM_POINT,
+  AIM_X,
+  BASE_LOADOUT,
+  CAMERA_X,
+  CAMERA_Z,
+  CEILING,
+  FX,
+  FZ,
+  GROUND_CHANGED,
+  GROUND_NORMAL,
+  GROUND_SURFACES,
+  GROUND_VELOCITY,
+  GROUNDED,
+  HEADROOM,
+  HOST,
+  L_ABILITY,
+  MARK,
+  MARK_SET,
+  MARK_X,
+  PLACED,
+  STOP,
+  T,
+  TOUCHES,
+  UNEVEN,
+  VX,
+  VY,
+  VZ,
+  WALL,
+  WALL_X,
+  WALL_Z,
+  WARPED,
+  X,
+  Y,
+  Z,
+} from '../../record/slots.js';
+import { ENDED } from '../../report/events.js';
+import type { Actor } from '../actor.js';
+import { resetAbility } from '../phases/cooldowns.js';
+import { useLoadout } from '../phases/loadout.js';
+import { endUnavailable } from '../phases/phases.js';
+import { refuseUnavailable } from '../phases/unavailable.js';
+import { setPool } from '../pools/pools.js';
+import { tellGround } from '../walk/ground.js';
+import { putBody } from '../walk/put-body.js';
+import { isContact, isMessage, ROW } from './door-rows.js';
+import { beginActor } from './initialize.js';
+import { choose, noteRequest, setLatch, takePress, takeRelease } from './presses.js';
+
+const PLACE = new Float64Array(3);
+
+/** Takes in what came through the door since the last tick, in its order. */
+export function takeRows(c: Actor): void {
+  const { r, incoming } = c;
+  const { data } = incoming;
+  const end = incoming.count * Rows.WIDTH;
+  // What an engine tells answers the drive of the tick before; in a freeze, that was to stand still.
+  const stood = r[HOST] - 1 < r[STOP];
+  let full = end;
+  let presses = 0;
+  for (let at = 0; at < end; at += Rows.WIDTH) {
+    if (data[at] <= ROW.stick) {
+      c.writer?.write(r[HOST], data, at);
+      if (data[at] === ROW.press) {
+        presses++;
+        takePress(c, data[at + 1]);
+      } else if (data[at] === ROW.release) takeRelease(c, data[at + 1]);
+      else takeStick(c, data[at + 1], data, at);
+      continue;
+    }
+    if (isMessage(data[at]) && (at > full || (data[at] === ROW.event && c.plan.code.messages?.isFull(c)))) {
+      if (full === end) full = at;
+      continue;
+    }
+    c.writer?.write(r[HOST], data, at);
+    if (!isContact(data[at])) takeRow(c, data, at);
+    else if (!stood) takeContacts(c, data, at);
+  }
+  c.updateRoster();
+  if (c.plan.loadouts.length > 0) useLoadout(c);
+  // Presses last, so that the order in which keys of one tick come in does not matter.
+  if (presses > 0)
+    for (let at = 0; at < end; at += Rows.WIDTH) if (data[at] === ROW.press) c.plan.code.notePress(c, data[at + 1]);
+  incoming.count = 0;
+  if (full < end) keepEvents(incoming, full, end);
+}
+
+/** Events that found no place wait for the next tick. */
+function keepEvents(incoming: Rows, full: number, end: number): void {
+  const { data } = incoming;
+  let kept = 0;
+  for (let at = full; at < end; at += Rows.WIDTH) {
+    if (!isMessage(data[at])) continue;
+    data.copyWithin(kept * Rows.WIDTH, at, at + Rows.WIDTH);
+    kept++;
+  }
+  incoming.count = kept;
+}
+
+function takeRow(c: Actor, data: Float64Array, at: number): void {
+  const { r, plan } = c;
+  const id = data[at + 1];
+  switch (data[at]) {
+    case ROW.event:
+      plan.code.messages?.add(c, id);
+      break;
+    case ROW.values:
+      plan.code.messages?.addValues(c, id, data, at + 2);
+      break;
+    case ROW.request:
+      noteRequest(r, plan.triggers[plan.abilities[id].codeTrigger], 1);
+      break;
+    case ROW.freeze:
+      r[STOP] = Math.max(r[STOP], r[HOST] + data[at + 2]);
+      break;
+    case ROW.pool:
+      r[plan.scratchAt] = data[at + 2];
+      setPool(c, id, plan.scratchAt);
+      break;
+    case ROW.place:
+      PLACE[0] = data[at + 2];
+      PLACE[1] = data[at + 3];
+      PLACE[2] = data[at + 4];
+      putBody(c, PLACE);
+      break;
+    case ROW.face:
+      r[FX] = data[at + 2];
+      r[FZ] = data[at + 3];
+      break;
+    case ROW.velocity:
+      r[VX] = data[at + 2];
+      r[VY] = data[at + 3];
+      r[VZ] = data[at + 4];
+      break;
+    case ROW.mark: {
+      const mark = plan.marksAt + id * MARK;
+      r[mark + MARK_SET] = 1;
+      r[mark + MARK_X] = data[at + 2];
+      r[mark + MARK_X + 1] = data[at + 3];
+      r[mark + MARK_X + 2] = data[at + 4];
+      break;
+    }
+    case ROW.unmark: {
+      const mark = plan.marksAt + id * MARK;
+      r.fill(0, mark, mark + MARK);
+      break;
+    }
+    case ROW.aim:
+    case ROW.aimAt: {
+      const aim = plan.aimsAt + id * AIM;
+      r[aim + AIM_X] = data[at + 2];
+      r[aim + AIM_X + 1] = data[at + 3];
+      r[aim + AIM_X + 2] = data[at + 4];
+      const none = data[at] === ROW.aim && data[at + 2] === 0 && data[at + 3] === 0 && data[at + 4] === 0;
+      r[aim + AIM_KIND] = none ? 0 : data[at] === ROW.aim ? AIM_DIRECTION : AIM_POINT;
+      break;
+    }
+    case ROW.choose:
+      choose(c, id);
+      break;
+    case ROW.camera:
+      r[CAMERA_X] = data[at + 2];
+      r[CAMERA_Z] = data[at + 3];
+      break;
+    case ROW.learn:
+      r[plan.abilities[id].at + A_KNOWN] = data[at + 2];
+      c.changeRoster();
+      refuseUnavailable(c);
+      endUnavailable(c);
+      break;
+    case ROW.loadout:
+      r[BASE_LOADOUT] = id;
+      break;
+    case ROW.reset:
+      resetAbility(c, plan.abilities[id]);
+      break;
+    case ROW.latch:
+      for (const trigger of plan.abilities[id].triggers) if (trigger.latch) setLatch(c, trigger, data[at + 2]);
+      break;
+    case ROW.end: {
+      const lane = plan.abilities[id].laneAt;
+      if (r[lane + L_ABILITY] === id) plan.code.end(c, lane, ENDED.code, -1);
+      break;
+    }
+  }
+}
+
+/** Radial dead zone, rescaled so that its rim is 0 and a full push is 1. */
+function takeStick({ r, plan }: Actor, stick: number, data: Float64Array, row: number): void {
+  const { at, deadzone } = plan.sticks[stick];
+  const x = data[row + 2];
+  const y = data[row + 3];
+  const amount = Math.sqrt(x * x + y * y);
+  const scale = amount <= deadzone ? 0 : Math.min(1, (amount - deadzone) / (1 - deadzone)) / amount;
+  r[at] = x * scale;
+  r[at + 1] = y * scale;
+}
+
+/** What an engine tells of the body is so already in this tick, unlike what Loggia's own mover finds at a tick's end. */
+function takeContacts(c: Actor, data: Float64Array, at: number): void {
+  const { r } = c;
+  const a = data[at + 2];
+  const b = data[at + 3];
+  const d = data[at + 4];
+  switch (data[at]) {
+    case ROW.moved:
+      if (r[WARPED] === r[HOST]) break;
+      r[X] = a;
+      r[Y] = b;
+      r[Z] = d;
+      break;
+    case ROW.body:
+      r[VX] = a;
+      r[VY] = b;
+      r[VZ] = d;
+      // Contacts are reported whole with each step: those of the last step end.
+      r[TOUCHES] = UNEVEN | (data[at + 1] & 2 ? CEILING : 0);
+      takeGround(c, data[at + 1] & 1);
+      break;
+    case ROW.wall:
+      r[WALL_X] = a;
+      r[WALL_Z] = b;
+      r[HEADROOM] = d;
+      if (a !== 0 || b !== 0) r[TOUCHES] |= WALL;
+      break;
+    case ROW.ground:
+      r[GROUND_NORMAL] = a;
+      r[GROUND_NORMAL + 1] = b;
+      r[GROUND_NORMAL + 2] = d;
+      break;
+    case ROW.groundSurfaces:
+      r[GROUND_SURFACES] = a;
+      break;
+    case ROW.groundMoves:
+      r[GROUND_VELOCITY] = a;
+      r[GROUND_VELOCITY + 1] = b;
+      r[GROUND_VELOCITY + 2] = d;
+      break;
+  }
+}
+
+function takeGround(c: Actor, grounded: number): void {
+  const { r } = c;
+  if (r[PLACED] === 0) {
+    // The first contacts are where it begins, not something that happens.
+    r[PLACED] = 1;
+    r[GROUNDED] = grounded;
+    r[GROUND_CHANGED] = 0;
+    r[T] -= 1;
+    beginActor(c);
+    r[T] += 1;
+    return;
+  }
+  const before = r[GROUNDED];
+  setGrounded(r, grounded, 0);
+  tellGround(c, before);
+}
