@@ -1,5 +1,6 @@
 import { join } from 'node:path';
 import { expect, test } from 'vitest';
+import { MODULE } from '../../src/compile/version.js';
 import { loadMoveset } from '../../src/format/index.js';
 import { packModule } from '../../src/format/text.js';
 import {
@@ -143,14 +144,14 @@ test.each(['3 + x / 4', '3 + pool.wind / 9', 'pick(x > 2, 9, 5)'])(
 
 test('a module of another version is refused with a way out', () => {
   for (const make of [library.planOf, library.writtenPlan])
-    expect(() => make(99, {} as never)).toThrow('generated as 99, but this Loggia takes 5; generate it again');
+    expect(() => make(99, {} as never)).toThrow(`generated as 99, but this Loggia takes ${MODULE}; generate it again`);
 });
 
 test('a module is written whole: a game carries no compiler, and says so where one is asked for', async () => {
   for (const file of ['pell-basics', 'pell', 'pell-mast-row', 'pell-hull', 'pell-breakwater']) {
     const { plan: made } = await loadMoveset(join(ROOT, `demo/boatyard/${file}.yaml`));
-    expect(packModule(made as Plan).code).toContain('writtenPlan(5, {');
-    expect(packModule(made as Plan, {}, { formulas: true }).code).toContain('planOf(4, {');
+    expect(packModule(made as Plan).code).toMatch(/ writtenPlan\(\d+, \{/);
+    expect(packModule(made as Plan, {}, { formulas: true }).code).toMatch(/ planOf\(\d+, \{/);
   }
   expect(generatedWhole(plan(SMALL.replace('name: Pell', 'name: "r[3] */ Pell"'))).name).toBe('r[3] */ Pell');
   const c = new Character(generatedWhole(pellPlan()), { world: flatGround() });
