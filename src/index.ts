@@ -10,7 +10,7 @@ export { type CrowdOptions, characterIn, tickAll } from './character/crowd.js';
 export type { Contacts, Door } from './character/door.js';
 export { type LoadedProgress, loadProgress, type Progress, saveProgress } from './character/progress.js';
 export type { Drive, Readout } from './character/readout.js';
-export type { Advise } from './compile/given.js';
+export type { Advise } from './compile/checked.js';
 export { type PackedMoveset, packMoveset } from './compile/pack.js';
 export type { Plan } from './compile/plan.js';
 export { PackingError } from './compile/version.js';

@@ -1,4 +1,4 @@
-import type { Given } from '../compile/given.js';
+import type { Checked } from '../compile/checked.js';
 import type { AbilityPlan, Plan } from '../compile/plan.js';
 import { type Node, splitAnd } from '../moveset/formula.js';
 import { bindingsOf, kindOf } from '../moveset/inputs/index.js';
@@ -12,7 +12,7 @@ import { adviseGrace, advisePresses } from './presses.js';
 import { overlap, scopesOf, warn } from './tools.js';
 
 /** What people get wrong in movesets that have no errors; a new check is a function like these and a name here. */
-const CHECKS: readonly ((given: Given) => void)[] = [
+const CHECKS: readonly ((checked: Checked) => void)[] = [
   adviseInputs,
   adviseBindings,
   adviseStarts,
@@ -33,16 +33,16 @@ const CHECKS: readonly ((given: Given) => void)[] = [
 ];
 
 /** Adds warnings about what is unwise to those of `checkMoveset` and `compileMoveset`, which take it as an argument. */
-export function advise(given: Given): void {
-  wantObject('advise', 'what checkMoveset gives it', given);
-  wantPlan('advise: of what checkMoveset gives it', given.plan);
-  for (const check of CHECKS) check(given);
+export function advise(checked: Checked): void {
+  wantObject('advise', 'what checkMoveset gives it', checked);
+  wantPlan('advise: of what checkMoveset gives it', checked.plan);
+  for (const check of CHECKS) check(checked);
 }
 
 /** Effects somewhere in which there is a direction or a point. */
 const HEADED = ['strike', 'touch', 'summon', 'emit'];
 
-function adviseInputs({ plan, parsed, read, sink }: Given): void {
+function adviseInputs({ plan, parsed, read, sink }: Checked): void {
   if (read === null) return;
   const used = new Set<string>();
   /** A name by itself, with a side or option, or within the parentheses of a direction. */
@@ -74,7 +74,7 @@ function adviseInputs({ plan, parsed, read, sink }: Given): void {
     if (!used.has(name)) warn(sink, 'unread-input', ['inputs', name], { input: name });
 }
 
-function adviseBindings({ plan, sink }: Given): void {
+function adviseBindings({ plan, sink }: Checked): void {
   const bySource = new Map<string, string[]>();
   for (const [name, input] of Object.entries(plan.inputs)) {
     const sources = sourcesOf(name, input);
@@ -103,7 +103,7 @@ function sourcesOf(name: string, input: object): string[] {
   return pad ? [...bound, `pad ${pad} stick`] : bound;
 }
 
-function adviseStarts({ plan, source, parsed, sink }: Given): void {
+function adviseStarts({ plan, source, parsed, sink }: Checked): void {
   for (const ability of plan.abilities) {
     const why = whyNever(plan, source, ability, parsed.abilities?.[ability.name] ?? {});
     if (why) warn(sink, 'no-start', ['abilities', ability.name], { ability: ability.name, why });
@@ -161,13 +161,13 @@ function poolBound(node: Node): { pool: string; op: '>' | '>='; value: number } 
   return { pool: left.name.slice('pool.'.length), op, value: right.value };
 }
 
-function adviseCooldowns({ plan, sink }: Given): void {
+function adviseCooldowns({ plan, sink }: Checked): void {
   for (const { name, cooldown, cooldownFrom, lasts } of plan.abilities)
     if (cooldownFrom === 'start' && cooldown > 0 && lasts < NEVER && cooldown <= lasts)
       warn(sink, 'short-cooldown', ['abilities', name, 'cooldown'], { ability: name, cooldown, ticks: lasts });
 }
 
-function adviseUpkeeps({ plan, source, sink }: Given): void {
+function adviseUpkeeps({ plan, source, sink }: Checked): void {
   for (const { name, upkeeps } of plan.abilities)
     for (const { pool, perTick } of upkeeps) {
       const { name: poolName, rest } = plan.pools[pool];
@@ -178,7 +178,7 @@ function adviseUpkeeps({ plan, source, sink }: Given): void {
     }
 }
 
-function adviseCharges({ plan, sink }: Given): void {
+function adviseCharges({ plan, sink }: Checked): void {
   plan.phases.forEach(({ ability, charge, until, lasts }, i) => {
     if (!charge || until.length > 0 || lasts < NEVER) return;
     const { name, firstPhase, triggers } = plan.abilities[ability];
@@ -187,7 +187,7 @@ function adviseCharges({ plan, sink }: Given): void {
   });
 }
 
-function adviseFollows({ plan, sink }: Given): void {
+function adviseFollows({ plan, sink }: Checked): void {
   for (const a of plan.abilities) {
     a.follows?.forEach(({ ability, within }) => {
       if (within !== 0) return;
@@ -200,7 +200,7 @@ function adviseFollows({ plan, sink }: Given): void {
   }
 }
 
-function adviseLoadouts({ plan, sink }: Given): void {
+function adviseLoadouts({ plan, sink }: Checked): void {
   for (const { name, loadout, loadouts } of plan.abilities)
     if (loadout >= 0 && loadouts && loadouts[loadout] === 0)
       warn(sink, 'lost-loadout', ['abilities', name, 'loadout'], {

@@ -1,11 +1,11 @@
-import type { Given } from '../compile/given.js';
+import type { Checked } from '../compile/checked.js';
 import { warn } from './tools.js';
 
 /** Events that stun, and so should begin their ability anew. */
 const STUNS = ['struck', 'guardBroken'];
 
 /** A stun that a second blow does not begin anew, since an ability does not break itself unless it is listed. */
-export function adviseStuns({ plan, sink }: Given): void {
+export function adviseStuns({ plan, sink }: Checked): void {
   for (const a of plan.abilities) {
     const event = a.triggers.map((trigger) => plan.names.event[trigger.event]).find((name) => STUNS.includes(name));
     if (event && a.breaks !== null && a.breaks[a.index] !== 1)
@@ -14,12 +14,12 @@ export function adviseStuns({ plan, sink }: Given): void {
 }
 
 /** A guard of somebody who cannot be struck. */
-export function adviseGuards({ plan, parsed, sink }: Given): void {
+export function adviseGuards({ plan, parsed, sink }: Checked): void {
   if (plan.hurt !== null || plan.guards.length === 0) return;
   for (const a of plan.abilities) {
-    const given = parsed.abilities?.[a.name] ?? {};
-    const phase = (given.phases ?? []).findIndex((one: { guard?: unknown } | undefined) => one?.guard !== undefined);
-    if (given.guard !== undefined) warn(sink, 'guard-idle', ['abilities', a.name, 'guard'], { ability: a.name });
+    const written = parsed.abilities?.[a.name] ?? {};
+    const phase = (written.phases ?? []).findIndex((one: { guard?: unknown } | undefined) => one?.guard !== undefined);
+    if (written.guard !== undefined) warn(sink, 'guard-idle', ['abilities', a.name, 'guard'], { ability: a.name });
     else if (phase >= 0) warn(sink, 'guard-idle', ['abilities', a.name, 'phases', phase, 'guard'], { ability: a.name });
   }
 }

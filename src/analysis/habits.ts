@@ -1,4 +1,4 @@
-import type { Given } from '../compile/given.js';
+import type { Checked } from '../compile/checked.js';
 import type { AbilityPlan, Plan } from '../compile/plan.js';
 import { emitted } from '../moveset/effects/actions.js';
 import type { Parsed, ParsedFormula } from '../moveset/read.js';
@@ -7,7 +7,7 @@ import type { Path } from '../report/diagnostic.js';
 import { phasesOf, scopesOf, warn } from './tools.js';
 
 /** Starts that nothing can bring about: a direction without a stick, or up and down in the open view. */
-export function adviseTriggers({ plan, parsed, sink }: Given): void {
+export function adviseTriggers({ plan, parsed, sink }: Checked): void {
   for (const { name } of plan.abilities) {
     const { start } = parsed.abilities?.[name] ?? {};
     const starts: (Parsed | undefined)[] = [start].flat();
@@ -34,15 +34,15 @@ const DIRECTED = new Set(['forward', 'back', 'up', 'down']);
 const MOMENTARY = /\b(landed|pressed|released|event)\b/;
 
 /** Rules that start again as soon as they are over. */
-export function adviseRules({ plan, parsed, sink }: Given): void {
+export function adviseRules({ plan, parsed, sink }: Checked): void {
   for (const a of plan.abilities) {
-    const given: Parsed = parsed.abilities?.[a.name] ?? {};
-    const rules: ParsedFormula[] = [given.start]
+    const written: Parsed = parsed.abilities?.[a.name] ?? {};
+    const rules: ParsedFormula[] = [written.start]
       .flat()
       .flatMap((start: Parsed | undefined) => (start?.rule && !start.once ? start.rule : []));
     if (rules.length === 0 || a.lasts >= NEVER) continue;
     const gates = a.cooldownAt >= 0 || a.charges > 0 || a.costs.length > 0 || a.follows;
-    const texts = [...rules, ...(given.when ?? [])].map((formula: ParsedFormula | undefined) =>
+    const texts = [...rules, ...(written.when ?? [])].map((formula: ParsedFormula | undefined) =>
       String(formula?.source),
     );
     const own = /\b(since|timeIn|running|tagged|cooldown)\(|\b(heldFor|stance\.time|air\.time|ground\.time)\b/;
@@ -52,7 +52,7 @@ export function adviseRules({ plan, parsed, sink }: Given): void {
 }
 
 /** Tags that are used where nothing that counts there wears them. */
-export function adviseTags({ plan, parsed, sink }: Given): void {
+export function adviseTags({ plan, parsed, sink }: Checked): void {
   const worn = {
     ability: new Set(plan.abilities.flatMap(({ scope }) => scope.tags)),
     stance: new Set(plan.stances.flatMap(({ scope }) => scope.tags)),
@@ -67,9 +67,9 @@ export function adviseTags({ plan, parsed, sink }: Given): void {
     }
   };
   for (const { name } of plan.abilities) {
-    const given: Parsed = parsed.abilities?.[name] ?? {};
-    look(given, ['abilities', name]);
-    (given.phases ?? []).forEach((phase: Parsed | undefined, i: number) => {
+    const written: Parsed = parsed.abilities?.[name] ?? {};
+    look(written, ['abilities', name]);
+    (written.phases ?? []).forEach((phase: Parsed | undefined, i: number) => {
       look(phase, ['abilities', name, 'phases', i]);
     });
   }
@@ -83,7 +83,7 @@ const KEYS_OF_TAGS = [
 ] as const;
 
 /** Events that a moveset both emits and waits for: what it emits goes to the host only. */
-export function adviseEvents({ plan, parsed, read, sink }: Given): void {
+export function adviseEvents({ plan, parsed, read, sink }: Checked): void {
   const heard = new Set(plan.triggers.flatMap(({ event }) => (event >= 0 ? plan.names.event[event] : [])));
   for (const key of read ?? []) {
     const event = /^event\((\w+)\)$/.exec(key)?.[1];
@@ -91,8 +91,8 @@ export function adviseEvents({ plan, parsed, read, sink }: Given): void {
   }
   const told = new Set<string>();
   for (const { name } of plan.abilities) {
-    const given: Parsed = parsed.abilities?.[name] ?? {};
-    const scopes: (Parsed | undefined)[] = [given, ...(given.phases ?? [])];
+    const written: Parsed = parsed.abilities?.[name] ?? {};
+    const scopes: (Parsed | undefined)[] = [written, ...(written.phases ?? [])];
     for (const event of [...scopes, ...scopes.flatMap((scope) => scope?.beats ?? [])].flatMap(emitted)) {
       const index = plan.names.event.indexOf(event);
       if (!heard.has(event) || told.has(event) || plan.messages[index].hearsOwn) continue;
@@ -110,7 +110,7 @@ export function adviseEvents({ plan, parsed, read, sink }: Given): void {
 }
 
 /** Hops that keep their lane until they come down, with nothing that may follow. */
-export function adviseLanes({ plan, parsed, sink }: Given): void {
+export function adviseLanes({ plan, parsed, sink }: Checked): void {
   for (const a of plan.abilities) {
     const waits = phasesOf(plan, a).findIndex((_, i) => waitsForFall(parsed.abilities?.[a.name]?.phases?.[i]));
     if (waits < 0 || !a.lifts || scopesOf(plan, a).some((scope) => scope.open)) continue;

@@ -1,4 +1,4 @@
-import type { Given } from '../compile/given.js';
+import type { Checked } from '../compile/checked.js';
 import type { AbilityPlan, Plan, TriggerPlan } from '../compile/plan.js';
 import type { Parsed } from '../moveset/read.js';
 import { conditionsOf, covers, overlap, warn } from './tools.js';
@@ -16,7 +16,7 @@ function sharedPresses(plan: Plan): TriggerPlan[][] {
 }
 
 /** Of two abilities that want the same press, the second never answers where the first may always start instead. */
-export function advisePresses({ plan, parsed, sink }: Given): void {
+export function advisePresses({ plan, parsed, sink }: Checked): void {
   const openers = [...plan.abilities, ...plan.phases].flatMap(({ scope }) => scope.open ?? []);
   for (const group of sharedPresses(plan)) {
     // Only what is bare can stand in the way of all others.
@@ -51,7 +51,7 @@ function takesAll(openers: readonly Uint8Array[], parsed: Parsed, first: Ability
 }
 
 /** A jump in the air that is declared before a jump with grace takes the press that the grace is for. */
-export function adviseGrace({ plan, parsed, sink }: Given): void {
+export function adviseGrace({ plan, parsed, sink }: Checked): void {
   for (const group of sharedPresses(plan)) {
     const airborne: AbilityPlan[] = [];
     for (const { ability } of group) {

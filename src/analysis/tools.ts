@@ -1,13 +1,13 @@
 import type { AbilityPlan, PhasePlan, Plan, ScopePlan } from '../compile/plan.js';
 import { splitAnd } from '../moveset/formula.js';
 import type { Parsed, ParsedFormula } from '../moveset/read.js';
-import type { Code, Path, Sink, Told } from '../report/diagnostic.js';
+import type { Code, FaultData, Path, Sink } from '../report/diagnostic.js';
 
 export function warn<C extends Code>(
   sink: Sink,
   code: C,
   path: Path,
-  params: Told<C>,
+  params: FaultData<C>,
   on: 'key' | 'value' = 'key',
 ): void {
   sink.add(code, path, params, { severity: 'warning', on });

@@ -61,7 +61,7 @@ export interface RecordedArena {
   characterOf(id: number): Character | undefined;
   readonly ids: readonly number[];
   /** What comes in next was recorded: opponents do not play. */
-  fed: boolean;
+  replaysTick: boolean;
   tape: ArenaTape | null;
 }
 
@@ -72,7 +72,7 @@ export class ArenaTape {
   private last = 0;
   private lists: Lists | null = null;
   private first = 0;
-  /** The entry that is fed next, most likely. */
+  /** The entry that is replaysTick next, most likely. */
   private next = 0;
   /** Checksums of the ticks so far, to tell this run's snapshots from others. */
   private sums: number[] = [];
@@ -130,7 +130,7 @@ export class ArenaTape {
   /** Gives an arena what was recorded for its next tick. Call it before each tick of one that `rewindTo` has put at the beginning. */
   feed(arena: RecordedArena): void {
     wantArena('feed', arena);
-    arena.fed = true;
+    arena.replaysTick = true;
     const tick = arena.tickCount + 1;
     const { entries } = this;
     // Mostly it is the next one.

@@ -101,7 +101,7 @@ export class Arena {
   private ticks = 0;
   private ticking = false;
   /** @internal What comes in next was recorded: opponents do not play. */
-  fed = false;
+  replaysTick = false;
   private recording: ArenaTape | null = null;
 
   constructor(options: ArenaOptions = {}) {
@@ -207,8 +207,8 @@ export class Arena {
     this.ticking = true;
     this.ticks++;
     for (let i = 0; i < list.length; i++) if (list[i].c.plan.readsFoe || list[i].plays) lookForFoe(list[i], list);
-    if (!this.fed) for (let i = 0; i < list.length; i++) list[i].plays?.play(list[i].c, list[i].state);
-    this.fed = false;
+    if (!this.replaysTick) for (let i = 0; i < list.length; i++) list[i].plays?.play(list[i].c, list[i].state);
+    this.replaysTick = false;
     for (let i = 0; i < list.length; i++) {
       if (list[i].c.calls.length > 0) list[i].c.calls.length = 0;
       list[i].awake = list[i].c.plan.code.takeIn(list[i].c);

@@ -98,7 +98,7 @@ export class Character<N extends NameTypes = NameTypes> {
   /** @internal */
   tellsRefusals: boolean;
   /** @internal */
-  astray = false;
+  warpFailed = false;
   /** @internal */
   asked = false;
   private readonly findPlace: (name: string) => Place | undefined;
@@ -347,7 +347,7 @@ export class Character<N extends NameTypes = NameTypes> {
   }
   /** @internal */
   warp(warp: Warping): void {
-    if (!this.plan.code.warps?.run(this, warp)) this.astray = true;
+    if (!this.plan.code.warps?.run(this, warp)) this.warpFailed = true;
   }
   /** @internal */
   place(place: number, out: Float64Array): boolean {
@@ -386,7 +386,7 @@ export class Character<N extends NameTypes = NameTypes> {
   /** @internal */
   summon(index: number): void {
     if (!this.fits(index)) {
-      this.astray = true;
+      this.warpFailed = true;
       return;
     }
     this.calls.push(index);

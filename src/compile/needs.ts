@@ -2,20 +2,20 @@ import { EFFECTS } from '../moveset/effects/index.js';
 import type { Message } from '../moveset/messages.js';
 import type { Names, Parsed } from '../moveset/read.js';
 import type { Needs } from '../record/layout.js';
-import type { Start } from './triggers.js';
+import type { AbilityStart } from './triggers.js';
 
 /** What a moveset needs places in the record for. */
 export function countNeeds(
   parsed: Parsed,
   names: Names,
-  starts: readonly Start[],
+  starts: readonly AbilityStart[],
   messages: readonly Message[],
 ): Needs {
   const abilities = names.ability.map((name): Parsed => parsed.abilities?.[name] ?? {});
   const laneOf = (a: Parsed) => Math.max(0, names.lane.indexOf(a.lane));
   const byLane = names.lane.map((): Parsed[] => []);
   for (const a of abilities) byLane[laneOf(a)]?.push(a);
-  const startsOf = names.ability.map((): Start[] => []);
+  const startsOf = names.ability.map((): AbilityStart[] => []);
   for (const start of starts) startsOf[start.ability].push(start);
   return {
     buttons: names.button,

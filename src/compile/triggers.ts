@@ -9,14 +9,14 @@ import { A_BROKEN, BUTTON, STICK, TRIGGER } from '../record/slots.js';
 import type { TriggerPlan } from './plan.js';
 
 /** One way in which one ability is requested, as the moveset says it. */
-export interface Start {
+export interface AbilityStart {
   readonly ability: number;
   readonly kind: StartKind;
   readonly start: Parsed;
 }
 
 /** All ways to start, in the order of the abilities; each can also be requested by code. */
-export function collectStarts(abilities: readonly (Parsed | undefined)[]): Start[] {
+export function collectStarts(abilities: readonly (Parsed | undefined)[]): AbilityStart[] {
   return abilities.flatMap((a, ability) => {
     const starts = [a?.start].flat().filter((start): start is Parsed => start !== undefined);
     if (!starts.some((start) => start.code !== undefined)) starts.push({ code: 'only' });
@@ -42,7 +42,7 @@ export interface TriggerTools {
 const AGAIN: ReadonlySet<string> = new Set(['press', 'release', 'tap', 'double', 'sequence']);
 
 /** Compiles all ways to start and puts them in the order in which their requests are judged. */
-export function compileTriggers(starts: readonly Start[], tools: TriggerTools): TriggerPlan[] {
+export function compileTriggers(starts: readonly AbilityStart[], tools: TriggerTools): TriggerPlan[] {
   const { parsed, names, layout, rate, indexOf, truth, breaks } = tools;
   const walking = Math.max(0, indexOf('stick', parsed.body?.stick));
   const buttonAt = (input: string) => layout.buttons + indexOf('button', input) * BUTTON;

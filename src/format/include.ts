@@ -1,6 +1,6 @@
 import { isPlain } from '../moveset/read.js';
 import { FORMAT } from '../moveset/schema.js';
-import type { Code, Diagnostic, Told } from '../report/diagnostic.js';
+import type { Code, Diagnostic, FaultData } from '../report/diagnostic.js';
 import { Sink } from '../report/diagnostic.js';
 import { describe, escapeText } from '../report/words.js';
 import { newBudget, YamlFile } from './yaml-file.js';
@@ -59,7 +59,7 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
 
   function gatherPart(source: YamlFile, entry: unknown, at: (string | number)[], way: readonly string[]) {
     const sink = new Sink();
-    const fail = <C extends Code>(code: C, params: Told<C>) => {
+    const fail = <C extends Code>(code: C, params: FaultData<C>) => {
       sink.add(code, at, params);
       source.add(sink.list);
       return undefined;

@@ -27,13 +27,13 @@ export interface Loaded {
   /** Files that it includes and that could not be read. */
   readonly missing: readonly string[];
   /** Where what stands at a path of the moveset was written; undefined for what was not read. */
-  readonly placeOf?: (path: Path) => Place | undefined;
+  readonly placeOf?: (path: Path) => TextPlace | undefined;
   /** The text of each file, in their order. */
   readonly texts?: readonly string[];
 }
 
 /** A place in a file; line and column from 1 on. */
-export interface Place {
+export interface TextPlace {
   readonly file: string;
   readonly line: number;
   readonly column: number;
@@ -82,7 +82,7 @@ export function parseMoveset(
 }
 
 /** Where a path of a moveset was written: the nearest part of it that is there. */
-function placeOf(sources: readonly YamlFile[], path: Path): Place {
+function placeOf(sources: readonly YamlFile[], path: Path): TextPlace {
   const source = deepest(sources, { path });
   const [from] = source.rangeAt(path.slice(0, source.depthOf(path)));
   return { file: source.file, ...source.position(from) };

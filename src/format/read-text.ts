@@ -1,5 +1,5 @@
 import { closeSync, constants, fstatSync, openSync, readSync } from 'node:fs';
-import type { Code, Diagnostic, Told } from '../report/diagnostic.js';
+import type { Code, Diagnostic, FaultData } from '../report/diagnostic.js';
 import { wordDiagnostic } from '../report/wording.js';
 import type { PlacedDiagnostic } from './show.js';
 import { MOST_BYTES } from './yaml-file.js';
@@ -9,7 +9,7 @@ const LONGEST_SILENCE = 900;
 
 /** The text of a file or pipe, or the fault that keeps it from being read. Never reads more than `MOST_BYTES`. */
 export function readText(file: string): { text: string } | { fault: PlacedDiagnostic } {
-  const fault = <C extends Code>(code: C, params: Told<C>): { fault: PlacedDiagnostic } => {
+  const fault = <C extends Code>(code: C, params: FaultData<C>): { fault: PlacedDiagnostic } => {
     const d: Diagnostic = { code, severity: 'error', path: [], on: 'value', params: params as never, range: [0, 0] };
     return { fault: { ...d, file, line: 1, column: 1, excerpt: '', caret: [0, 0], sentence: wordDiagnostic(d) } };
   };

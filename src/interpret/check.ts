@@ -1,7 +1,7 @@
 import { withoutAllowed } from '../compile/allow.js';
+import type { Advise } from '../compile/checked.js';
 import { compilePlan } from '../compile/compile.js';
 import { checkWhole } from '../compile/faults.js';
-import type { Advise } from '../compile/given.js';
 import type { Plan } from '../compile/plan.js';
 import { checkClashes, collectNames } from '../moveset/collect-names.js';
 import { isPlain, type Names, type Parsed, read } from '../moveset/read.js';

@@ -1,4 +1,4 @@
-import type { Advise } from '../compile/given.js';
+import type { Advise } from '../compile/checked.js';
 import type { Plan } from '../compile/plan.js';
 import type { Moveset, NameTypes } from '../moveset/types.js';
 import { wantFunction, wantOptions } from '../report/arguments.js';

@@ -2,7 +2,7 @@ import { wantObject } from '../report/arguments.js';
 import type { Cast, Hit, Place, World } from '../world/world.js';
 
 /** A vector of Rapier; z is missing in 2D. */
-interface Vector {
+interface PhysicsVector {
   x: number;
   y: number;
   z?: number;
@@ -10,7 +10,7 @@ interface Vector {
 
 /** What is needed of a Rapier body. */
 interface Body {
-  linvel(): Vector;
+  linvel(): PhysicsVector;
 }
 
 /** What is needed of a Rapier collider. */
@@ -18,20 +18,20 @@ export interface RapierCollider {
   readonly handle: number;
   isSensor(): boolean;
   parent(): Body | null;
-  translation(): Vector;
+  translation(): PhysicsVector;
   readonly shape: object;
 }
 
 interface ShapeHit {
   readonly collider: unknown;
   readonly time_of_impact: number;
-  readonly normal1: Vector;
+  readonly normal1: PhysicsVector;
 }
 
 interface RayHit {
   readonly collider: unknown;
   readonly timeOfImpact: number;
-  readonly normal: Vector;
+  readonly normal: PhysicsVector;
 }
 
 /** What is needed of a Rapier world, 2D or 3D. */
@@ -47,7 +47,7 @@ interface Calls {
   castRayAndGetNormal(...question: unknown[]): RayHit | null;
   castShape(...question: unknown[]): ShapeHit | null;
   intersectionWithShape(...question: unknown[]): object | null;
-  projectPoint(...question: unknown[]): { readonly collider: unknown; readonly point: Vector } | null;
+  projectPoint(...question: unknown[]): { readonly collider: unknown; readonly point: PhysicsVector } | null;
 }
 
 /** What is needed of the module `@dimforge/rapier3d-compat` or `@dimforge/rapier2d-compat`, once its `init` is done. */
@@ -191,12 +191,12 @@ export class RapierWorld implements World {
     if (surfaces !== null) return surfaces.some((surface) => tags.includes(surface));
     if (collider.isSensor()) return false;
     if (!tags.includes('oneWay')) return true;
-    const { halfExtents } = collider.shape as { halfExtents?: Vector };
+    const { halfExtents } = collider.shape as { halfExtents?: PhysicsVector };
     const top = collider.translation().y + (halfExtents?.y ?? 0);
     return kind === 'sweep' && dy < 0 && y - hy >= top - 2 * this.skin;
   }
 
-  private write(collider: RapierCollider, part: number, normal: Vector, cast: Cast, hit: Hit): boolean {
+  private write(collider: RapierCollider, part: number, normal: PhysicsVector, cast: Cast, hit: Hit): boolean {
     const { x, y, z = 0 } = normal;
     const length = Math.sqrt(x * x + y * y + z * z);
     if (!(length > 0) || part > 1) return false;
@@ -223,7 +223,7 @@ export class RapierWorld implements World {
     return new this.rapier.Cuboid(thin(hx), thin(hy), thin(hz));
   }
 
-  private vector(x: number, y: number, z: number): Vector {
+  private vector(x: number, y: number, z: number): PhysicsVector {
     return this.flat ? { x, y } : { x, y, z };
   }
 

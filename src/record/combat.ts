@@ -53,7 +53,7 @@ export const S_SPENT = 4;
 export const S_COUNT = 5;
 export const S_TARGETS = 6;
 /** Per target that it has met: its id, and the own tick in which it last did. */
-export const TARGET = 2;
+export const TARGET_SIZE = 2;
 
 /** A volume, relative to the feet's middle and turned with facing: x forward, y up, z to the side. */
 export interface VolumePlan {

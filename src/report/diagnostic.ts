@@ -1,6 +1,6 @@
-import type { Code, Told } from './faults.js';
+import type { Code, FaultData } from './faults.js';
 
-export type { Code, Told } from './faults.js';
+export type { Code, FaultData } from './faults.js';
 
 /** Where in the definition a diagnostic points: keys and indexes from the root. */
 export type Path = readonly (string | number)[];
@@ -35,7 +35,7 @@ export class Sink {
   add<C extends Code>(
     code: C,
     path: Path,
-    params: Told<C>,
+    params: FaultData<C>,
     more: Partial<Pick<Diagnostic, 'severity' | 'on' | 'span'>> = {},
   ): void {
     if ((more.severity ?? 'error') === 'error') this.errors++;

@@ -153,7 +153,7 @@ export const FAULTS = {
 export type Code = keyof typeof FAULTS;
 
 /** What the sentence of a fault needs: names, limits, what was found. */
-export type Told<C extends Code> =
+export type FaultData<C extends Code> =
   Parameters<(typeof FAULTS)[C]> extends [] ? Record<never, never> : Parameters<(typeof FAULTS)[C]>[0];
 
 /** Up to so many names are listed whole. */

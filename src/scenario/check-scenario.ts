@@ -3,18 +3,23 @@ import type { Parsed } from '../moveset/read.js';
 import type { Path, Sink } from '../report/diagnostic.js';
 import { readValues } from '../tick/presses/values.js';
 import type { SolidWorld } from '../world/solid-world.js';
-import { type Cast, planOf } from './cast.js';
+import { type Players, planOf } from './players.js';
 import { eventsOf } from './script.js';
 
 /** How many presses and the like one scenario may script. */
 const MOST_ACTIONS = 100_000;
 
 /** Letters of the world that mean nothing, and surface tags that no probe asks for. */
-export function checkWorld(cast: Cast, { world, start, others = {} }: Parsed, tiles: SolidWorld, sink: Sink): void {
+export function checkWorld(
+  players: Players,
+  { world, start, others = {} }: Parsed,
+  tiles: SolidWorld,
+  sink: Sink,
+): void {
   const meant = new Set(['@', '#', '-', '.', ' ', typeof start?.at === 'string' ? start.at : '@']);
   for (const other of Object.values(others as Record<string, Parsed>))
     if (typeof other?.at === 'string') meant.add(other.at);
-  const plans = [cast.plan, ...cast.others.values()];
+  const plans = [players.plan, ...players.others.values()];
   const namesOf = (kind: 'surface' | 'place') => [...new Set(plans.flatMap((plan) => plan.names[kind]))];
   for (const place of Object.values((world.places ?? {}) as Record<string, unknown>))
     if (typeof place === 'string') meant.add(place);
@@ -50,7 +55,7 @@ export function checkWorld(cast: Cast, { world, start, others = {} }: Parsed, ti
 }
 
 /** Inputs that do nothing: after the end, pressed while held, or with a key that belongs to another one. */
-export function checkScript(cast: Cast, { inputs = [], run }: Parsed, sink: Sink): void {
+export function checkScript(players: Players, { inputs = [], run }: Parsed, sink: Sink): void {
   const rows = inputs as Parsed[];
   let actions = 0;
   const presses: { tick: number; down: boolean; input: string; of: string; path: Path }[] = [];
@@ -68,7 +73,7 @@ export function checkScript(cast: Cast, { inputs = [], run }: Parsed, sink: Sink
         sink.add('pointless-key', [...path, key], { key, why: `it belongs to "${owner}"` });
     actions += row.mash ? (row.times ?? 5) : 1;
     for (const [event, values] of eventsOf(row.event))
-      checkValues(planOf(cast, row.of) ?? cast.plan, event, values, [...path, 'event'], sink);
+      checkValues(planOf(players, row.of) ?? players.plan, event, values, [...path, 'event'], sink);
     const press = (input: string, key: string, length?: number) => {
       presses.push({ tick: row.at, down: true, input, of: row.of ?? '', path: [...path, key] });
       if (length !== undefined)

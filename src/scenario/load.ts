@@ -8,7 +8,7 @@ import { YamlFile } from '../format/yaml-file.js';
 import { isPlain, noNames, type Parsed, read } from '../moveset/read.js';
 import { wantObject, wantOptions, wantPlan, wantText } from '../report/arguments.js';
 import { Sink } from '../report/diagnostic.js';
-import { CastFiles, castOf } from './load-cast.js';
+import { CastFiles, playersOf } from './load-players.js';
 import { readScenario } from './read-scenario.js';
 import { type Keep, type RunResult, runScenario } from './run.js';
 import { SCENARIO } from './shape.js';
@@ -95,7 +95,7 @@ export function runScenarioData(
   wantObject('runScenarioData', 'the movesets', movesets);
   const sink = new Sink();
   const known = isPlain(scenario) ? { loggia: 1, moveset: plan.name, ...scenario } : scenario;
-  const cast = castOf(plan, isPlain(known) ? known : {}, movesets, sink);
+  const cast = playersOf(plan, isPlain(known) ? known : {}, movesets, sink);
   const parsed = readScenario(cast, known, sink);
   const result = sink.failed ? undefined : runScenario(cast, parsed, sink, keep);
   return { result, diagnostics: sink.list };

@@ -2,15 +2,15 @@ import type { Plan } from '../compile/plan.js';
 import { isPlain, type Names, type Parsed, read } from '../moveset/read.js';
 import type { FieldsShape, ListShape } from '../moveset/shape.js';
 import type { Sink } from '../report/diagnostic.js';
-import { type Cast, checkCast, planOf } from './cast.js';
+import { checkPlayers, type Players, planOf } from './players.js';
 import { SCENARIO } from './shape.js';
 
 /** Lists whose rows are about one member each, so that the names of its moveset count. */
 const ROWS = ['inputs', 'expect'] as const;
 
 /** A scenario read by its shape, each row with the names of whom it is about. */
-export function readScenario(cast: Cast, source: unknown, sink: Sink): Parsed {
-  const { plan } = cast;
+export function readScenario(players: Players, source: unknown, sink: Sink): Parsed {
+  const { plan } = players;
   const { fields } = SCENARIO;
   const isRows = (key: string) => (ROWS as readonly string[]).includes(key);
   // The rows are read one by one, and counted, below.
@@ -36,22 +36,27 @@ export function readScenario(cast: Cast, source: unknown, sink: Sink): Parsed {
     const { of, min = 0, max = 10_000 } = fields[key].shape as ListShape;
     if (given.length < min || given.length > max) sink.add('wrong-count', [key], { count: given.length, min, max });
     parsed[key] = given.slice(0, max).map((row, i) => {
-      const { names, rate } = namesOf(cast, row, [key, i], sink);
+      const { names, rate } = namesOf(players, row, [key, i], sink);
       return read(of, row, [key, i], names, rate, sink);
     });
   }
-  checkCast(cast, parsed, sink);
+  checkPlayers(players, parsed, sink);
   return parsed;
 }
 
-function namesOf(cast: Cast, row: unknown, path: (string | number)[], sink: Sink): { names: Names; rate: number } {
+function namesOf(
+  players: Players,
+  row: unknown,
+  path: (string | number)[],
+  sink: Sink,
+): { names: Names; rate: number } {
   const of = isPlain(row) ? row.of : undefined;
-  const plan: Plan | undefined = planOf(cast, of);
+  const plan: Plan | undefined = planOf(players, of);
   if (!plan && typeof of === 'string')
     sink.add('unknown-name', [...path, 'of'], {
       value: of,
       what: 'member',
-      known: [cast.plan.name, ...cast.others.keys()],
+      known: [players.plan.name, ...players.others.keys()],
     });
-  return plan ?? cast.plan;
+  return plan ?? players.plan;
 }

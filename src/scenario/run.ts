@@ -2,10 +2,10 @@ import type { Arena } from '../arena/index.js';
 import type { Parsed } from '../moveset/read.js';
 import { Sink } from '../report/diagnostic.js';
 import type { SolidWorld } from '../world/solid-world.js';
-import { type Cast, makeArena, makeOpponents, planOf } from './cast.js';
 import { checkScript, checkWorld } from './check-scenario.js';
 import { type Failure, prepareExpect } from './expect.js';
 import { makeWorld } from './make-world.js';
+import { makeArena, makeOpponents, type Players, planOf } from './players.js';
 import { writeScript } from './script.js';
 import { type Trace, takeTrace } from './trace.js';
 
@@ -28,16 +28,16 @@ export const AROUND = 3;
 /** Below the lowest row by so many tiles, a body that still falls has left the world. */
 const LOST = 20;
 
-type Place = [number, number, number];
+type Point = [number, number, number];
 
 /** Runs a scenario that was read by its shape. Faults go to `sink`; then nothing runs. */
-export function runScenario(cast: Cast, scenario: Parsed, sink: Sink, keep: Keep): RunResult | undefined {
-  const world = makeWorld(cast.plan, scenario);
-  checkWorld(cast, scenario, world, sink);
-  checkScript(cast, scenario, sink);
-  const places = findPlaces(cast, scenario, world, sink);
+export function runScenario(players: Players, scenario: Parsed, sink: Sink, keep: Keep): RunResult | undefined {
+  const world = makeWorld(players.plan, scenario);
+  checkWorld(players, scenario, world, sink);
+  checkScript(players, scenario, sink);
+  const places = findPlaces(players, scenario, world, sink);
   if (sink.failed) return undefined;
-  const run = { cast, scenario, world, places };
+  const run = { players, scenario, world, places };
   // Run once without keeping anything: an hour of ticks does not fit into memory. What is to be shown is run again.
   const first = runOnce(run, sink, () => keep === 'everything');
   if (!first || keep === 'everything' || (keep === 'nothing' && first.passed)) return first;
@@ -47,26 +47,26 @@ export function runScenario(cast: Cast, scenario: Parsed, sink: Sink, keep: Keep
 }
 
 interface Run {
-  readonly cast: Cast;
+  readonly players: Players;
   readonly scenario: Parsed;
   readonly world: SolidWorld;
-  readonly places: ReadonlyMap<string, Place>;
+  readonly places: ReadonlyMap<string, Point>;
 }
 
 function runOnce(
-  { cast, scenario, world, places }: Run,
+  { players, scenario, world, places }: Run,
   sink: Sink,
   keeps: (tick: number, happens: boolean) => boolean,
 ): RunResult | undefined {
-  const { plan } = cast;
+  const { plan } = players;
   const expects = (scenario.expect as Parsed[]).map((row, i) =>
-    prepareExpect(planOf(cast, row.of) ?? plan, row, i, scenario.run, sink),
+    prepareExpect(planOf(players, row.of) ?? plan, row, i, scenario.run, sink),
   );
-  const opponents = makeOpponents(cast, sink);
+  const opponents = makeOpponents(players, sink);
   if (sink.failed) return undefined;
   const trace: Trace[] = [];
   world.advanceTo(0);
-  const arena = makeArena(cast, scenario, world, places, opponents);
+  const arena = makeArena(players, scenario, world, places, opponents);
   const first = arena.members[0].character;
   const script = writeScript(scenario.inputs ?? []);
   let lost = false;
@@ -76,7 +76,7 @@ function runOnce(
       if (member) run(member.c);
     }
     world.advanceTo(tick / plan.rate);
-    if (!tickAll(arena, cast, sink)) return undefined;
+    if (!tickAll(arena, players, sink)) return undefined;
     const happens = arena.eventCount > 0 || arena.members.some(({ character }) => character.readout.eventCount > 0);
     if (keeps(tick, happens)) trace.push(takeTrace(arena, tick));
     for (const expect of expects) expect.look(arena, tick);
@@ -91,12 +91,12 @@ function runOnce(
     }
   }
   const failures = expects.flatMap((expect) => expect.judge() ?? []);
-  const checksum = cast.others.size === 0 && arena.members.length === 1 ? first.checksum() : arena.checksum();
+  const checksum = players.others.size === 0 && arena.members.length === 1 ? first.checksum() : arena.checksum();
   return { passed: failures.length === 0, failures, expectations: expects.length, trace, checksum };
 }
 
 /** One tick; somebody who is called, and of whom the scenario does not say who that is, is a fault. */
-function tickAll(arena: Arena, cast: Cast, sink: Sink): boolean {
+function tickAll(arena: Arena, players: Players, sink: Sink): boolean {
   try {
     arena.tick();
     return true;
@@ -104,7 +104,7 @@ function tickAll(arena: Arena, cast: Cast, sink: Sink): boolean {
     for (const { c } of arena.members)
       for (const call of c.calls) {
         const who = c.plan.names.summon[c.plan.summonings[call].who];
-        if (!cast.summons[who]) sink.add('no-summon', ['moveset'], { who, by: c.plan.name });
+        if (!players.summons[who]) sink.add('no-summon', ['moveset'], { who, by: c.plan.name });
       }
     if (!sink.failed) throw error;
     return false;
@@ -112,8 +112,13 @@ function tickAll(arena: Arena, cast: Cast, sink: Sink): boolean {
 }
 
 /** Where each begins. */
-function findPlaces(cast: Cast, { start, others = {} }: Parsed, world: SolidWorld, sink: Sink): Map<string, Place> {
-  const places = new Map<string, Place>();
+function findPlaces(
+  players: Players,
+  { start, others = {} }: Parsed,
+  world: SolidWorld,
+  sink: Sink,
+): Map<string, Point> {
+  const places = new Map<string, Point>();
   const find = (name: string, at: string | number[] | undefined) => {
     if (at === undefined) return;
     if (typeof at !== 'string') {
@@ -124,7 +129,7 @@ function findPlaces(cast: Cast, { start, others = {} }: Parsed, world: SolidWorl
     if (place) places.set(name, [place.x, place.y, place.z ?? 0]);
     else sink.add('start-missing', ['world', 'rows'], { letter: at });
   };
-  find(cast.plan.name, start?.at ?? '@');
-  for (const name of cast.others.keys()) find(name, others[name]?.at);
+  find(players.plan.name, start?.at ?? '@');
+  for (const name of players.others.keys()) find(name, others[name]?.at);
   return places;
 }

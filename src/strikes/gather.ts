@@ -1,5 +1,5 @@
 import type { ScopePlan } from '../compile/plan.js';
-import { TARGET as STRUCK } from '../moveset/directions/point.js';
+import { THE_TARGET } from '../moveset/directions/point.js';
 import { askRay } from '../probes/ask-world.js';
 import {
   ALL_KINDS,
@@ -12,7 +12,7 @@ import {
   S_SPENT,
   S_TARGETS,
   type Striking,
-  TARGET,
+  TARGET_SIZE,
   W_AT,
   W_DAMAGE,
   W_FROM,
@@ -321,8 +321,8 @@ export class Gathering {
     const { c } = by;
     const { r } = c;
     to.hurts.place(to.c);
-    writeMiddle(STRUCK, to);
-    STRUCK[3] = 1;
+    writeMiddle(THE_TARGET, to);
+    THE_TARGET[3] = 1;
     plan.damage.run?.(c);
     plan.stun.run?.(c);
     plan.stop.run?.(c);
@@ -333,7 +333,7 @@ export class Gathering {
     blow.stop = wholeTicks(r[plan.stop.at]);
     plan.push?.(c, OUT);
     for (let i = 0; i < 3; i++) values[W_PUSH + i] = plan.push === null ? 0 : OUT[i];
-    STRUCK[3] = 0;
+    THE_TARGET[3] = 0;
     writeMiddle(OUT, by);
     for (let i = 0; i < 3; i++) values[W_FROM + i] = OUT[i];
     writePlace(values, volume, to.hurts.around);
@@ -412,7 +412,7 @@ function freePlace(strike: ActiveStrike): number {
   const { by, plan, own } = strike;
   if (!plan.beam) return -1;
   for (let i = 0; i < by.c.r[own + S_COUNT]; i++) {
-    const at = own + S_TARGETS + i * TARGET;
+    const at = own + S_TARGETS + i * TARGET_SIZE;
     if (mayAgain(strike, at)) return at;
   }
   return -1;
@@ -431,7 +431,8 @@ function sharesAny(tags: readonly string[], target: Fighter): boolean {
 function findTarget({ by, own }: ActiveStrike, { id }: Fighter): number {
   const { r } = by.c;
   const count = r[own + S_COUNT];
-  for (let i = 0; i < count; i++) if (r[own + S_TARGETS + i * TARGET] === id) return own + S_TARGETS + i * TARGET;
+  for (let i = 0; i < count; i++)
+    if (r[own + S_TARGETS + i * TARGET_SIZE] === id) return own + S_TARGETS + i * TARGET_SIZE;
   return -1;
 }
 
@@ -440,7 +441,7 @@ function noteTarget(strike: ActiveStrike, target: Fighter): void {
   const { own } = strike;
   let at = findTarget(strike, target);
   if (at < 0 && r[own + S_COUNT] < strike.plan.most) {
-    at = own + S_TARGETS + r[own + S_COUNT] * TARGET;
+    at = own + S_TARGETS + r[own + S_COUNT] * TARGET_SIZE;
     r[own + S_COUNT] += 1;
   } else if (at < 0) at = freePlace(strike);
   r[at] = target.id;

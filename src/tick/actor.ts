@@ -31,7 +31,7 @@ export interface Actor extends FactFrame {
   /** Whether refused requests are told as events. */
   tellsRefusals: boolean;
   /** Whether a warp that began led nowhere: what it belongs to ends. */
-  astray: boolean;
+  warpFailed: boolean;
   /** Whether it is asked between two ticks what may start: then nothing has started just now. */
   asked: boolean;
 }

@@ -73,29 +73,29 @@ export function solidOf(block: AnyBlock): Solid {
 
 function solidOfCapsule(block: Capsule): Solid {
   const { from, to, radius } = block;
-  const a: Vector = [from[0], from[1], from[2] ?? 0];
-  const b: Vector = [to[0], to[1], to[2] ?? 0];
+  const a: Triple = [from[0], from[1], from[2] ?? 0];
+  const b: Triple = [to[0], to[1], to[2] ?? 0];
   const low = (k: number) => Math.min(a[k], b[k]) - radius;
   const high = (k: number) => Math.max(a[k], b[k]) + radius;
   const round = { ax: a[0], ay: a[1], az: a[2], bx: b[0], by: b[1], bz: b[2], radius };
   return makeSolid([low(0), low(1), low(2), high(0), high(1), high(2)], { ...block, round });
 }
 
-type Vector = readonly [number, number, number];
+type Triple = readonly [number, number, number];
 
 /** Separating axes of a turned box and one that is not: its own sides, and what stands on one side of each. */
 function solidOfTurned(block: TurnedBox): Solid {
   const [width, height, depth = 2 * DEEP] = block.size;
-  const at: Vector = [block.at[0], block.at[1], block.at[2] ?? 0];
-  const size: Vector = [width, height, depth];
+  const at: Triple = [block.at[0], block.at[1], block.at[2] ?? 0];
+  const size: Triple = [width, height, depth];
   const [x, y, z, w] = block.turn ?? [0, 0, 0, 1];
-  const sides: readonly Vector[] = [
+  const sides: readonly Triple[] = [
     [1 - 2 * (y * y + z * z), 2 * (x * y + z * w), 2 * (x * z - y * w)],
     [2 * (x * y - z * w), 1 - 2 * (x * x + z * z), 2 * (y * z + x * w)],
     [2 * (x * z + y * w), 2 * (y * z - x * w), 1 - 2 * (x * x + y * y)],
   ];
-  const reach = (n: Vector) => sides.reduce((sum, side, k) => sum + (Math.abs(dot(n, side)) * size[k]) / 2, 0);
-  const units: readonly Vector[] = [
+  const reach = (n: Triple) => sides.reduce((sum, side, k) => sum + (Math.abs(dot(n, side)) * size[k]) / 2, 0);
+  const units: readonly Triple[] = [
     [1, 0, 0],
     [0, 1, 0],
     [0, 0, 1],
@@ -105,8 +105,8 @@ function solidOfTurned(block: TurnedBox): Solid {
   for (const axis of [...sides, ...across]) {
     const length = Math.sqrt(dot(axis, axis));
     if (length < 1e-6) continue;
-    const n: Vector = [axis[0] / length, axis[1] / length, axis[2] / length];
-    const known = [...units, ...axes.map((a): Vector => [a.x, a.y, a.z])];
+    const n: Triple = [axis[0] / length, axis[1] / length, axis[2] / length];
+    const known = [...units, ...axes.map((a): Triple => [a.x, a.y, a.z])];
     if (known.some((other) => Math.abs(dot(n, other)) > 1 - 1e-9)) continue;
     const middle = dot(n, at);
     axes.push({ x: n[0], y: n[1], z: n[2], low: middle - reach(n), high: middle + reach(n) });
@@ -118,11 +118,11 @@ function solidOfTurned(block: TurnedBox): Solid {
   });
 }
 
-function dot(a: Vector, b: Vector): number {
+function dot(a: Triple, b: Triple): number {
   return a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 }
 
-function cross(a: Vector, b: Vector): Vector {
+function cross(a: Triple, b: Triple): Triple {
   return [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
 }
 

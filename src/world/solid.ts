@@ -59,7 +59,7 @@ export interface Round {
 const NO_TAGS: readonly string[] = [];
 
 /** All solids are made here, with numbers of one kind: else the engine boxes them wherever one is read. */
-class Piece implements Solid {
+class BuiltSolid implements Solid {
   x0 = Number.NaN;
   y0 = Number.NaN;
   z0 = Number.NaN;
@@ -86,7 +86,7 @@ export function makeSolid(
   more: Partial<Pick<Solid, 'oneWay' | 'area' | 'tags' | 'axes' | 'round' | 'slope'>>,
 ): Solid {
   const { oneWay = false, area = false, tags = NO_TAGS, axes = null, round = null, slope = null } = more;
-  const solid = new Piece(oneWay, area, tags, axes?.map(ownAxis) ?? null, round && ownRound(round), slope);
+  const solid = new BuiltSolid(oneWay, area, tags, axes?.map(ownAxis) ?? null, round && ownRound(round), slope);
   [solid.x0, solid.y0, solid.z0, solid.x1, solid.y1, solid.z1] = corners;
   solid.vx = solid.vy = solid.vz = solid.rose = 0;
   return solid;

@@ -61,7 +61,7 @@ export interface PointTools {
 }
 
 /** Who is struck: where its middle is, and 1 while the push of the strike is worked out. */
-export const TARGET: Float64Array = new Float64Array(4);
+export const THE_TARGET: Float64Array = new Float64Array(4);
 
 export function compilePoint(source: string, tools: PointTools): Spot {
   const { heights } = tools;
@@ -77,7 +77,8 @@ export function compilePoint(source: string, tools: PointTools): Spot {
     tools.noteFoe();
     return ({ r }, out) => r[at] === 1 && write(out, r[at + 1], r[at + 2], r[at + 3]);
   }
-  if (source === 'target') return (_, out) => TARGET[3] === 1 && write(out, TARGET[0], TARGET[1], TARGET[2]);
+  if (source === 'target')
+    return (_, out) => THE_TARGET[3] === 1 && write(out, THE_TARGET[0], THE_TARGET[1], THE_TARGET[2]);
   if (tools.index('mark', source) >= 0) {
     const at = tools.markAt(source);
     return ({ r }, out) => r[at + MARK_SET] === 1 && write(out, r[at + MARK_X], r[at + MARK_X + 1], r[at + MARK_X + 2]);

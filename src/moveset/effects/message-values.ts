@@ -5,10 +5,10 @@ import type { MessageValue } from '../messages.js';
 import type { ParsedFormula } from '../read.js';
 import type { EffectTools } from './effect.js';
 
-type Given = Record<string, ParsedFormula | undefined>;
+type MessageSource = Record<string, ParsedFormula | undefined>;
 
 /** What writes the values of a message behind the record, for `emit`; what is not given is 0 or, of words, none. */
-export function compileMessage(name: string, given: Given, tools: EffectTools): Run {
+export function compileMessage(name: string, given: MessageSource, tools: EffectTools): Run {
   const { values, size, at } = tools.message(name);
   const known = values.map((value) => value.name);
   for (const [value, from] of Object.entries(given))

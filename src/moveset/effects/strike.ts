@@ -1,4 +1,11 @@
-import { type FurtherValue, IS_OVER, S_TARGETS, type Striking, TARGET, type VolumePlan } from '../../record/combat.js';
+import {
+  type FurtherValue,
+  IS_OVER,
+  S_TARGETS,
+  type Striking,
+  TARGET_SIZE,
+  type VolumePlan,
+} from '../../record/combat.js';
 import type { Frame, Operand } from '../../record/frame.js';
 import { FX, FZ } from '../../record/slots.js';
 import { compileDirections, type Heading, heading } from '../directions/direction.js';
@@ -207,8 +214,8 @@ export const strikeShape = kinds(
   },
 );
 
-type Vector = [number, number, number];
-const vector = ([x = 0, y = 0, z = 0]: readonly number[] = []): Vector => [x, y, z];
+type Triple = [number, number, number];
+const vector = ([x = 0, y = 0, z = 0]: readonly number[] = []): Triple => [x, y, z];
 
 /** A volume as it was read. */
 export function compileVolume(value: Parsed, tools: EffectTools): VolumePlan {
@@ -282,7 +289,7 @@ export const strike = effect<Parsed>(
       },
     };
   },
-  { inStances: false, owns: (value) => S_TARGETS + mostOf(value) * TARGET },
+  { inStances: false, owns: (value) => S_TARGETS + mostOf(value) * TARGET_SIZE },
 );
 
 export const touchShape = kinds(
@@ -326,7 +333,7 @@ export const touch = effect<Parsed>(
     };
     return { touch: plan };
   },
-  { inStances: false, owns: (value) => S_TARGETS + mostOf(value) * TARGET },
+  { inStances: false, owns: (value) => S_TARGETS + mostOf(value) * TARGET_SIZE },
 );
 
 /** What gives a velocity, relative to facing or along a direction. */

@@ -62,8 +62,8 @@ export function enterPhase(c: Actor, lane: number, phase: number): void {
 
 /** Ends what has begun with a warp that led nowhere; says whether it has. */
 export function endAstray(c: Actor, lane: number): boolean {
-  if (!c.astray) return false;
-  c.astray = false;
+  if (!c.warpFailed) return false;
+  c.warpFailed = false;
   c.plan.code.end(c, lane, ENDED.interrupted, -1);
   return true;
 }

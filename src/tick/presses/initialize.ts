@@ -49,7 +49,7 @@ import { foldBase } from '../fold/fold.js';
 import { initializeStance } from '../phases/stance.js';
 import { setLine, updateLimits } from '../pools/pools.js';
 
-export interface Start {
+export interface StartingState {
   readonly x: number;
   readonly y: number;
   readonly z: number;
@@ -57,7 +57,7 @@ export interface Start {
 }
 
 /** Writes the whole record as it is before the first tick, and what stands behind it. */
-export function initializeRecord(plan: Plan, r: Float64Array, start: Start): void {
+export function initializeRecord(plan: Plan, r: Float64Array, start: StartingState): void {
   const { layout, names } = plan;
   r.fill(0);
   for (const { at, value } of plan.constants) r[at] = value;

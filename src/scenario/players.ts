@@ -6,7 +6,7 @@ import type { Path, Sink } from '../report/diagnostic.js';
 import type { SolidWorld } from '../world/solid-world.js';
 
 /** Who takes part in a scenario: the character that it is about, the others by name, and who may be called. */
-export interface Cast {
+export interface Players {
   readonly plan: Plan;
   readonly others: ReadonlyMap<string, Plan>;
   readonly summons: Readonly<Record<string, Plan>>;
@@ -15,24 +15,24 @@ export interface Cast {
 }
 
 /** The plan of a member that a row is about; undefined for a name that none has. */
-export function planOf(cast: Cast, of: unknown): Plan | undefined {
-  if (of === undefined || of === cast.plan.name) return cast.plan;
+export function planOf(players: Players, of: unknown): Plan | undefined {
+  if (of === undefined || of === players.plan.name) return players.plan;
   // Those who are called have names like "skerry 3".
   const called = /^(\w+) \d+$/.exec(String(of))?.[1];
-  return cast.others.get(String(of)) ?? cast.summons[called ?? ''];
+  return players.others.get(String(of)) ?? players.summons[called ?? ''];
 }
 
-type Place = [number, number, number];
+type Point = [number, number, number];
 
 /** An arena with everybody in it, as they begin. */
 export function makeArena(
-  cast: Cast,
+  players: Players,
   { start = {}, others = {} }: Parsed,
   world: SolidWorld,
-  places: ReadonlyMap<string, Place>,
+  places: ReadonlyMap<string, Point>,
   opponents: ReadonlyMap<string, Opponent>,
 ): Arena {
-  const arena = new Arena({ world, summons: cast.summons });
+  const arena = new Arena({ world, summons: players.summons });
   const join = (name: string, plan: Plan, { facing, team, tags, velocity, pools = {} }: Parsed) => {
     const { character } = arena.add(name, plan, {
       at: places.get(name),
@@ -44,26 +44,27 @@ export function makeArena(
     if (velocity) character.door.velocity(velocity[0], velocity[1], velocity[2] ?? 0);
     for (const [pool, value] of Object.entries(pools)) character.door.pool(pool, value as number);
   };
-  join(cast.plan.name, cast.plan, start);
-  for (const [name, plan] of cast.others) join(name, plan, others[name] ?? {});
+  join(players.plan.name, players.plan, start);
+  for (const [name, plan] of players.others) join(name, plan, others[name] ?? {});
   return arena;
 }
 
 /** Opponents of those who are played; made before the characters. */
-export function makeOpponents(cast: Cast, sink: Sink): Map<string, Opponent> {
+export function makeOpponents(players: Players, sink: Sink): Map<string, Opponent> {
   const made = new Map<string, Opponent>();
-  for (const [name, parsed] of cast.plays) made.set(name, prepareOpponent(planOf(cast, name) as Plan, parsed, sink));
+  for (const [name, parsed] of players.plays)
+    made.set(name, prepareOpponent(planOf(players, name) as Plan, parsed, sink));
   return made;
 }
 
 /** Names that cannot be: two of one name, pools that somebody does not have, tags that nobody has. */
-export function checkCast(cast: Cast, { start, others = {} }: Parsed, sink: Sink): void {
-  const { name } = cast.plan;
-  if (cast.others.has(name))
+export function checkPlayers(players: Players, { start, others = {} }: Parsed, sink: Sink): void {
+  const { name } = players.plan;
+  if (players.others.has(name))
     sink.add('name-clash', ['others', name], { name, first: 'first character', second: 'other' }, { on: 'key' });
   const members: [Path, Plan, Parsed][] = [
-    [['start'], cast.plan, start ?? {}],
-    ...[...cast.others].map(([other, plan]): [Path, Plan, Parsed] => [['others', other], plan, others[other] ?? {}]),
+    [['start'], players.plan, start ?? {}],
+    ...[...players.others].map(([other, plan]): [Path, Plan, Parsed] => [['others', other], plan, others[other] ?? {}]),
   ];
   for (const [path, plan, { pools = {} }] of members) {
     const known = plan.names.pool;
@@ -71,7 +72,7 @@ export function checkCast(cast: Cast, { start, others = {} }: Parsed, sink: Sink
       if (!known.includes(pool))
         sink.add('unknown-name', [...path, 'pools', pool], { value: pool, what: 'pool', known }, { on: 'key' });
   }
-  const plans = [...new Set([...members.map(([, plan]) => plan), ...Object.values(cast.summons)])];
+  const plans = [...new Set([...members.map(([, plan]) => plan), ...Object.values(players.summons)])];
   checkTags(plans, members, sink);
 }
 

@@ -8,7 +8,7 @@ import { findRoot, isInFolder } from '../format/root.js';
 import { YamlFile } from '../format/yaml-file.js';
 import { isPlain, type Parsed, read } from '../moveset/read.js';
 import type { Path, Sink } from '../report/diagnostic.js';
-import { type Cast, planOf } from './cast.js';
+import { type Players, planOf } from './players.js';
 
 interface Loads {
   readonly root?: string;
@@ -30,7 +30,7 @@ export class CastFiles {
     this.root = options.root ?? findRoot(source.file);
   }
 
-  async load(plan: Plan, data: Data, sink: Sink): Promise<Cast> {
+  async load(plan: Plan, data: Data, sink: Sink): Promise<Players> {
     const others = new Map<string, Plan>();
     const summons: Record<string, Plan> = {};
     const plays = new Map<string, Parsed>();
@@ -43,19 +43,19 @@ export class CastFiles {
       const found = await this.moveset(file, ['summons', name], sink);
       if (found) summons[name] = found;
     }
-    const cast: Cast = { plan, others, summons, plays };
+    const players: Players = { plan, others, summons, plays };
     const members: [string, Path, unknown][] = [
       [plan.name, ['start'], data.start],
       ...entries(data.others).map(([name, other]): [string, Path, unknown] => [name, ['others', name], other]),
     ];
     for (const [name, path, member] of members) {
       const given = isPlain(member) ? member.plays : undefined;
-      const own = planOf(cast, name);
+      const own = planOf(players, name);
       if (given === undefined || !own) continue;
       const parsed = this.opponent(given, own, [...path, 'plays'], sink);
       if (parsed) plays.set(name, parsed);
     }
-    return cast;
+    return players;
   }
 
   private async moveset(file: unknown, path: Path, sink: Sink): Promise<Plan | undefined> {
@@ -97,7 +97,7 @@ export class CastFiles {
 }
 
 /** The same of a scenario that is data: its movesets are given by what it calls their files. */
-export function castOf(plan: Plan, data: Data, movesets: Readonly<Record<string, Plan>>, sink: Sink): Cast {
+export function playersOf(plan: Plan, data: Data, movesets: Readonly<Record<string, Plan>>, sink: Sink): Players {
   const find = (file: unknown, path: Path): Plan | undefined => {
     if (file === undefined) return plan;
     const found = typeof file === 'string' ? movesets[file] : undefined;
@@ -115,16 +115,16 @@ export function castOf(plan: Plan, data: Data, movesets: Readonly<Record<string,
     if (found) summons[name] = found;
   }
   const plays = new Map<string, Parsed>();
-  const cast: Cast = { plan, others, summons, plays };
+  const players: Players = { plan, others, summons, plays };
   const note = (name: string, path: Path, member: unknown) => {
     const given = isPlain(member) ? member.plays : undefined;
-    const own = planOf(cast, name);
+    const own = planOf(players, name);
     if (!isPlain(given) || !own) return;
     plays.set(name, read(OPPONENT, given, [...path, 'plays'], own.names, own.rate, sink) as Parsed);
   };
   note(plan.name, ['start'], data.start);
   for (const [name, other] of entries(data.others)) note(name, ['others', name], other);
-  return cast;
+  return players;
 }
 
 function entries(map: unknown): [string, unknown][] {

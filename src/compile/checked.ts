@@ -4,7 +4,7 @@ import type { Sink } from '../report/diagnostic.js';
 import type { Plan } from './plan.js';
 
 /** A moveset without errors, as advice looks at it. */
-export interface Given {
+export interface Checked {
   readonly plan: Plan;
   readonly source: Moveset;
   readonly parsed: Parsed;
@@ -13,4 +13,4 @@ export interface Given {
   readonly sink: Sink;
 }
 /** What adds warnings: see {@link advise}. */
-export type Advise = (given: Given) => void;
+export type Advise = (checked: Checked) => void;
