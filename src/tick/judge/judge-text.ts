@@ -90,6 +90,17 @@ export function emitJudge(e: Emitter, a: AbilityPlan, name: string): string {
   );
 }
 
+/** Statements that make the signature of what stands against a request: equal to `signatureOf` of reasons.ts. */
+export function emitSignature(e: Emitter, a: AbilityPlan): string[] {
+  const another = e.constant('REASONS_BY_ANOTHER', AGAINST.busy | AGAINST.outranked);
+  return [
+    'let sign = against;',
+    `if (sign & ${another}) sign = (Math.imul(sign, 31) + r[${a.laneAt + L_ABILITY}]) | 0;`,
+    ...(a.from === null ? [] : [`if (against & ${said(e, 'from')}) sign = (Math.imul(sign, 31) + r[${STANCE}]) | 0;`]),
+    'sign |= 1;',
+  ];
+}
+
 /** The bit of a reason by its name. */
 function said(e: Emitter, reason: keyof typeof AGAINST): string {
   return e.constant(`REASON_${reason.toUpperCase()}`, AGAINST[reason]);

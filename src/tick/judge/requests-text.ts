@@ -5,7 +5,7 @@ import type { Path } from '../../report/diagnostic.js';
 import { commentText } from '../../report/words.js';
 import { type Emitter, functionOf, indexesOf } from '../../text/emitter.js';
 import { emitLife } from '../phases/abilities-text.js';
-import { emitJudge } from './judge-text.js';
+import { emitJudge, emitSignature } from './judge-text.js';
 
 /** Writes how requests are judged, in their order: equal to requests.ts. */
 export function emitRequests(e: Emitter): string {
@@ -25,7 +25,10 @@ export function emitRequests(e: Emitter): string {
         'if (against === 0) {',
         `  ${e.use('usePress')}(c, trigger);`,
         `  ${e.abilityNames[a.index].start}(c, trigger);`,
-        `} else ${e.use('noteRefusal')}(c, trigger, against);`,
+        '} else if (c.tellsRefusals) {',
+        ...emitSignature(e, a).map((one) => `  ${one}`),
+        `  if (sign !== r[trigger.at + ${R_TOLD}]) ${e.use('noteRefusal')}(c, trigger, against, sign);`,
+        '}',
       ],
       ['abilities', a.name],
     ),

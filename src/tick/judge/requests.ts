@@ -99,7 +99,7 @@ function consider(c: Actor, trigger: TriggerPlan): void {
   if (!isAvailable(c.r, a)) return;
   const against = judge(c, a);
   if (against === 0) grantRequest(c, trigger);
-  else noteRefusal(c, trigger, against);
+  else noteRefusal(c, trigger, against, signatureOf(c, a, against));
 }
 
 /** What may start, starts. */
@@ -110,13 +110,10 @@ export function grantRequest(c: Actor, trigger: TriggerPlan): void {
 }
 
 /** What may not is told when it happens, and again when its reasons change. */
-export function noteRefusal(c: Actor, { ability, index, at }: TriggerPlan, against: number): void {
-  if (!c.tellsRefusals) return;
-  const a = c.plan.abilities[ability];
-  const signature = signatureOf(c, a, against);
-  if (signature === c.r[at + R_TOLD]) return;
+export function noteRefusal(c: Actor, { ability, index, at }: TriggerPlan, against: number, signature: number): void {
+  if (!c.tellsRefusals || signature === c.r[at + R_TOLD]) return;
   const first = c.reasons.count;
-  writeReasons(c, a, against, c.reasons);
+  writeReasons(c, c.plan.abilities[ability], against, c.reasons);
   refused.add(index, first, c.reasons.count, signature);
 }
 
