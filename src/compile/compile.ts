@@ -30,7 +30,7 @@ import type { Sink } from '../report/diagnostic.js';
 import { nearestName } from '../report/nearest.js';
 import { firstOf } from './conditions.js';
 import { DEEPEST_CHAIN, measureChains } from './depth.js';
-import { allFacts } from './facts.js';
+import { allFacts } from './facts/index.js';
 import { fingerprintOf } from './fingerprint.js';
 import { FormulaCompiler, MOST_PARTS } from './formula.js';
 import { BASE, cooldownName, cooldownNames, countNeeds, countOwned, graceOf, layersOf } from './needs.js';

@@ -6,7 +6,7 @@ import type { Frame, Operand, Run, Test } from '../record/frame.js';
 import { expressionOf, textOf, written } from '../record/written.js';
 import type { Path, Sink } from '../report/diagnostic.js';
 import { both, either, negate } from './conditions.js';
-import type { Fact } from './facts.js';
+import type { Fact } from './facts/fact.js';
 import { ARITHMETIC, COMPARE, EXPRESSIONS, FUNCTIONS, MANY, ONE } from './operators.js';
 import type { Condition, FactFrame, FactType, Reading } from './readings.js';
 

@@ -1,0 +1,141 @@
+import type { Test } from '../../record/frame.js';
+import {
+  CEILING,
+  FX,
+  FZ,
+  GRAVITY,
+  GROUND_CHANGED,
+  GROUND_NORMAL,
+  GROUND_SURFACES,
+  GROUND_VELOCITY,
+  GROUNDED,
+  HEADROOM,
+  LANDED,
+  SHAPE,
+  STANCE,
+  STANCE_SINCE,
+  STEER,
+  T,
+  TOUCHES,
+  VX,
+  VY,
+  VZ,
+  WALL,
+  X,
+  Y,
+  Z,
+} from '../../record/slots.js';
+import { textOf } from '../../record/written.js';
+import { equals } from '../conditions.js';
+import type { Add, Fact, FactRow, FactTools } from './fact.js';
+import { numberAt, truth, truthAt } from './fact.js';
+
+/** Level pace below which a body counts as standing, per second. */
+const STANDING = 0.05;
+
+export function bodyFacts(add: Add, tools: FactTools): void {
+  add('grounded', () => truthAt(GROUNDED));
+  add('airborne', () => truthAt(GROUNDED, 0));
+  add('landed', () => truth(({ r }) => r[LANDED] === r[T], `r[${LANDED}] === r[${T}]`));
+  add('moving', () =>
+    truth(
+      ({ r }) => r[VX] * r[VX] + r[VZ] * r[VZ] > STANDING * STANDING,
+      `r[${VX}] * r[${VX}] + r[${VZ}] * r[${VZ}] > ${STANDING * STANDING}`,
+    ),
+  );
+  add('atWall', () => truth(({ r }) => (r[TOUCHES] & WALL) !== 0, `(r[${TOUCHES}] & ${WALL}) !== 0`));
+  add('atCeiling', () => truth(({ r }) => (r[TOUCHES] & CEILING) !== 0, `(r[${TOUCHES}] & ${CEILING}) !== 0`));
+  add('headroom', () => truthAt(HEADROOM));
+  for (const [key, at] of Object.entries({
+    x: X,
+    y: Y,
+    z: Z,
+    vx: VX,
+    vy: VY,
+    vz: VZ,
+    facing: FX,
+    'facing.x': FX,
+    'facing.z': FZ,
+    'ground.normal.x': GROUND_NORMAL,
+    'ground.normal.y': GROUND_NORMAL + 1,
+    'ground.normal.z': GROUND_NORMAL + 2,
+    'ground.vx': GROUND_VELOCITY,
+    'ground.vy': GROUND_VELOCITY + 1,
+    'ground.vz': GROUND_VELOCITY + 2,
+    gravity: GRAVITY,
+    steer: STEER,
+  }))
+    add(key, () => numberAt(at));
+  add('speed', () => ({
+    type: 'number',
+    operand: tools.scratch(({ r }, at) => {
+      r[at] = Math.sqrt(r[VX] * r[VX] + r[VZ] * r[VZ]);
+    }, `Math.sqrt(r[${VX}] * r[${VX}] + r[${VZ}] * r[${VZ}])`),
+  }));
+  const timeSince = (since: number, only?: Test) => (): Fact => ({
+    type: 'time',
+    operand: tools.scratch(
+      (c, at) => {
+        c.r[at] = only && !only(c) ? 0 : c.r[T] - c.r[since];
+      },
+      only ? `(${textOf(only)} ? r[${T}] - r[${since}] : 0)` : `(r[${T}] - r[${since}])`,
+    ),
+  });
+  add('stance.time', timeSince(STANCE_SINCE));
+  add('air.time', timeSince(GROUND_CHANGED, equals(GROUNDED, 0)));
+  add('ground.time', timeSince(GROUND_CHANGED, equals(GROUNDED, 1)));
+  tools.names.surface.forEach((name, i) => {
+    add(`ground.on(${name})`, () =>
+      truth(({ r }) => (r[GROUND_SURFACES] & (1 << i)) !== 0, `(r[${GROUND_SURFACES}] & ${1 << i}) !== 0`),
+    );
+  });
+  tools.names.shape.forEach((name, i) => {
+    add(`shape(${name})`, () => truthAt(SHAPE, i));
+  });
+  add('height', () => ({
+    type: 'number',
+    operand: tools.scratch(({ r }, at) => {
+      r[at] = tools.heights[r[SHAPE]];
+    }, `HEIGHTS[r[${SHAPE}]]`),
+  }));
+  tools.names.stance.forEach((name, i) => {
+    add(`in(${name})`, () => truthAt(STANCE, i));
+  });
+}
+
+/** What the reference says of them. */
+export const BODY_DOCS: readonly FactRow[] = [
+  ['The body', 'grounded', 'condition', 'The feet stand on something.'],
+  ['The body', 'airborne', 'condition', 'The feet stand on nothing.'],
+  ['The body', 'landed', 'condition', 'The feet touched the ground in this tick.'],
+  ['The body', 'moving', 'condition', 'The level speed is above 0.05 per second.'],
+  ['The body', 'atWall', 'condition', 'The body touches a wall.'],
+  ['The body', 'atCeiling', 'condition', 'The body touches a ceiling.'],
+  ['The body', 'headroom', 'condition', 'The first body shape fits here.'],
+  ['The body', 'height', 'number', 'Height of the body as it is now.'],
+  ['The body', 'shape({shape})', 'condition', 'The body has this shape.'],
+  ['The body', 'x', 'number', 'Position of the feet.'],
+  ['The body', 'y', 'number', 'Position of the feet, upwards.'],
+  ['The body', 'z', 'number', 'Position of the feet; 0 seen from the side.'],
+  ['The body', 'vx', 'number', 'Velocity per second.'],
+  ['The body', 'vy', 'number', 'Velocity per second, upwards.'],
+  ['The body', 'vz', 'number', 'Velocity per second.'],
+  ['The body', 'speed', 'number', 'Level speed per second.'],
+  ['The body', 'facing', 'number', '1 or -1 seen from the side; in the open view the same as `facing.x`.'],
+  ['The body', 'facing.x', 'number', 'Facing, a unit vector.'],
+  ['The body', 'facing.z', 'number', 'Facing, a unit vector; 0 seen from the side.'],
+  ['The body', 'gravity', 'number', 'Downward acceleration now, per second squared.'],
+  ['The body', 'steer', 'number', 'How much the stick steers now, 0 to 1.'],
+  ['The body', 'ground.normal.x', 'number', 'Normal of the ground.', '0 in the air'],
+  ['The body', 'ground.normal.y', 'number', 'Normal of the ground.', '1 in the air'],
+  ['The body', 'ground.normal.z', 'number', 'Normal of the ground.', '0 in the air'],
+  ['The body', 'ground.vx', 'number', 'Velocity of what the feet stand on, per second.', '0 in the air'],
+  ['The body', 'ground.vy', 'number', 'Velocity of what the feet stand on, per second.', '0 in the air'],
+  ['The body', 'ground.vz', 'number', 'Velocity of what the feet stand on, per second.', '0 in the air'],
+  ['The body', 'ground.on({surface})', 'condition', 'The feet stand on this surface.'],
+  ['The body', 'ground.time', 'time', 'How long the feet have stood on something.', '0s in the air'],
+  ['The body', 'air.time', 'time', 'How long the feet have stood on nothing.', '0s on the ground'],
+  ['Stances', 'stance.time', 'time', 'How long the present stance has lasted.'],
+  ['Stances', 'in({stance})', 'condition', 'This is the present stance.'],
+  ['Stances', 'tagged({tag})', 'condition', 'A stance, loadout, ability or phase with this tag is active.'],
+];

@@ -1,0 +1,79 @@
+import type { Spot, ValuePlace } from '../../moveset/directions/point.js';
+import type { Message } from '../../moveset/messages.js';
+import type { Names } from '../../moveset/read.js';
+import type { Frame, Operand, Test } from '../../record/frame.js';
+import type { Layout } from '../../record/layout.js';
+import { writeNumber, written } from '../../record/written.js';
+import { equals } from '../conditions.js';
+import type { AbilityPlan, PhasePlan, PoolPlan } from '../plan.js';
+import type { Wearers } from '../tags.js';
+
+export type Fact = { type: 'truth'; test: Test } | { type: 'number' | 'time'; operand: Operand };
+
+export interface FactTools {
+  readonly messages: readonly Message[];
+  /** Behind the record: the blow that is taken; see Plan. */
+  readonly blowAt: number;
+  /** Behind the record: the nearest foe; see FOE. */
+  readonly foeAt: number;
+  /** Where a point is. */
+  spot(source: string): Spot;
+  /** Where a value of a message stands. */
+  valueAt(source: string): ValuePlace | undefined;
+  readonly names: Names;
+  readonly layout: Layout;
+  /** First slot of the probes' answers, behind the record. */
+  readonly probesAt: number;
+  /** Lane of an ability by index. */
+  laneOf(ability: number): number;
+  /** A scratch number that `write` fills. */
+  scratch(write: (c: Frame, at: number) => void, text?: string | ((at: number) => string)): Operand;
+  /** A condition has the name of a fact. */
+  clash(condition: string): void;
+  /** What a named condition says. */
+  named(condition: string): Test;
+  /** Names of an ability's phases, of those that have one. */
+  phasesOf(ability: string): readonly string[];
+  /** Heights of the body's shapes, in their order. */
+  readonly heights: readonly number[];
+  /** Options of a choice, in their order. */
+  optionsOf(choice: string): readonly string[];
+  levelsOf(ability: string): readonly { name: string; from: number }[];
+  /** Place behind the record of what a pool has. */
+  poolAt(pool: number): number;
+  /** First slot of an ability's cooldown, or -1. */
+  cooldownAt(ability: number): number;
+  /** What is compiled later than some formulas: to be read when a fact is, not before. */
+  readonly plans: {
+    readonly abilities: readonly AbilityPlan[];
+    readonly phases: readonly PhasePlan[];
+    readonly pools: readonly PoolPlan[];
+  };
+  /** Scopes that have a tag: by stance, loadout, ability and phase. */
+  wearers(tag: string): Wearers;
+}
+
+export type Add = (key: string, make: () => Fact) => void;
+
+export const AXES = ['x', 'y', 'z'] as const;
+
+export const numberAt = (at: number): Fact => ({ type: 'number', operand: { at, run: null, constant: false } });
+
+export const truthAt = (at: number, is = 1): Fact => ({ type: 'truth', test: equals(at, is) });
+
+export const truth = (test: Test, text?: string): Fact => ({ type: 'truth', test: written(test, text) });
+
+/** A number that never changes, for what an ability does not have. */
+export const fixed = (value: number, { scratch }: FactTools): Operand =>
+  scratch(({ r }, at) => {
+    r[at] = value;
+  }, writeNumber(value));
+
+/** What the reference says of a fact: its family, how it is written (with `{kind}` where a name stands), what it gives, what it means, and its value while there is nothing to tell. */
+export type FactRow = readonly [
+  family: string,
+  write: string,
+  gives: 'condition' | 'number' | 'time',
+  doc: string,
+  otherwise?: string,
+];

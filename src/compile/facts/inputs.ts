@@ -1,0 +1,51 @@
+import { B_DOWN, B_PRESSED, B_RELEASED, BUTTON, STICK, T } from '../../record/slots.js';
+import type { Add, FactRow, FactTools } from './fact.js';
+import { numberAt, truth, truthAt } from './fact.js';
+
+export function inputFacts(add: Add, tools: FactTools): void {
+  tools.names.button.forEach((name, i) => {
+    const at = tools.layout.buttons + i * BUTTON;
+    add(`held(${name})`, () => truthAt(at + B_DOWN));
+    add(`pressed(${name})`, () => truth(({ r }) => r[at + B_PRESSED] === r[T], `r[${at + B_PRESSED}] === r[${T}]`));
+    add(`released(${name})`, () => truth(({ r }) => r[at + B_RELEASED] === r[T], `r[${at + B_RELEASED}] === r[${T}]`));
+    add(`heldFor(${name})`, () => ({
+      type: 'time',
+      operand: tools.scratch(
+        ({ r }, out) => {
+          r[out] = r[at + B_DOWN] === 1 ? r[T] - r[at + B_PRESSED] : 0;
+        },
+        `(r[${at + B_DOWN}] === 1 ? r[${T}] - r[${at + B_PRESSED}] : 0)`,
+      ),
+    }));
+  });
+  tools.names.stick.forEach((name, i) => {
+    const at = tools.layout.sticks + i * STICK;
+    add(`${name}.x`, () => numberAt(at));
+    add(`${name}.y`, () => numberAt(at + 1));
+    add(`${name}.amount`, () => ({
+      type: 'number',
+      operand: tools.scratch(
+        ({ r }, out) => {
+          r[out] = Math.sqrt(r[at] * r[at] + r[at + 1] * r[at + 1]);
+        },
+        `Math.sqrt(r[${at}] * r[${at}] + r[${at + 1}] * r[${at + 1}])`,
+      ),
+    }));
+  });
+}
+
+/** What the reference says of them. */
+export const INPUTS_DOCS: readonly FactRow[] = [
+  ['Inputs', 'held({button})', 'condition', 'The input is held.'],
+  ['Inputs', 'pressed({button})', 'condition', 'The input was pressed in this tick.'],
+  ['Inputs', 'released({button})', 'condition', 'The input was released in this tick.'],
+  ['Inputs', 'heldFor({button})', 'time', 'How long the input has been held.', '0s while it is not held'],
+  ['Inputs', '{stick}.x', 'number', 'The stick, -1 (left) to 1 (right).'],
+  ['Inputs', '{stick}.y', 'number', 'The stick, -1 (down) to 1 (up).'],
+  ['Inputs', '{stick}.amount', 'number', 'How far the stick is pushed, 0 to 1.'],
+  ['Inputs', 'known({aim})', 'condition', 'The aim is given: a direction or a point.'],
+  ['Inputs', '{aim}.x', 'number', 'The aim: a unit direction, or a point.', '0 while it is not given'],
+  ['Inputs', '{aim}.y', 'number', 'The aim: a unit direction, or a point.', '0 while it is not given'],
+  ['Inputs', '{aim}.z', 'number', 'The aim: a unit direction, or a point.', '0 while it is not given'],
+  ['Inputs', 'chosen({choice}.{option})', 'condition', 'This option is chosen.'],
+];

@@ -1,0 +1,61 @@
+import { PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT, Q_SURFACES, Q_VELOCITY } from '../../record/layout.js';
+import type { Add, Fact, FactRow, FactTools } from './fact.js';
+import { AXES, truth } from './fact.js';
+
+export function probeFacts(add: Add, tools: FactTools): void {
+  tools.names.probe.forEach((name, i) => {
+    const at = tools.probesAt + i * PROBE;
+    const number = (offset: number) => (): Fact => ({
+      type: 'number',
+      operand: tools.scratch(
+        (c, out) => {
+          c.probe(i);
+          c.r[out] = c.r[at + offset];
+        },
+        `(c.probe(${i}), r[${at + offset}])`,
+      ),
+    });
+    add(`${name}.hit`, () =>
+      truth(
+        (c) => {
+          c.probe(i);
+          return c.r[at + Q_HIT] === 1;
+        },
+        `(c.probe(${i}), r[${at + Q_HIT}] === 1)`,
+      ),
+    );
+    add(`${name}.distance`, number(Q_DISTANCE));
+    tools.names.surface.forEach((surface, k) => {
+      add(`${name}.on(${surface})`, () =>
+        truth(
+          (c) => {
+            c.probe(i);
+            return (c.r[at + Q_SURFACES] & (1 << k)) !== 0;
+          },
+          `(c.probe(${i}), (r[${at + Q_SURFACES}] & ${1 << k}) !== 0)`,
+        ),
+      );
+    });
+    AXES.forEach((axis, k) => {
+      add(`${name}.v${axis}`, number(Q_VELOCITY + k));
+      add(`${name}.${axis}`, number(Q_POINT + k));
+      add(`${name}.normal.${axis}`, number(Q_NORMAL + k));
+    });
+  });
+}
+
+/** What the reference says of them. */
+export const PROBES_DOCS: readonly FactRow[] = [
+  ['Probes', '{probe}.hit', 'condition', 'The probe hits something.'],
+  ['Probes', '{probe}.distance', 'number', 'Distance to what it hits.', 'its reach on a miss'],
+  ['Probes', '{probe}.x', 'number', 'Where it hits.', 'the end of the ray on a miss'],
+  ['Probes', '{probe}.y', 'number', 'Where it hits.', 'the end of the ray on a miss'],
+  ['Probes', '{probe}.z', 'number', 'Where it hits.', 'the end of the ray on a miss'],
+  ['Probes', '{probe}.on({surface})', 'condition', 'What it hits has this surface.'],
+  ['Probes', '{probe}.vx', 'number', 'Velocity of what it hits, per second.', '0 on a miss'],
+  ['Probes', '{probe}.vy', 'number', 'Velocity of what it hits, per second.', '0 on a miss'],
+  ['Probes', '{probe}.vz', 'number', 'Velocity of what it hits, per second.', '0 on a miss'],
+  ['Probes', '{probe}.normal.x', 'number', 'Normal of what it hits.', '0 on a miss'],
+  ['Probes', '{probe}.normal.y', 'number', 'Normal of what it hits.', '0 on a miss'],
+  ['Probes', '{probe}.normal.z', 'number', 'Normal of what it hits.', '0 on a miss'],
+];
