@@ -5,7 +5,7 @@ import { isPoint, want, wantList, wantPlan } from '../report/arguments.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { LARGEST, UsageError } from '../report/usage-error.js';
 import { describe } from '../report/words.js';
-import { faultOfRow, strayValues } from '../tick/presses/door-rows.js';
+import { faultOfRow, strayValues } from '../tick/take-in/door-rows.js';
 
 /** Who joined before a tick: what `add` was given. */
 export interface Join {

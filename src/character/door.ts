@@ -6,8 +6,8 @@ import { Rows } from '../record/rows.js';
 import { B_DOWN, BUTTON } from '../record/slots.js';
 import { wantText, wantTruth } from '../report/arguments.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
-import { isGood, ROW, type RowShape, SHAPES } from '../tick/presses/door-rows.js';
 import type { MessageInput } from '../tick/presses/values.js';
+import { isGood, ROW, type RowShape, SHAPES } from '../tick/take-in/door-rows.js';
 import { indexOf } from './names.js';
 
 /** Values of an event by their names; of one that carries none, there are none. */

@@ -1,11 +1,9 @@
-import { compileDirections } from '../moveset/directions/direction.js';
 import { compilePoint, type ValuePlace } from '../moveset/directions/point.js';
 import { emitted } from '../moveset/effects/actions.js';
 import type { EffectTools, Piece } from '../moveset/effects/effect.js';
 import { byKind, MEETS, type Meets } from '../moveset/effects/guard.js';
 import { EFFECTS } from '../moveset/effects/index.js';
 import { compileVolume } from '../moveset/effects/strike.js';
-import { type Node, partsOf } from '../moveset/formula.js';
 import { optionsOf } from '../moveset/inputs/choice.js';
 import { type Message, messagesOf } from '../moveset/messages.js';
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
@@ -25,14 +23,14 @@ import type { Test, Warping } from '../record/frame.js';
 import { layOut, PROBE, ROOM } from '../record/layout.js';
 import { recorded } from '../record/recipes.js';
 import { A_ENDED, AIM, CHOICE, COOLDOWN, LANE, MARK, NEVER, POOL, STICK } from '../record/slots.js';
-import { NAMED, textOf, written } from '../record/written.js';
 import type { Sink } from '../report/diagnostic.js';
 import { nearestName } from '../report/nearest.js';
 import { firstOf } from './conditions.js';
-import { DEEPEST_CHAIN, measureChains } from './depth.js';
 import { allFacts } from './facts/index.js';
 import { fingerprintOf } from './fingerprint.js';
-import { FormulaCompiler, MOST_PARTS } from './formula.js';
+import { FormulaCompiler } from './formula.js';
+import { Members, unite } from './members.js';
+import { NamedConditions } from './named-conditions.js';
 import { BASE, cooldownName, cooldownNames, countNeeds, countOwned, graceOf, layersOf } from './needs.js';
 import type {
   AbilityPlan,
@@ -43,11 +41,11 @@ import type {
   PlanCode,
   PoolPlan,
   Predecessor,
-  ProbePlan,
   ScopePlan,
   StancePlan,
   TriggerPlan,
 } from './plan.js';
+import { checkProbes, compileProbe } from './probes.js';
 import { surfacesBy, taggedBy, wearersOf } from './tags.js';
 import { collectStarts, compileTriggers } from './triggers.js';
 
@@ -71,6 +69,8 @@ class PlanCompiler {
   private readonly starts;
   private readonly messages: readonly Message[];
   private readonly formulas: FormulaCompiler;
+  private readonly conditions: NamedConditions;
+  private readonly members: Members;
   private readonly probesAt: number;
   private readonly valuesAt: number;
   private readonly pricesAt: number;
@@ -95,19 +95,8 @@ class PlanCompiler {
   private readonly layers: readonly string[];
   private readonly indexes: Record<NameKind, Map<string, number>>;
   private readonly cooldowns: Map<string, number>;
-  private readonly masks = new Map<string, Uint8Array>();
-  /** Loadouts by the abilities and tags that they list. */
-  private readonly byMember = new Map<string, number[]>();
-  /** Named conditions that are compiled, and those that are being compiled now. */
-  private readonly conditions = new Map<string, Test>();
-  private readonly compiling: string[] = [];
-  /** Those whose text is long, by their names. */
-  private readonly longConditions = new Map<string, Test>();
-  /** Conditions that are too large. */
-  private unmeasured: ReadonlySet<string> = new Set();
   /** Probes that directions read. */
   private readonly aimedBy = new Set<string>();
-  private readonly members = new Map<string, Map<string, number[]>>();
 
   /** Some direction or point is the nearest foe. */
   private aimsAtFoe = false;
@@ -143,7 +132,8 @@ class PlanCompiler {
     this.blowAt = this.foeAt + FOE;
     this.formulas = new FormulaCompiler(rate, sink, this.blowAt + (layout.combat < 0 ? 0 : 1 + BLOW));
     const { plans } = this;
-    this.measureConditions();
+    this.conditions = new NamedConditions(parsed, names, this.formulas, sink);
+    this.members = new Members(parsed, names, this.indexes);
     const heights = names.shape.map((shape) => shapesOf(parsed)[shape]?.[1] ?? 0);
     const { facts, inside } = allFacts({
       names,
@@ -158,7 +148,7 @@ class PlanCompiler {
       clash: (name) => {
         sink.add('name-clash', ['conditions', name], { name, first: 'condition', second: 'fact' }, { on: 'key' });
       },
-      named: (condition) => this.named(condition),
+      named: (condition) => this.conditions.named(condition),
       phasesOf: (ability) => [...new Set(phaseNames(this.parsed.abilities?.[ability]))],
       heights,
       blowAt: this.blowAt,
@@ -230,7 +220,7 @@ class PlanCompiler {
     names.pool.forEach((name, i) => {
       plans.pools.push(this.compilePool(name, i));
     });
-    const breaks = names.ability.map((name, i) => this.mask(parsed.abilities?.[name]?.breaks, 'ability', i));
+    const breaks = names.ability.map((name, i) => this.members.mask(parsed.abilities?.[name]?.breaks, 'ability', i));
     const triggers = compileTriggers(this.starts, {
       parsed,
       names,
@@ -238,12 +228,12 @@ class PlanCompiler {
       rate,
       indexOf,
       breaks,
-      truth: (ability, formula) => this.within(names.ability[ability], () => formulas.truth(formula)),
+      truth: (ability, formula) => this.formulas.within(names.ability[ability], () => formulas.truth(formula)),
     });
     const triggersOf = names.ability.map((): TriggerPlan[] => []);
     for (const trigger of triggers) triggersOf[trigger.ability].push(trigger);
     names.ability.forEach((name, i) => {
-      plans.abilities.push(this.within(name, () => this.compileAbility(name, i, breaks[i], triggersOf[i])));
+      plans.abilities.push(this.formulas.within(name, () => this.compileAbility(name, i, breaks[i], triggersOf[i])));
     });
     const body = parsed.body ?? {};
     const sticks = names.stick.map((name, i) => ({
@@ -259,8 +249,8 @@ class PlanCompiler {
     const { slope = 1 } = body;
     const scratchAt = formulas.size++;
     const pickStance = firstOf(plans.stances.map((stance) => stance.when));
-    const probes = names.probe.map((name) => this.compileProbe(name));
-    this.checkProbes();
+    const probes = names.probe.map((name) => compileProbe(name, parsed.probes[name] ?? {}, this.effects, formulas));
+    checkProbes(parsed, names, formulas, this.sink);
     const readFacts = this.readFacts();
     const plan: { -readonly [K in keyof Plan]: Plan[K] } = {
       fingerprint: 0,
@@ -359,7 +349,7 @@ class PlanCompiler {
       reading: (fact) => formulas.lateReading(fact),
       conditions: (formula, sink) => formulas.reportingTo(sink).conditions(formula),
       factNames: () => [...formulas.facts.keys()],
-      longConditions: this.longConditions,
+      longConditions: this.conditions.long,
     };
     // Not by a spread: then engines would take each plan for an object of another kind, and all that reads it would be slower.
     plan.fingerprint = fingerprintOf(plan);
@@ -404,86 +394,6 @@ class PlanCompiler {
     return { name, when: stance.when ? this.formulas.truth(stance.when) : null, scope };
   }
 
-  private compileProbe(name: string): ProbePlan {
-    const given: Parsed = this.parsed.probes[name] ?? {};
-    const { ray = [], at = [0, 0], on, along, reach, flat, overlap, nearest, from, first, average } = given;
-    const box = given.box ?? overlap;
-    const [x = 0, y = 0, z = 0] = ray;
-    const length = Math.sqrt(x * x + y * y + z * z);
-    const [width, height, depth = width] = Array.isArray(box) ? box : [0, 0];
-    return {
-      name,
-      kind: overlap ? 'overlap' : nearest ? 'nearest' : first ? 'first' : average ? 'average' : 'way',
-      from: from ? recorded('compilePoint', [from], this.effects, (tools) => compilePoint(from, tools)) : null,
-      parts: (first ?? average ?? []).flatMap((part: string | undefined) =>
-        part === undefined ? [] : this.effects.probe(part).index,
-      ),
-      ray: [x, y, z],
-      aim: along
-        ? recorded('compileDirections', [along, { flat }], this.effects, (tools) =>
-            compileDirections(along, { flat }, tools),
-          )
-        : null,
-      reach: along && reach ? this.formulas.number(reach) : this.formulas.constant(nearest ?? (along ? 1 : length)),
-      at: [at[0], at[1], at[2] ?? 0],
-      on: on ?? null,
-      box: box === undefined ? null : [width / 2, height / 2, depth / 2],
-      ownBox: box === 'body',
-    };
-  }
-
-  /** Named conditions are of a limited size, with all that they name; those that are not, or read themselves, never hold. */
-  private measureConditions(): void {
-    const { parsed, names, formulas, sink } = this;
-    const nodes = new Map<string, Node>();
-    for (const name of names.condition) {
-      const node = parsed.conditions?.[name]?.node;
-      if (node) nodes.set(name, node);
-    }
-    const parts = new Map([...nodes].map(([name, node]) => [name, partsOf(node)]));
-    const others = new Map(
-      [...parts].map(([name, { names: read }]) => [name, read.filter((other) => nodes.has(other))] as const),
-    );
-    const sizes = measureChains([...nodes.keys()], others, (name) => parts.get(name)?.count ?? 0);
-    for (const [name, { depth, sum }] of sizes) {
-      if (depth <= DEEPEST_CHAIN && sum <= MOST_PARTS) continue;
-      nodes.delete(name);
-      if (depth === Number.POSITIVE_INFINITY) continue;
-      const path = ['conditions', name];
-      if (depth > DEEPEST_CHAIN)
-        sink.add('chain-depth', path, { limit: DEEPEST_CHAIN, of: 'conditions' }, { on: 'key' });
-      else sink.add('formula-depth', path, { limit: MOST_PARTS, of: 'parts, with the conditions that it names' });
-    }
-    formulas.conditionsByName = nodes;
-    formulas.sizes = new Map([...sizes].map(([name, { sum }]) => [name, nodes.has(name) ? sum : 0]));
-    this.unmeasured = new Set(
-      [...sizes].flatMap(([name, { depth }]) => (nodes.has(name) || depth === Number.POSITIVE_INFINITY ? [] : name)),
-    );
-  }
-
-  /** A probe that is aimed or measured by another one must not be so by itself. */
-  private checkProbes(): void {
-    const { names, parsed } = this;
-    const known = new Set(names.probe);
-    const others = new Map(
-      names.probe.map((name) => {
-        const { along = [], reach, from, first = [], average = [] }: Parsed = parsed.probes[name] ?? {};
-        const aimed = [...along, from, ...first, ...average].flatMap(
-          (source: string | undefined) => /(\w+)\)?$/.exec(source ?? '')?.[1] ?? [],
-        );
-        const read = reach?.node ? this.formulas.factsIn(reach.node).map((key) => key.split('.')[0]) : [];
-        return [name, [...aimed, ...read].filter((other: string) => known.has(other))] as const;
-      }),
-    );
-    for (const [name, { depth }] of measureChains(names.probe, others, () => 1)) {
-      if (depth <= DEEPEST_CHAIN) continue;
-      const way = depth === Number.POSITIVE_INFINITY ? cycleOf(name, others) : undefined;
-      if (depth < Number.POSITIVE_INFINITY)
-        this.sink.add('chain-depth', ['probes', name], { limit: DEEPEST_CHAIN, of: 'probes' }, { on: 'key' });
-      if (way) this.sink.add('probe-cycle', ['probes', name], { way }, { on: 'key' });
-    }
-  }
-
   private compileAbility(
     name: string,
     index: number,
@@ -493,7 +403,7 @@ class PlanCompiler {
     const a: Parsed = this.parsed.abilities?.[name] ?? {};
     const { layout, formulas } = this;
     // What is judged before it starts reads the message that asks for it; what runs reads the one that it was started by.
-    const before = <R>(compile: () => R): R => this.within(name, compile, false);
+    const before = <R>(compile: () => R): R => this.formulas.within(name, compile, false);
     const lane = this.laneOf(a);
     const places = layout.abilities[index];
     const { at: laneAt, abilityOwn, phaseOwn } = layout.laneOwn[lane] ?? { at: -1, abilityOwn: -1, phaseOwn: -1 };
@@ -529,7 +439,7 @@ class PlanCompiler {
       scope,
       warp: [scope, ...own.map((phase) => phase.scope)].find((one) => one.warp)?.warp ?? null,
       summon: [scope, ...own.map((phase) => phase.scope)].find((one) => one.summon >= 0)?.summon ?? -1,
-      from: this.mask(a.from, 'stance'),
+      from: this.members.mask(a.from, 'stance'),
       fromNames: a.from ?? [],
       follows: this.compileFollows(a.follows),
       when: before(() => (a.when ?? []).flatMap((w: ParsedFormula | undefined) => (w ? formulas.conditions(w) : []))),
@@ -552,7 +462,7 @@ class PlanCompiler {
       refund: a.refund ? formulas.number(a.refund) : null,
       interrupt: this.tests(a.interrupt),
       locked: a.locked ?? false,
-      loadouts: this.loadoutsOf(name, a),
+      loadouts: this.members.loadoutsOf(name, a),
       loadout: this.indexOf('loadout', a.loadout),
       lasts: own.reduce((sum, phase) => sum + phase.lasts, 0) || NEVER,
       levels: levelsOf(a),
@@ -652,8 +562,8 @@ class PlanCompiler {
       ownAt,
       owns: countOwned(scope),
       tags: (scope.tags ?? []).filter((tag: string | undefined) => tag !== undefined),
-      open: this.mask(scope.open, 'ability'),
-      bars: this.mask(scope.bars, 'ability', ability),
+      open: this.members.mask(scope.open, 'ability'),
+      bars: this.members.mask(scope.bars, 'ability', ability),
       clips: this.layers.map((layer) => this.clipIndex(clipOf(scope, layer))),
       beats,
     };
@@ -680,40 +590,6 @@ class PlanCompiler {
   }
 
   /** What a named condition says; one that reads itself, by whatever way, is a fault and never holds. */
-  private named(condition: string): Test {
-    const known = this.conditions.get(condition);
-    if (known) return known;
-    if (this.unmeasured.has(condition)) return written(() => false, 'false');
-    if (this.compiling.includes(condition)) {
-      const way = [...this.compiling.slice(this.compiling.indexOf(condition)), condition];
-      this.sink.add('condition-cycle', ['conditions', condition], { way }, { on: 'key' });
-      return () => false;
-    }
-    this.compiling.push(condition);
-    const test = this.within(undefined, () => this.formulas.truth(this.parsed.conditions?.[condition]));
-    this.compiling.pop();
-    this.conditions.set(condition, test);
-    const text = textOf(test);
-    // In a module, what is long stands once.
-    if (text !== undefined && text.length > LONG_TEXT) {
-      this.longConditions.set(condition, test);
-      const called: Test = (c) => test(c);
-      this.conditions.set(condition, written(called, `${NAMED}${condition}(c)`));
-    }
-    return this.conditions.get(condition) as Test;
-  }
-
-  /** `charge` and `level(x)` mean the ability whose formulas are compiled. */
-  private within<R>(ability: string | undefined, compile: () => R, runs = true): R {
-    const { own, runs: ran } = this.formulas;
-    this.formulas.own = ability;
-    this.formulas.runs = runs;
-    const result = compile();
-    this.formulas.own = own;
-    this.formulas.runs = ran;
-    return result;
-  }
-
   /** Where a value of a message stands: in an ability that its message has started, as it was then; else as it came last. */
   private valueAt(source: string | undefined): ValuePlace | undefined {
     const [name, value] = (source ?? '').split('.');
@@ -754,23 +630,6 @@ class PlanCompiler {
     return name === undefined ? -1 : this.layout.cooldowns + (this.cooldowns.get(name) as number) * COOLDOWN;
   }
 
-  /** Where an ability is there: in the loadouts that list it or a tag of it, or everywhere if none does. */
-  private loadoutsOf(name: string, a: Parsed): Uint8Array | null {
-    const { byMember } = this;
-    if (byMember.size === 0) {
-      this.names.loadout.forEach((loadout, i) => {
-        const listed: (string | undefined)[] = this.parsed.loadouts[loadout]?.abilities ?? [];
-        for (const member of listed)
-          if (member !== undefined) byMember.set(member, [...(byMember.get(member) ?? []), i]);
-      });
-    }
-    const loadouts = [name, ...(a.tags ?? [])].flatMap((member: string) => byMember.get(member) ?? []);
-    if (loadouts.length === 0) return null;
-    const there = new Uint8Array(this.names.loadout.length);
-    for (const i of loadouts) there[i] = 1;
-    return there;
-  }
-
   private clipIndex(clip: string | undefined): number {
     if (clip === undefined) return -1;
     if (!this.clips.has(clip)) this.clips.set(clip, this.clips.size);
@@ -790,78 +649,13 @@ class PlanCompiler {
       .filter(([, value]) => value !== undefined)
       .map(([name, value]) => [this.indexOf('pool', name), value]);
   }
-
-  /** A table by stance or ability of those that are listed by name or by a tag of theirs; one for all equal lists. */
-  private mask(listed: (string | undefined)[] | undefined, kind: 'stance' | 'ability', own = -1): Uint8Array | null {
-    if (!listed) return null;
-    const all = own >= 0 && listed.includes('all');
-    const key = `${kind} ${listed.join()} ${all ? own : ''}`;
-    const mask = this.masks.get(key) ?? this.makeMask(listed, kind, all ? own : -1);
-    this.masks.set(key, mask);
-    return mask;
-  }
-
-  /** `own` is the ability that says `all`: itself is not meant, unless it is listed besides. */
-  private makeMask(listed: (string | undefined)[], kind: 'stance' | 'ability', own: number): Uint8Array {
-    const mask = new Uint8Array(this.names[kind].length);
-    if (own >= 0) mask.fill(1)[own] = 0;
-    for (const name of listed) {
-      if (name === undefined) continue;
-      const index = this.indexOf(kind, name);
-      if (index >= 0) mask[index] = 1;
-      for (const member of this.membersOf(kind).get(name) ?? []) mask[member] = 1;
-    }
-    return mask;
-  }
-
-  /** By tag: the stances or abilities that have it. */
-  private membersOf(kind: 'stance' | 'ability'): Map<string, number[]> {
-    const known = this.members.get(kind);
-    if (known) return known;
-    const members = new Map<string, number[]>();
-    const owners = (kind === 'stance' ? this.parsed.stances : this.parsed.abilities) ?? {};
-    this.names[kind].forEach((name, i) => {
-      for (const tag of owners[name]?.tags ?? [])
-        if (members.has(tag)) members.get(tag)?.push(i);
-        else members.set(tag, [i]);
-    });
-    this.members.set(kind, members);
-    return members;
-  }
 }
-
-/** A named condition whose text is longer is a function of a module. */
-const LONG_TEXT = 160;
 
 /** Places of the points and directions of a blow that is taken. */
 const BLOW_PLACES: Record<string, number | undefined> = { push: W_PUSH, from: W_FROM, at: W_AT };
 
 /** Ground exactly as steep as the limit counts. */
 const ROUNDING = 1e-6;
-
-/** What is in any of several tables. */
-function unite(masks: readonly (Uint8Array | null)[], size: number): Uint8Array {
-  const all = new Uint8Array(size);
-  for (const mask of new Set(masks))
-    mask?.forEach((is, i) => {
-      all[i] |= is;
-    });
-  return all;
-}
-
-/** The way from a name back to itself, or undefined. */
-function cycleOf(name: string, others: ReadonlyMap<string, readonly string[]>): string[] | undefined {
-  const seen = new Set<string>();
-  const ways: string[][] = [[name]];
-  for (let way = ways.pop(); way; way = ways.pop())
-    for (const next of others.get(way[way.length - 1]) ?? []) {
-      if (next === name) return [...way, next];
-      if (seen.has(next)) continue;
-      seen.add(next);
-      ways.push([...way, next]);
-    }
-  return undefined;
-}
 
 /** The clip that a scope shows on a layer. */
 function clipOf({ clip }: Parsed, layer: string): string | undefined {

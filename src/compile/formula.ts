@@ -56,6 +56,17 @@ export class FormulaCompiler {
     return this;
   }
 
+  /** `charge` and `level(x)` mean the ability whose formulas are compiled. */
+  within<R>(ability: string | undefined, compile: () => R, runs = true): R {
+    const { own, runs: ran } = this;
+    this.own = ability;
+    this.runs = runs;
+    const result = compile();
+    this.own = own;
+    this.runs = ran;
+    return result;
+  }
+
   constant(value: number): Operand {
     if (this.late)
       return this.scratch(({ r }, at) => {
@@ -111,7 +122,7 @@ export class FormulaCompiler {
         const value = fn((c as FactFrame).facts);
         c.r[at] = typeof value === 'number' ? value : Number.NaN;
       });
-      return this.within(given, min, max);
+      return this.clamped(given, min, max);
     }
     const typed = node && this.isSmall(node, path) ? this.expression(node, path) : undefined;
     if (!node || !typed) return zero();
@@ -119,7 +130,7 @@ export class FormulaCompiler {
       this.mismatch(path, node, 'This', 'number', typed.type);
       return zero();
     }
-    if (typed.value === undefined) return this.within(typed.operand, min, max);
+    if (typed.value === undefined) return this.clamped(typed.operand, min, max);
     if (typed.value < min || typed.value > max) this.sink.add('out-of-range', path, { value: typed.value, min, max });
     return typed.operand;
   }
@@ -128,8 +139,8 @@ export class FormulaCompiler {
   either(parsed: ParsedFormula): { readonly amount: Operand; readonly time: boolean } {
     const { node, path } = parsed;
     const typed = node && this.isSmall(node, path) ? this.expression(node, path) : undefined;
-    if (typed?.type === 'time') return { amount: this.within(typed.operand, 0, MOST), time: true };
-    if (typed?.type === 'number') return { amount: this.within(typed.operand, -MOST, MOST), time: false };
+    if (typed?.type === 'time') return { amount: this.clamped(typed.operand, 0, MOST), time: true };
+    if (typed?.type === 'number') return { amount: this.clamped(typed.operand, -MOST, MOST), time: false };
     if (node && typed) this.mismatch(path, node, 'This', 'number', typed.type);
     return { amount: node ? this.constant(0) : this.number(parsed), time: false };
   }
@@ -138,7 +149,7 @@ export class FormulaCompiler {
   time({ source, node, path }: ParsedFormula): Operand {
     const typed = node && this.isSmall(node, path) ? this.expression(node, path) : undefined;
     if (node && typed && typed.type !== 'time') this.mismatch(path, node, 'This', 'time', typed.type);
-    if (typed?.type === 'time') return this.within(typed.operand, 0, MOST);
+    if (typed?.type === 'time') return this.clamped(typed.operand, 0, MOST);
     // A plain number has no unit; a function gives seconds, as facts do.
     if (typeof source !== 'function') {
       if (typeof source === 'number') this.sink.add('bad-time', path, { value: source });
@@ -165,7 +176,7 @@ export class FormulaCompiler {
     return false;
   }
 
-  private within(operand: Operand, min: number, max: number): Operand {
+  private clamped(operand: Operand, min: number, max: number): Operand {
     const { at: from, run } = operand;
     const text = this.textOf(operand);
     return this.scratch((c, at) => {

@@ -4,11 +4,11 @@ import type { Recipe } from '../record/recipes.js';
 import { LACKING, P_WATCHED, PENDING, RUNNING, STANCE } from '../record/slots.js';
 import { Emitter, functionOf, type Lines } from '../text/emitter.js';
 import { emitFold } from '../tick/fold/fold-text.js';
-import { emitGrace, emitLatches, emitRequests, emitStance } from '../tick/judge/requests-text.js';
 import { emitLanes } from '../tick/phases/abilities-text.js';
 import { emitRunning, type Running } from '../tick/phases/endings-text.js';
 import { emitPools } from '../tick/pools/pools-text.js';
-import { emitPresses, emitTakeIn } from '../tick/presses/take-in-text.js';
+import { emitGrace, emitLatches, emitRequests, emitStance } from '../tick/requests/requests-text.js';
+import { emitPresses, emitTakeIn } from '../tick/take-in/take-in-text.js';
 import { emitFacing, emitMove } from '../tick/walk/move-text.js';
 import { emitPlan } from './plan.js';
 

@@ -1,18 +1,18 @@
 import { faceStick } from '../motion/velocity.js';
 import { FACE_LOCK, HOST, LACKING, PENDING, RUNNING, STOP, T } from '../record/slots.js';
 import type { Actor } from '../tick/actor.js';
+import { refillCharges } from '../tick/cooldowns.js';
 import { foldClips, foldEffects } from '../tick/fold/fold.js';
 import { noteGrace } from '../tick/judge/grace.js';
-import { evaluateInterruptions, evaluateRequests } from '../tick/judge/requests.js';
-import { refillCharges } from '../tick/phases/cooldowns.js';
 import { useLoadout } from '../tick/phases/loadout.js';
 import { checkEndings, endDuePhases, endUnavailable, playBeats, playRestingBeats } from '../tick/phases/phases.js';
 import { deriveStance } from '../tick/phases/stance.js';
 import { updatePools } from '../tick/pools/pools.js';
-import { countHits, takePush } from '../tick/presses/combat.js';
 import { dropHandled, handleMessages } from '../tick/presses/messages.js';
 import { checkLatches, noteMoments } from '../tick/presses/presses.js';
-import { takeRows } from '../tick/presses/take-in.js';
+import { evaluateInterruptions, evaluateRequests } from '../tick/requests/requests.js';
+import { countHits, takePush } from '../tick/take-in/combat.js';
+import { takeRows } from '../tick/take-in/take-in.js';
 import { moveAll } from '../tick/walk/move.js';
 
 /*

@@ -54,10 +54,9 @@ export {
 } from '../moveset/starts/presses.js';
 export { askProbe } from '../probes/probe.js';
 export { showVolumes } from '../strikes/show.js';
+export { refillCharges, startCooldown } from '../tick/cooldowns.js';
 export { foldClips } from '../tick/fold/fold.js';
 export { judgeWith, outranking, warpAgainst } from '../tick/judge/judge.js';
-export { evaluateWaiting, interruptBy, noteRefusal, refused, tellRefusals } from '../tick/judge/requests.js';
-export { refillCharges, startCooldown } from '../tick/phases/cooldowns.js';
 export { useLoadout } from '../tick/phases/loadout.js';
 export {
   endAstray,
@@ -71,10 +70,11 @@ export { changeStance } from '../tick/phases/stance.js';
 export { keepMessage } from '../tick/phases/start-ability.js';
 export { payLater, refundCosts } from '../tick/pools/costs.js';
 export { spend, updateDrains, updateVarying } from '../tick/pools/pools.js';
-export { countHits, takePush } from '../tick/presses/combat.js';
 export { dropHandled, handleMessages, messageCode } from '../tick/presses/messages.js';
 export { flipLatch, noteMoment, noteMoments, setLatch, stillWaits, usePress } from '../tick/presses/presses.js';
-export { takeRows } from '../tick/presses/take-in.js';
+export { evaluateWaiting, interruptBy, noteRefusal, refused, tellRefusals } from '../tick/requests/requests.js';
+export { countHits, takePush } from '../tick/take-in/combat.js';
+export { takeRows } from '../tick/take-in/take-in.js';
 export { moveAll, moveOn } from '../tick/walk/move.js';
 export { warpCode } from '../tick/walk/warp-body.js';
 export { again, markAt, writtenPlan } from './plan.js';

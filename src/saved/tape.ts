@@ -4,7 +4,7 @@ import { HOST } from '../record/slots.js';
 import { wantCharacter } from '../report/arguments.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { UsageError } from '../report/usage-error.js';
-import { faultOfRow, strayValues } from '../tick/presses/door-rows.js';
+import { faultOfRow, strayValues } from '../tick/take-in/door-rows.js';
 
 /** What came through a door in one host tick: rows of a kind, what it is about, and three numbers. */
 export interface TapeEntry {

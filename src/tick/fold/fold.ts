@@ -28,7 +28,7 @@ import {
 } from '../../record/slots.js';
 import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
-import { runActions } from '../phases/scopes.js';
+import { runActions } from '../scopes.js';
 
 /** The values over which effects are laid. */
 export function foldBase({ r, plan }: Actor): void {

@@ -1,9 +1,9 @@
 import { BASE_LOADOUT, L_ABILITY, LANE, LOADOUT, LOADOUT_SINCE, T } from '../../record/slots.js';
 import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
+import { refuseUnavailable } from '../judge/unavailable.js';
+import { runActions } from '../scopes.js';
 import { endUnavailable } from './phases.js';
-import { runActions } from './scopes.js';
-import { refuseUnavailable } from './unavailable.js';
 
 /** The loadout that the host set, unless an ability brings another one. What is not in it ends. */
 export function useLoadout(c: Actor): void {

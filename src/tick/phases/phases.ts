@@ -28,12 +28,12 @@ import {
 } from '../../record/slots.js';
 import { CUT_SHORT, ENDED, EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
+import { beginCooldown } from '../cooldowns.js';
 import { payLater, refundCosts } from '../pools/costs.js';
 import { updateDrains } from '../pools/pools.js';
 import { noteMoments } from '../presses/presses.js';
 import { isAvailable } from '../roster.js';
-import { beginCooldown } from './cooldowns.js';
-import { closeScope, openScope, runActions } from './scopes.js';
+import { closeScope, openScope, runActions } from '../scopes.js';
 
 /** Begins a phase, or the first one after it whose `when` holds; none left ends the ability. */
 export function enterPhase(c: Actor, lane: number, phase: number): void {

@@ -1,7 +1,7 @@
 import { STANCE, STANCE_SINCE, T } from '../../record/slots.js';
 import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
-import { runActions } from './scopes.js';
+import { runActions } from '../scopes.js';
 
 /** The first stance whose condition holds. */
 export function deriveStance(c: Actor): void {

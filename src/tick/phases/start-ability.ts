@@ -15,12 +15,12 @@ import {
 } from '../../record/slots.js';
 import { ENDED, EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
+import { startCooldown, takeCharge } from '../cooldowns.js';
 import { forgetPaid, payPrice } from '../pools/costs.js';
 import { updateDrains } from '../pools/pools.js';
-import { startCooldown, takeCharge } from './cooldowns.js';
+import { openScope } from '../scopes.js';
 import { useLoadout } from './loadout.js';
 import { endAbility, endAstray, enterPhase } from './phases.js';
-import { openScope } from './scopes.js';
 
 /** Commits a request that was judged, in one step: what it breaks ends, it is paid, its first phase begins. */
 export function startAbility(c: Actor, a: AbilityPlan, trigger: TriggerPlan): void {

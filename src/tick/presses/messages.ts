@@ -2,7 +2,7 @@ import type { MessageCode } from '../../compile/plan.js';
 import { M_COUNT, M_FIRST, M_HANDLED, T } from '../../record/slots.js';
 import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
-import { countFromEvent } from '../phases/cooldowns.js';
+import { countFromEvent } from '../cooldowns.js';
 import { noteMoments } from './presses.js';
 import { readValues } from './values.js';
 

@@ -1,6 +1,6 @@
-import type { AbilityPlan } from '../../compile/plan.js';
-import { C_LENGTH, C_READY, C_WAITING, L_ABILITY, LACKING, N_LEFT, N_REFILL, NEVER, T } from '../../record/slots.js';
-import type { Actor } from '../actor.js';
+import type { AbilityPlan } from '../compile/plan.js';
+import { C_LENGTH, C_READY, C_WAITING, L_ABILITY, LACKING, N_LEFT, N_REFILL, NEVER, T } from '../record/slots.js';
+import type { Actor } from './actor.js';
 
 /** A cooldown that counts from now. It may be shared: of two, the one that is over later counts. */
 export function beginCooldown({ r }: Actor, a: AbilityPlan): void {

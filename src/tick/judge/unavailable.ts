@@ -1,10 +1,10 @@
 import { A_KNOWN, PENDING, R_COUNT } from '../../record/slots.js';
 import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
-import { AGAINST } from '../judge/against.js';
-import { writeReasons } from '../judge/reasons.js';
 import { dropRequests } from '../presses/presses.js';
 import { isAvailable } from '../roster.js';
+import { AGAINST } from './against.js';
+import { writeReasons } from './reasons.js';
 
 /** Requests that wait for what has been forgotten, or is in another loadout, are refused and wait no longer. */
 export function refuseUnavailable(c: Actor): void {

@@ -3,12 +3,12 @@ import { Rows } from '../../record/rows.js';
 import { L_ABILITY, LANE, PENDING, R_COUNT, R_TOLD, R_UNTIL, T } from '../../record/slots.js';
 import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
+import { judge } from '../judge/judge.js';
+import { signatureOf, writeReasons } from '../judge/reasons.js';
 import { startAbility } from '../phases/start-ability.js';
 import { recallMessage } from '../presses/messages.js';
 import { dropRequests, stillWaits, usePress } from '../presses/presses.js';
 import { isAvailable } from '../roster.js';
-import { judge } from './judge.js';
-import { signatureOf, writeReasons } from './reasons.js';
 
 /**
  * Triggers that were refused in this tick: the first and the last of their reasons as they were judged, and the signature of these.

@@ -1,5 +1,5 @@
-import type { Action, ScopePlan } from '../../compile/plan.js';
-import type { Actor } from '../actor.js';
+import type { Action, ScopePlan } from '../compile/plan.js';
+import type { Actor } from './actor.js';
 
 /** Runs them; what is folded may be another from here on. */
 export function runActions(c: Actor, actions: readonly Action[]): void {

@@ -42,16 +42,16 @@ import {
 } from '../../record/slots.js';
 import { ENDED } from '../../report/events.js';
 import type { Actor } from '../actor.js';
-import { resetAbility } from '../phases/cooldowns.js';
+import { resetAbility } from '../cooldowns.js';
+import { refuseUnavailable } from '../judge/unavailable.js';
 import { useLoadout } from '../phases/loadout.js';
 import { endUnavailable } from '../phases/phases.js';
-import { refuseUnavailable } from '../phases/unavailable.js';
 import { setPool } from '../pools/pools.js';
+import { choose, noteRequest, setLatch, takePress, takeRelease } from '../presses/presses.js';
 import { tellGround } from '../walk/ground.js';
 import { putBody } from '../walk/put-body.js';
 import { isContact, isMessage, ROW } from './door-rows.js';
 import { beginActor } from './initialize.js';
-import { choose, noteRequest, setLatch, takePress, takeRelease } from './presses.js';
 
 const PLACE = new Float64Array(3);
 

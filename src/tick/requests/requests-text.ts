@@ -4,8 +4,8 @@ import { A_KNOWN, L_ABILITY, LOADOUT, PENDING, R_COUNT, R_TOLD, STANCE, T } from
 import type { Path } from '../../report/diagnostic.js';
 import { commentText } from '../../report/words.js';
 import { type Emitter, functionOf, indexesOf } from '../../text/emitter.js';
+import { emitJudge, emitSignature } from '../judge/judge-text.js';
 import { emitLife } from '../phases/abilities-text.js';
-import { emitJudge, emitSignature } from './judge-text.js';
 
 /** Writes how requests are judged, in their order: equal to requests.ts. */
 export function emitRequests(e: Emitter): string {

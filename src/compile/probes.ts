@@ -1,0 +1,71 @@
+import { compileDirections } from '../moveset/directions/direction.js';
+import { compilePoint } from '../moveset/directions/point.js';
+import type { EffectTools } from '../moveset/effects/effect.js';
+import type { Names, Parsed } from '../moveset/read.js';
+import { recorded } from '../record/recipes.js';
+import type { Sink } from '../report/diagnostic.js';
+import { DEEPEST_CHAIN, measureChains } from './depth.js';
+import type { FormulaCompiler } from './formula.js';
+import type { ProbePlan } from './plan.js';
+
+/** A probe as it is asked in a tick. */
+export function compileProbe(name: string, parsed: Parsed, effects: EffectTools, formulas: FormulaCompiler): ProbePlan {
+  const { ray = [], at = [0, 0], on, along, reach, flat, overlap, nearest, from, first, average } = parsed;
+  const box = parsed.box ?? overlap;
+  const [x = 0, y = 0, z = 0] = ray;
+  const length = Math.sqrt(x * x + y * y + z * z);
+  const [width, height, depth = width] = Array.isArray(box) ? box : [0, 0];
+  return {
+    name,
+    kind: overlap ? 'overlap' : nearest ? 'nearest' : first ? 'first' : average ? 'average' : 'way',
+    from: from ? recorded('compilePoint', [from], effects, (tools) => compilePoint(from, tools)) : null,
+    parts: (first ?? average ?? []).flatMap((part: string | undefined) =>
+      part === undefined ? [] : effects.probe(part).index,
+    ),
+    ray: [x, y, z],
+    aim: along
+      ? recorded('compileDirections', [along, { flat }], effects, (tools) => compileDirections(along, { flat }, tools))
+      : null,
+    reach: along && reach ? formulas.number(reach) : formulas.constant(nearest ?? (along ? 1 : length)),
+    at: [at[0], at[1], at[2] ?? 0],
+    on: on ?? null,
+    box: box === undefined ? null : [width / 2, height / 2, depth / 2],
+    ownBox: box === 'body',
+  };
+}
+
+/** A probe that is aimed or measured by another one must not be so by itself. */
+export function checkProbes(parsed: Parsed, names: Names, formulas: FormulaCompiler, sink: Sink): void {
+  const known = new Set(names.probe);
+  const others = new Map(
+    names.probe.map((name) => {
+      const { along = [], reach, from, first = [], average = [] }: Parsed = parsed.probes[name] ?? {};
+      const aimed = [...along, from, ...first, ...average].flatMap(
+        (source: string | undefined) => /(\w+)\)?$/.exec(source ?? '')?.[1] ?? [],
+      );
+      const read = reach?.node ? formulas.factsIn(reach.node).map((key) => key.split('.')[0]) : [];
+      return [name, [...aimed, ...read].filter((other: string) => known.has(other))] as const;
+    }),
+  );
+  for (const [name, { depth }] of measureChains(names.probe, others, () => 1)) {
+    if (depth <= DEEPEST_CHAIN) continue;
+    const way = depth === Number.POSITIVE_INFINITY ? cycleOf(name, others) : undefined;
+    if (depth < Number.POSITIVE_INFINITY)
+      sink.add('chain-depth', ['probes', name], { limit: DEEPEST_CHAIN, of: 'probes' }, { on: 'key' });
+    if (way) sink.add('probe-cycle', ['probes', name], { way }, { on: 'key' });
+  }
+}
+
+/** The way from a name back to itself, or undefined. */
+function cycleOf(name: string, others: ReadonlyMap<string, readonly string[]>): string[] | undefined {
+  const seen = new Set<string>();
+  const ways: string[][] = [[name]];
+  for (let way = ways.pop(); way; way = ways.pop())
+    for (const next of others.get(way[way.length - 1]) ?? []) {
+      if (next === name) return [...way, next];
+      if (seen.has(next)) continue;
+      seen.add(next);
+      ways.push([...way, next]);
+    }
+  return undefined;
+}
