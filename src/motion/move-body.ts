@@ -40,7 +40,7 @@ export function moveWalked(plan: Plan, r: Float64Array, mover: Mover): void {
 }
 
 function carryOn(plan: Plan, r: Float64Array, mover: Mover): void {
-  mover.cast.passes = r[PASSES] === 0 ? null : plan.surfaces(r[PASSES]);
+  mover.cast.passes = r[PASSES] === 0 ? null : plan.surfaces(r[PASSES] | 0);
   applyGravity(plan, r);
   holdVelocity(r);
   if (r[WANT_SHAPE] !== r[SHAPE]) changeShape(plan, r, mover);
@@ -97,7 +97,7 @@ function changeCarrier(r: Float64Array, carried: boolean, stood: boolean): void 
 /** Puts a body that was created or placed out of what it is in, and onto the ground within reach below it. */
 export function settleBody(plan: Plan, r: Float64Array, mover: Mover): void {
   const { hit } = mover;
-  mover.cast.passes = plan.surfaces(r[PASSES]);
+  mover.cast.passes = plan.surfaces(r[PASSES] | 0);
   const shape = plan.shapes[r[SHAPE]];
   leaveRoom(plan, r);
   freeBody(plan, r, shape, mover);

@@ -85,17 +85,16 @@ const rule = startKind<{ rule: ParsedFormula; once?: boolean }>(
 const after = startKind<{ after: string; why?: Ending[] }>(
   'after',
   { after: optional(name('ability')), why: optional(listOrOne({ ...word(...ENDINGS), what: 'ending' })) },
-  ({ after: ability, why }, tools) => ({
-    rank: 0,
-    on: 'ending',
-    after: tools.abilityIndex(ability),
-    happens:
-      why &&
+  ({ after: ability, why }, tools) => {
+    const endings = why?.map((one) => ENDED[one]);
+    const happens =
+      endings &&
       written(
-        (_: Frame, ending: number) => why.some((one) => ENDED[one] === ending),
-        why.map((one) => `what === ${ENDED[one]}`).join(' || '),
-      ),
-  }),
+        (_: Frame, ending: number) => endings.includes(ending),
+        endings.map((one) => `what === ${one}`).join(' || '),
+      );
+    return { rank: 0, on: 'ending', after: tools.abilityIndex(ability), happens };
+  },
 );
 
 /** What happens to a character does not turn it to where its stick is held. */

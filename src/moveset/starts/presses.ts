@@ -20,8 +20,12 @@ export const press = startKind<{ press: string; toward?: Direction; with?: strin
       const at = tools.buttonAt(other);
       wants.push(({ r }) => r[at + B_DOWN] === 1 || r[at + B_PRESSED] === r[T]);
     }
-    const happens: MomentTest | undefined =
-      wants.length === 0 ? undefined : (c, pressed) => wants.every((test) => test(c, pressed));
+    // Not by `every`, since a press must allocate nothing.
+    const happensAll: MomentTest = (c, pressed) => {
+      for (let i = 0; i < wants.length; i++) if (!wants[i](c, pressed)) return false;
+      return true;
+    };
+    const happens = wants.length === 0 ? undefined : happensAll;
     return { rank: wants.length, button, input, on: 'press', happens, keepsFacing: toward === 'back' };
   },
 );
