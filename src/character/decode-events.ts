@@ -1,6 +1,7 @@
 import type { Plan, TriggerPlan } from '../compile/plan.js';
+import { EVENT } from '../record/event-codes.js';
 import { type Numbers, Rows } from '../record/rows.js';
-import { ENDINGS, EVENT, type LoggiaEvent, type Values, type Via } from '../report/events.js';
+import { ENDINGS, type LoggiaEvent, type Values, type Via } from '../report/events.js';
 import { mainReason, type Reason } from '../report/reasons.js';
 import { decodeReasons } from '../tick/judge/reasons.js';
 

@@ -1,29 +1,5 @@
 import type { Reason } from './reasons.js';
 
-/** Kinds of rows, as they are kept during a tick. */
-export const EVENT = {
-  started: 0,
-  phase: 1,
-  ended: 2,
-  refused: 3,
-  stance: 4,
-  landed: 5,
-  left: 6,
-  emitted: 7,
-  emptied: 8,
-  latched: 9,
-  unlatched: 10,
-  received: 11,
-  clip: 12,
-  loadout: 13,
-  stuck: 14,
-  fell: 15,
-  warped: 16,
-  lost: 17,
-  summoned: 18,
-  gone: 19,
-} as const;
-
 /** Why an ability ended. */
 export const ENDINGS = [
   'time',
@@ -39,10 +15,6 @@ export const ENDINGS = [
 ] as const;
 /** Why an ability ended. */
 export type Ending = (typeof ENDINGS)[number];
-export const ENDED = Object.fromEntries(ENDINGS.map((why, i) => [why, i])) as Record<Ending, number>;
-
-/** Endings after which nothing reads a charge any more, unless the charge says `keep`. */
-export const CUT_SHORT: readonly Ending[] = ['interrupted', 'broken', 'code', 'unavailable', 'couldNotPay'];
 
 /** What made a request: an input of the player, a rule of the moveset, an event, or code. */
 export type Via = 'input' | 'rule' | 'event' | 'code';

@@ -1,7 +1,8 @@
+import { ENDED } from '../../record/event-codes.js';
 import type { Frame } from '../../record/frame.js';
 import { B_DOWN, B_PRESSED, B_USED, T } from '../../record/slots.js';
 import { textOf, written } from '../../record/written.js';
-import { ENDED, ENDINGS, type Ending } from '../../report/events.js';
+import { ENDINGS, type Ending } from '../../report/events.js';
 import type { ParsedFormula } from '../read.js';
 import { condition, listOrOne, name, optional, truth, word } from '../shape.js';
 import { double, press, release, sequence, tap } from './presses.js';

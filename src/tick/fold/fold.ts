@@ -1,4 +1,5 @@
 import { C_ARMOUR, C_BOUNCE, C_GUARD, C_GUARD_SINCE, C_IMMUNE, C_MEETS } from '../../record/combat.js';
+import { EVENT } from '../../record/event-codes.js';
 import {
   ACCEL,
   BRAKE,
@@ -26,7 +27,6 @@ import {
   STEER,
   WANT_SHAPE,
 } from '../../record/slots.js';
-import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
 import { runActions } from '../scopes.js';
 

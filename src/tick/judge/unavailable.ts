@@ -1,5 +1,5 @@
+import { EVENT } from '../../record/event-codes.js';
 import { A_KNOWN, PENDING, R_COUNT } from '../../record/slots.js';
-import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
 import { dropRequests } from '../presses/presses.js';
 import { isAvailable } from '../roster.js';

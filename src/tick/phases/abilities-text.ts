@@ -1,4 +1,5 @@
 import type { AbilityPlan, ScopePlan } from '../../compile/plan.js';
+import { CUT_SHORT, ENDED, EVENT } from '../../record/event-codes.js';
 import {
   A_BROKEN,
   A_ENDED,
@@ -22,7 +23,6 @@ import {
 } from '../../record/slots.js';
 import { writeNumber } from '../../record/written.js';
 import type { Path } from '../../report/diagnostic.js';
-import { CUT_SHORT, ENDED, EVENT } from '../../report/events.js';
 import { type Emitter, functionOf, indexesOf } from '../../text/emitter.js';
 import { type Case, phasesOf, switchOver } from '../../text/scopes.js';
 import { constantName } from '../../text/slot-names.js';

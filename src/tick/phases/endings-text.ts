@@ -1,8 +1,8 @@
 import type { AbilityPlan } from '../../compile/plan.js';
+import type { ENDED } from '../../record/event-codes.js';
 import { ENOUGH } from '../../record/pool-line.js';
 import { L_ABILITY, L_DUE, L_PHASE, L_TRIGGER, LANE, P_MIN, T } from '../../record/slots.js';
 import type { Path } from '../../report/diagnostic.js';
-import type { ENDED } from '../../report/events.js';
 import { type Emitter, functionOf } from '../../text/emitter.js';
 import { type Case, overRunning, phasesOf, type ScopeAt, switchOver } from '../../text/scopes.js';
 import { endedBy } from './abilities-text.js';

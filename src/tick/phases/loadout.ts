@@ -1,5 +1,5 @@
+import { EVENT } from '../../record/event-codes.js';
 import { BASE_LOADOUT, L_ABILITY, LANE, LOADOUT, LOADOUT_SINCE, T } from '../../record/slots.js';
-import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
 import { refuseUnavailable } from '../judge/unavailable.js';
 import { runActions } from '../scopes.js';

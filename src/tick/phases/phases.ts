@@ -1,5 +1,6 @@
 import type { AbilityPlan, BeatPlan } from '../../compile/plan.js';
 import { updatePower } from '../../compile/power.js';
+import { CUT_SHORT, ENDED, EVENT } from '../../record/event-codes.js';
 import { anyHolds } from '../../record/frame.js';
 import { updatePool } from '../../record/pool-line.js';
 import {
@@ -26,7 +27,6 @@ import {
   STANCE_SINCE,
   T,
 } from '../../record/slots.js';
-import { CUT_SHORT, ENDED, EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
 import { beginCooldown } from '../cooldowns.js';
 import { payLater, refundCosts } from '../pools/costs.js';

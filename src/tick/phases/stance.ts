@@ -1,5 +1,5 @@
+import { EVENT } from '../../record/event-codes.js';
 import { STANCE, STANCE_SINCE, T } from '../../record/slots.js';
-import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
 import { runActions } from '../scopes.js';
 

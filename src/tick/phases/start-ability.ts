@@ -1,5 +1,6 @@
 import type { AbilityPlan, TriggerPlan } from '../../compile/plan.js';
 import { faceStick } from '../../motion/velocity.js';
+import { ENDED, EVENT } from '../../record/event-codes.js';
 import {
   FACE_LOCK,
   L_ABILITY,
@@ -13,7 +14,6 @@ import {
   RUNNING,
   T,
 } from '../../record/slots.js';
-import { ENDED, EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
 import { startCooldown, takeCharge } from '../cooldowns.js';
 import { forgetPaid, payPrice } from '../pools/costs.js';

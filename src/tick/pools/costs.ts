@@ -1,7 +1,7 @@
 import type { AbilityPlan } from '../../compile/plan.js';
+import { ENDED } from '../../record/event-codes.js';
 import { ENOUGH, updatePool } from '../../record/pool-line.js';
 import { P_MIN } from '../../record/slots.js';
-import { ENDED } from '../../report/events.js';
 import type { Actor } from '../actor.js';
 import { gain, spend } from './pools.js';
 

@@ -1,7 +1,7 @@
 import type { PoolPlan } from '../../compile/plan.js';
+import { EVENT } from '../../record/event-codes.js';
 import { ENOUGH } from '../../record/pool-line.js';
 import { P_BASE, P_DRAIN, P_EMPTY, P_MAX, P_MIN, P_REGEN, P_REST, P_SINCE, P_WATCHED, T } from '../../record/slots.js';
-import { EVENT } from '../../report/events.js';
 import { type Emitter, functionOf } from '../../text/emitter.js';
 
 /** Writes what pools have, and that they ran empty: equal to `updatePool` and `updateWatched`. */

@@ -1,4 +1,5 @@
 import type { PoolPlan } from '../../compile/plan.js';
+import { EVENT } from '../../record/event-codes.js';
 import { updatePool } from '../../record/pool-line.js';
 import {
   L_ABILITY,
@@ -14,7 +15,6 @@ import {
   P_WATCHED,
   T,
 } from '../../record/slots.js';
-import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
 
 /** Limits and rates that are formulas are evaluated; pools that reached their lower limit are reported. */

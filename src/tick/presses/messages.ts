@@ -1,6 +1,6 @@
 import type { MessageCode } from '../../compile/plan.js';
+import { EVENT } from '../../record/event-codes.js';
 import { M_COUNT, M_FIRST, M_HANDLED, T } from '../../record/slots.js';
-import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
 import { countFromEvent } from '../cooldowns.js';
 import { noteMoments } from './presses.js';

@@ -1,4 +1,5 @@
 import type { TriggerPlan } from '../../compile/plan.js';
+import { EVENT } from '../../record/event-codes.js';
 import {
   B_DOWN,
   B_PRESSED,
@@ -11,7 +12,6 @@ import {
   R_UNTIL,
   T,
 } from '../../record/slots.js';
-import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
 
 /** A button goes down. What it triggers is noted once everything that came in with it is known: see `notePress`. */

@@ -1,7 +1,7 @@
 import type { AbilityPlan, TriggerPlan } from '../../compile/plan.js';
+import { EVENT } from '../../record/event-codes.js';
 import { Rows } from '../../record/rows.js';
 import { L_ABILITY, LANE, PENDING, R_COUNT, R_TOLD, R_UNTIL, T } from '../../record/slots.js';
-import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
 import { judge } from '../judge/judge.js';
 import { signatureOf, writeReasons } from '../judge/reasons.js';

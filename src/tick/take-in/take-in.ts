@@ -1,4 +1,5 @@
 import { setGrounded } from '../../motion/contacts.js';
+import { ENDED } from '../../record/event-codes.js';
 import { Rows } from '../../record/rows.js';
 import {
   A_KNOWN,
@@ -40,7 +41,6 @@ import {
   Y,
   Z,
 } from '../../record/slots.js';
-import { ENDED } from '../../report/events.js';
 import type { Actor } from '../actor.js';
 import { resetAbility } from '../cooldowns.js';
 import { refuseUnavailable } from '../judge/unavailable.js';

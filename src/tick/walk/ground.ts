@@ -1,5 +1,5 @@
+import { EVENT } from '../../record/event-codes.js';
 import { GROUNDED } from '../../record/slots.js';
-import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
 
 /** Tells that the body landed or left the ground, if it is not as it was. */

@@ -1,8 +1,8 @@
 import { moveAndBounce } from '../../motion/bounce.js';
 import { driveBody, moveBody, moveWalked } from '../../motion/move-body.js';
 import type { Mover } from '../../motion/mover.js';
+import { EVENT } from '../../record/event-codes.js';
 import { FELL, GROUNDED, STUCK } from '../../record/slots.js';
-import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
 import { tellGround } from './ground.js';
 

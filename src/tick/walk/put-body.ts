@@ -1,6 +1,6 @@
 import { settleBody } from '../../motion/move-body.js';
+import { EVENT } from '../../record/event-codes.js';
 import { GROUNDED, HOST, NEVER, STUCK, WARPED, X, Y, Z } from '../../record/slots.js';
-import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
 import { tellGround } from './ground.js';
 

@@ -1,7 +1,7 @@
 import type { WarpCode } from '../../compile/plan.js';
 import { FOUND, findWarp, turnMomentum } from '../../motion/warp.js';
+import { EVENT } from '../../record/event-codes.js';
 import type { Warping } from '../../record/frame.js';
-import { EVENT } from '../../report/events.js';
 import type { Actor } from '../actor.js';
 import { putBody } from './put-body.js';
 
