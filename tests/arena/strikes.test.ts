@@ -39,6 +39,21 @@ test('simultaneous strikes trade; with levels they clash, and the lower one is l
   expect(ticks(equal.arena, 6)).toEqual(['3 clash pell sentry', '3 clash sentry pell']);
 });
 
+test('of two whom it could meet it meets who is nearest, whichever way', () => {
+  const fighter = plan(FIGHTER + jab('', '{ box: [3, 9], at: [1, 2], damage: 4, most: 1 }'));
+  for (const [high, met] of [
+    [4, 'sentry'],
+    [0, 'gull'],
+  ] as const) {
+    const arena = new Arena({ world: flatGround() });
+    const pell = arena.add('pell', fighter, { at: [0, 0] });
+    arena.add('gull', fighter, { at: [0.7, high] });
+    arena.add('sentry', fighter, { at: [1.2, 0] });
+    pell.character.door.press('gaff');
+    expect(ticks(arena, 5)).toEqual([`3 pell ${met} struck 4`]);
+  }
+});
+
 test('volumes and pushes turn with facing', () => {
   const strike = '{ box: [1, 0.6], at: [0.8, 1.2], damage: 1, push: [3, 5] }';
   const { arena, pell, sentry } = duel(FIGHTER + jab('', strike), undefined, { apart: -1.2 });

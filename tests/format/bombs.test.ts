@@ -28,6 +28,10 @@ test('an empty key is no name', () => {
 test('conditions and probes that are made of one another have a limit, and what they come to has', () => {
   const twice = numbers(30, (i) => `c${i + 1}: c${i} and c${i}`);
   expect(codes(`conditions: { c0: grounded, ${twice} }`)).toContain('formula-depth');
+  // Each doubling counts: eight pass, nine are more than 2,000 parts.
+  const doubled = (count: number) =>
+    codes(`conditions: { c0: grounded, ${numbers(count, (i) => `c${i + 1}: c${i} and c${i}`)} }`);
+  expect([8, 9].map((count) => doubled(count).includes('formula-depth'))).toEqual([false, true]);
   const row = numbers(900, (i) => `c${i + 1}: c${i} or airborne`);
   expect(codes(`conditions: { c0: grounded, ${row} }`)).toContain('chain-depth');
   const backwards = numbers(3000, (i) => `c${i}: c${i + 1} or airborne`);

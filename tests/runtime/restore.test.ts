@@ -198,6 +198,30 @@ describe('tapes', () => {
   });
 });
 
+test.each([
+  ['where the body is', (c: Character) => c.plan.layout.ranges[0].at + 4],
+  ['what is in a pool', (c: Character) => c.plan.pools[0].at],
+  ['where a mark is', (c: Character) => c.plan.marksAt + 1],
+  ['where an aim points', (c: Character) => c.plan.aimsAt + 1],
+])('a snapshot in which %s has no end, or is nowhere, is refused and named', (_, placeOf) => {
+  const c = new Character(
+    plan(
+      `${SMALL}pools: { wind: { max: 9 } }\nmarks: { moored: {} }\n`.replace(
+        'inputs:',
+        'inputs:\n  sight: { aim: { pad: right } }',
+      ),
+    ),
+    { world: flatGround() },
+  );
+  for (const value of [Number.POSITIVE_INFINITY, -1e13]) {
+    const spoilt = c.snapshot();
+    spoilt[placeOf(c)] = value;
+    expect(() => c.restore(spoilt)).toThrow(
+      `number ${placeOf(c)} of this snapshot is ${value}, which stands for nothing`,
+    );
+  }
+});
+
 test('whatever somebody wrote into a snapshot or a tape is refused with a sentence, or runs', () => {
   const counts = { refused: 0, ran: 0 };
   forRandom(MOVESETS, (random, seed) => {
