@@ -3,7 +3,7 @@ import { type Opened, openExample } from './page.js';
 
 let opened: Opened;
 beforeAll(async () => {
-  opened = await openExample('mast-row', 0.35);
+  opened = await openExample('mast-row', 0.35, 1280);
 }, 300_000);
 afterAll(() => opened?.close());
 

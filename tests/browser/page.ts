@@ -13,13 +13,16 @@ export interface Opened {
   close(): Promise<void>;
 }
 
-/** Builds an example, serves it and opens it in a real browser; in slow motion, so that what is short is seen where a machine draws few frames. */
-export async function openExample(name: string, speed: number): Promise<Opened> {
+/**
+ * Builds an example, serves it and opens it in a real browser: in slow motion, so that what is short is seen where a machine draws few frames, and
+ * small, since pixels are drawn without a graphics card.
+ */
+export async function openExample(name: string, speed: number, width = 640): Promise<Opened> {
   const configFile = join(ROOT, `examples/${name}/vite.config.ts`);
   const browser = await launch();
   await build({ configFile, logLevel: 'error' });
   const server = await preview({ configFile, logLevel: 'error', preview: { port: 0 } });
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const page = await browser.newPage({ viewport: { width, height: width * 0.625 } });
   const faults: string[] = [];
   page.on('pageerror', (error) => faults.push(error.message));
   await page.goto(`${server.resolvedUrls?.local[0]}?speed=${speed}`);
