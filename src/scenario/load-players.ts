@@ -18,7 +18,7 @@ interface Loads {
 type Data = Record<string, unknown>;
 
 /** Loads what a scenario's file names besides its first moveset: those of the others, of who may be called, and opponents. */
-export class CastFiles {
+export class PlayerFiles {
   /** What is wrong in those files. */
   readonly diagnostics: PlacedDiagnostic[] = [];
   private readonly root: string;

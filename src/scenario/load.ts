@@ -8,7 +8,7 @@ import { YamlFile } from '../format/yaml-file.js';
 import { isPlain, noNames, type Parsed, read } from '../moveset/read.js';
 import { wantObject, wantOptions, wantPlan, wantText } from '../report/arguments.js';
 import { Sink } from '../report/diagnostic.js';
-import { CastFiles, playersOf } from './load-players.js';
+import { PlayerFiles, playersOf } from './load-players.js';
 import { readScenario } from './read-scenario.js';
 import { type Keep, type RunResult, runScenario } from './run.js';
 import { SCENARIO } from './shape.js';
@@ -72,7 +72,7 @@ export async function runScenarioFile(file: string, given: RunOptions = {}): Pro
 
   const sink = new Sink();
   const known = options.plan && isPlain(data) ? { moveset: plan.name, ...data } : data;
-  const files = new CastFiles(source, options);
+  const files = new PlayerFiles(source, options);
   const cast = await files.load(plan, isPlain(known) ? known : {}, sink);
   const parsed = readScenario(cast, known, sink);
   const keep = options.keep ?? 'story';
