@@ -73,10 +73,10 @@ export async function runScenarioFile(file: string, given: RunOptions = {}): Pro
   const sink = new Sink();
   const known = options.plan && isPlain(data) ? { moveset: plan.name, ...data } : data;
   const files = new PlayerFiles(source, options);
-  const cast = await files.load(plan, isPlain(known) ? known : {}, sink);
-  const parsed = readScenario(cast, known, sink);
+  const players = await files.load(plan, isPlain(known) ? known : {}, sink);
+  const parsed = readScenario(players, known, sink);
   const keep = options.keep ?? 'story';
-  const result = sink.failed || files.diagnostics.length > 0 ? undefined : runScenario(cast, parsed, sink, keep);
+  const result = sink.failed || files.diagnostics.length > 0 ? undefined : runScenario(players, parsed, sink, keep);
   source.add(sink.list);
   const { name, rate, names } = plan;
   const ran = { file, scenario, moveset: name, rate, pools: names.pool };
@@ -95,9 +95,9 @@ export function runScenarioData(
   wantObject('runScenarioData', 'the movesets', movesets);
   const sink = new Sink();
   const known = isPlain(scenario) ? { loggia: 1, moveset: plan.name, ...scenario } : scenario;
-  const cast = playersOf(plan, isPlain(known) ? known : {}, movesets, sink);
-  const parsed = readScenario(cast, known, sink);
-  const result = sink.failed ? undefined : runScenario(cast, parsed, sink, keep);
+  const players = playersOf(plan, isPlain(known) ? known : {}, movesets, sink);
+  const parsed = readScenario(players, known, sink);
+  const result = sink.failed ? undefined : runScenario(players, parsed, sink, keep);
   return { result, diagnostics: sink.list };
 }
 
