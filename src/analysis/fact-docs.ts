@@ -22,15 +22,19 @@ export interface FactDoc {
 
 /** Every family of facts; a test holds this list against the facts that there are. */
 export const FACT_DOCS: readonly FactDoc[] = [
-  ...BODY_DOCS,
-  ...INPUTS_DOCS,
-  ...POINTS_DOCS,
-  ...POOLS_DOCS,
-  ...ABILITIES_DOCS,
-  ...EVENTS_DOCS,
-  ...PROBES_DOCS,
-  ...BLOWS_DOCS,
-].map(([family, write, gives, doc, otherwise]) => ({ family, write, gives, doc, otherwise }));
+  BODY_DOCS,
+  INPUTS_DOCS,
+  POINTS_DOCS,
+  POOLS_DOCS,
+  ABILITIES_DOCS,
+  EVENTS_DOCS,
+  PROBES_DOCS,
+  BLOWS_DOCS,
+].flatMap((rows) =>
+  Object.entries(rows).flatMap(([family, facts]) =>
+    facts.map(([write, gives, doc, otherwise]) => ({ family, write, gives, doc, otherwise })),
+  ),
+);
 
 /** Functions of formulas. */
 export const FUNCTION_DOCS: Readonly<Record<string, string>> = {

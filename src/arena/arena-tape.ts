@@ -72,7 +72,7 @@ export class ArenaTape {
   private last = 0;
   private lists: Lists | null = null;
   private first = 0;
-  /** The entry that is replaysTick next, most likely. */
+  /** The entry that is played next, most likely. */
   private next = 0;
   /** Checksums of the ticks so far, to tell this run's snapshots from others. */
   private sums: number[] = [];

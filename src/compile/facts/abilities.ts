@@ -15,7 +15,7 @@ import {
 import { textOf } from '../../record/written.js';
 import { updatePower } from '../power.js';
 import { isPhase, taggedTest } from '../tags.js';
-import type { Add, Fact, FactRow, FactTools } from './fact.js';
+import type { Add, Fact, FactRows, FactTools } from './fact.js';
 import { fixed, numberAt, truth, truthAt } from './fact.js';
 
 export function abilityFacts(add: Add, tools: FactTools): void {
@@ -109,30 +109,30 @@ export function loadoutFacts(add: Add, tools: FactTools): void {
 }
 
 /** What the reference says of them. */
-export const ABILITIES_DOCS: readonly FactRow[] = [
-  ['Abilities', 'running({ability})', 'condition', 'The ability is running.'],
-  ['Abilities', 'phase({ability}.{phase})', 'condition', 'The ability is running, and in the phase of this name.'],
-  ['Abilities', 'timeIn({ability})', 'time', 'How long the ability has been running.', '0s while it is not running'],
-  ['Abilities', 'since({ability})', 'time', 'Time since the ability last ended.', 'infinite before its first end'],
-  [
-    'Abilities',
-    'cooldown({ability})',
-    'time',
-    'How long until the cooldown is over.',
-    '0s without one; infinite while it waits for its event',
+export const ABILITIES_DOCS: FactRows = {
+  Abilities: [
+    ['running({ability})', 'condition', 'The ability is running.'],
+    ['phase({ability}.{phase})', 'condition', 'The ability is running, and in the phase of this name.'],
+    ['timeIn({ability})', 'time', 'How long the ability has been running.', '0s while it is not running'],
+    ['since({ability})', 'time', 'Time since the ability last ended.', 'infinite before its first end'],
+    [
+      'cooldown({ability})',
+      'time',
+      'How long until the cooldown is over.',
+      '0s without one; infinite while it waits for its event',
+    ],
+    [
+      'charge({ability})',
+      'number',
+      'The charge, 0 to 1, kept until the next start; 0 at once when interrupted.',
+      '0 without a charge',
+    ],
+    ['charge', 'number', 'Inside an ability: its own charge.'],
+    ['level({ability}.{level})', 'condition', 'The charge has reached this level.'],
+    ['level({level})', 'condition', 'Inside an ability: its own charge has reached this level.'],
+    ['charges({ability})', 'number', 'Uses that are left.', '0 without `charges`'],
+    ['latched({ability})', 'condition', 'The toggle of the ability is latched.'],
   ],
-  [
-    'Abilities',
-    'charge({ability})',
-    'number',
-    'The charge, 0 to 1, kept until the next start; 0 at once when interrupted.',
-    '0 without a charge',
-  ],
-  ['Abilities', 'charge', 'number', 'Inside an ability: its own charge.'],
-  ['Abilities', 'level({ability}.{level})', 'condition', 'The charge has reached this level.'],
-  ['Abilities', 'level({level})', 'condition', 'Inside an ability: its own charge has reached this level.'],
-  ['Abilities', 'charges({ability})', 'number', 'Uses that are left.', '0 without `charges`'],
-  ['Abilities', 'latched({ability})', 'condition', 'The toggle of the ability is latched.'],
-  ['Conditions', '{condition}', 'condition', 'A condition that the moveset names.'],
-  ['Loadouts', 'wearing({loadout})', 'condition', 'This is the active loadout.'],
-];
+  Conditions: [['{condition}', 'condition', 'A condition that the moveset names.']],
+  Loadouts: [['wearing({loadout})', 'condition', 'This is the active loadout.']],
+};

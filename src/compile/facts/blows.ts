@@ -18,7 +18,7 @@ import {
   WAS_BLOCKED,
   WAS_PARRIED,
 } from '../../record/combat.js';
-import type { Add, FactRow, FactTools } from './fact.js';
+import type { Add, FactRows, FactTools } from './fact.js';
 import { AXES, numberAt, truth, truthAt } from './fact.js';
 
 /** What a character that fights knows of blows: the one that it takes, how many it has taken, what became of its own. */
@@ -68,55 +68,47 @@ export function foeFacts(add: Add, { foeAt }: FactTools): void {
   });
 }
 
+const TAKEN = 'In `hurt` and in a guard: the blow that is being taken.';
+
 /** What the reference says of them. */
-export const BLOWS_DOCS: readonly FactRow[] = [
-  ['Blows', 'summoned({summon})', 'number', 'How many of those that it called are in the arena.'],
-  ['The nearest foe', 'foe.there', 'condition', 'There is a foe in the arena.'],
-  [
-    'The nearest foe',
-    'foe.distance',
-    'number',
-    'From the middle of the body to that of the nearest foe.',
-    'a million without one',
+export const BLOWS_DOCS: FactRows = {
+  Blows: [
+    ['summoned({summon})', 'number', 'How many of those that it called are in the arena.'],
+    ['hitsTaken', 'number', 'How many blows have struck it while it was stunned by one, the first included.', '0'],
+    [
+      'hit({ability})',
+      'condition',
+      'A strike of the ability has hit since its last start; so has one that broke a guard.',
+    ],
+    ['blocked({ability})', 'condition', 'A guard took a strike of the ability since its last start.'],
+    ['parried({ability})', 'condition', 'A strike of the ability was parried since its last start.'],
+    [
+      'missed({ability})',
+      'condition',
+      'A strike of the ability is over, and none has met anybody since its last start.',
+    ],
+    ['blow.damage', 'number', TAKEN],
+    ['blow.stun', 'time', TAKEN],
+    ['blow.kind({kind})', 'condition', TAKEN],
+    ['blow.push.x', 'number', TAKEN],
+    ['blow.push.y', 'number', TAKEN],
+    ['blow.push.z', 'number', TAKEN],
+    ['blow.from.x', 'number', TAKEN],
+    ['blow.from.y', 'number', TAKEN],
+    ['blow.from.z', 'number', TAKEN],
+    ['blow.at.x', 'number', TAKEN],
+    ['blow.at.y', 'number', TAKEN],
+    ['blow.at.z', 'number', TAKEN],
   ],
-  ['The nearest foe', 'foe.x', 'number', 'The middle of the nearest foe.', '0 without one'],
-  ['The nearest foe', 'foe.y', 'number', 'The middle of the nearest foe.', '0 without one'],
-  ['The nearest foe', 'foe.z', 'number', 'The middle of the nearest foe.', '0 without one'],
-  ['The nearest foe', 'foe.striking', 'condition', 'The nearest foe performs an ability that strikes.'],
-  ['The nearest foe', 'foe.guarding', 'condition', 'The nearest foe has its guard up.'],
-  ['The nearest foe', 'foe.stunned', 'condition', 'The nearest foe is stunned by a blow.'],
-  ['The nearest foe', 'foe.airborne', 'condition', 'The nearest foe is in the air.'],
-  [
-    'Blows',
-    'hitsTaken',
-    'number',
-    'How many blows have struck it while it was stunned by one, the first included.',
-    '0',
+  'The nearest foe': [
+    ['foe.there', 'condition', 'There is a foe in the arena.'],
+    ['foe.distance', 'number', 'From the middle of the body to that of the nearest foe.', 'a million without one'],
+    ['foe.x', 'number', 'The middle of the nearest foe.', '0 without one'],
+    ['foe.y', 'number', 'The middle of the nearest foe.', '0 without one'],
+    ['foe.z', 'number', 'The middle of the nearest foe.', '0 without one'],
+    ['foe.striking', 'condition', 'The nearest foe performs an ability that strikes.'],
+    ['foe.guarding', 'condition', 'The nearest foe has its guard up.'],
+    ['foe.stunned', 'condition', 'The nearest foe is stunned by a blow.'],
+    ['foe.airborne', 'condition', 'The nearest foe is in the air.'],
   ],
-  [
-    'Blows',
-    'hit({ability})',
-    'condition',
-    'A strike of the ability has hit since its last start; so has one that broke a guard.',
-  ],
-  ['Blows', 'blocked({ability})', 'condition', 'A guard took a strike of the ability since its last start.'],
-  ['Blows', 'parried({ability})', 'condition', 'A strike of the ability was parried since its last start.'],
-  [
-    'Blows',
-    'missed({ability})',
-    'condition',
-    'A strike of the ability is over, and none has met anybody since its last start.',
-  ],
-  ['Blows', 'blow.damage', 'number', 'In `hurt` and in a guard: the blow that is being taken.'],
-  ['Blows', 'blow.stun', 'time', 'In `hurt` and in a guard: the blow that is being taken.'],
-  ['Blows', 'blow.kind({kind})', 'condition', 'In `hurt` and in a guard: the blow that is being taken.'],
-  ['Blows', 'blow.push.x', 'number', 'In `hurt` and in a guard: the blow that is being taken.'],
-  ['Blows', 'blow.push.y', 'number', 'In `hurt` and in a guard: the blow that is being taken.'],
-  ['Blows', 'blow.push.z', 'number', 'In `hurt` and in a guard: the blow that is being taken.'],
-  ['Blows', 'blow.from.x', 'number', 'In `hurt` and in a guard: the blow that is being taken.'],
-  ['Blows', 'blow.from.y', 'number', 'In `hurt` and in a guard: the blow that is being taken.'],
-  ['Blows', 'blow.from.z', 'number', 'In `hurt` and in a guard: the blow that is being taken.'],
-  ['Blows', 'blow.at.x', 'number', 'In `hurt` and in a guard: the blow that is being taken.'],
-  ['Blows', 'blow.at.y', 'number', 'In `hurt` and in a guard: the blow that is being taken.'],
-  ['Blows', 'blow.at.z', 'number', 'In `hurt` and in a guard: the blow that is being taken.'],
-];
+};

@@ -27,7 +27,7 @@ import {
 } from '../../record/slots.js';
 import { textOf } from '../../record/written.js';
 import { equals } from '../conditions.js';
-import type { Add, Fact, FactRow, FactTools } from './fact.js';
+import type { Add, Fact, FactRows, FactTools } from './fact.js';
 import { numberAt, truth, truthAt } from './fact.js';
 
 /** Level pace below which a body counts as standing, per second. */
@@ -104,38 +104,42 @@ export function bodyFacts(add: Add, tools: FactTools): void {
 }
 
 /** What the reference says of them. */
-export const BODY_DOCS: readonly FactRow[] = [
-  ['The body', 'grounded', 'condition', 'The feet stand on something.'],
-  ['The body', 'airborne', 'condition', 'The feet stand on nothing.'],
-  ['The body', 'landed', 'condition', 'The feet touched the ground in this tick.'],
-  ['The body', 'moving', 'condition', 'The level speed is above 0.05 per second.'],
-  ['The body', 'atWall', 'condition', 'The body touches a wall.'],
-  ['The body', 'atCeiling', 'condition', 'The body touches a ceiling.'],
-  ['The body', 'headroom', 'condition', 'The first body shape fits here.'],
-  ['The body', 'height', 'number', 'Height of the body as it is now.'],
-  ['The body', 'shape({shape})', 'condition', 'The body has this shape.'],
-  ['The body', 'x', 'number', 'Position of the feet.'],
-  ['The body', 'y', 'number', 'Position of the feet, upwards.'],
-  ['The body', 'z', 'number', 'Position of the feet; 0 seen from the side.'],
-  ['The body', 'vx', 'number', 'Velocity per second.'],
-  ['The body', 'vy', 'number', 'Velocity per second, upwards.'],
-  ['The body', 'vz', 'number', 'Velocity per second.'],
-  ['The body', 'speed', 'number', 'Level speed per second.'],
-  ['The body', 'facing', 'number', '1 or -1 seen from the side; in the open view the same as `facing.x`.'],
-  ['The body', 'facing.x', 'number', 'Facing, a unit vector.'],
-  ['The body', 'facing.z', 'number', 'Facing, a unit vector; 0 seen from the side.'],
-  ['The body', 'gravity', 'number', 'Downward acceleration now, per second squared.'],
-  ['The body', 'steer', 'number', 'How much the stick steers now, 0 to 1.'],
-  ['The body', 'ground.normal.x', 'number', 'Normal of the ground.', '0 in the air'],
-  ['The body', 'ground.normal.y', 'number', 'Normal of the ground.', '1 in the air'],
-  ['The body', 'ground.normal.z', 'number', 'Normal of the ground.', '0 in the air'],
-  ['The body', 'ground.vx', 'number', 'Velocity of what the feet stand on, per second.', '0 in the air'],
-  ['The body', 'ground.vy', 'number', 'Velocity of what the feet stand on, per second.', '0 in the air'],
-  ['The body', 'ground.vz', 'number', 'Velocity of what the feet stand on, per second.', '0 in the air'],
-  ['The body', 'ground.on({surface})', 'condition', 'The feet stand on this surface.'],
-  ['The body', 'ground.time', 'time', 'How long the feet have stood on something.', '0s in the air'],
-  ['The body', 'air.time', 'time', 'How long the feet have stood on nothing.', '0s on the ground'],
-  ['Stances', 'stance.time', 'time', 'How long the present stance has lasted.'],
-  ['Stances', 'in({stance})', 'condition', 'This is the present stance.'],
-  ['Stances', 'tagged({tag})', 'condition', 'A stance, loadout, ability or phase with this tag is active.'],
-];
+export const BODY_DOCS: FactRows = {
+  'The body': [
+    ['grounded', 'condition', 'The feet stand on something.'],
+    ['airborne', 'condition', 'The feet stand on nothing.'],
+    ['landed', 'condition', 'The feet touched the ground in this tick.'],
+    ['moving', 'condition', 'The level speed is above 0.05 per second.'],
+    ['atWall', 'condition', 'The body touches a wall.'],
+    ['atCeiling', 'condition', 'The body touches a ceiling.'],
+    ['headroom', 'condition', 'The first body shape fits here.'],
+    ['height', 'number', 'Height of the body as it is now.'],
+    ['shape({shape})', 'condition', 'The body has this shape.'],
+    ['x', 'number', 'Position of the feet.'],
+    ['y', 'number', 'Position of the feet, upwards.'],
+    ['z', 'number', 'Position of the feet; 0 seen from the side.'],
+    ['vx', 'number', 'Velocity per second.'],
+    ['vy', 'number', 'Velocity per second, upwards.'],
+    ['vz', 'number', 'Velocity per second.'],
+    ['speed', 'number', 'Level speed per second.'],
+    ['facing', 'number', '1 or -1 seen from the side; in the open view the same as `facing.x`.'],
+    ['facing.x', 'number', 'Facing, a unit vector.'],
+    ['facing.z', 'number', 'Facing, a unit vector; 0 seen from the side.'],
+    ['gravity', 'number', 'Downward acceleration now, per second squared.'],
+    ['steer', 'number', 'How much the stick steers now, 0 to 1.'],
+    ['ground.normal.x', 'number', 'Normal of the ground.', '0 in the air'],
+    ['ground.normal.y', 'number', 'Normal of the ground.', '1 in the air'],
+    ['ground.normal.z', 'number', 'Normal of the ground.', '0 in the air'],
+    ['ground.vx', 'number', 'Velocity of what the feet stand on, per second.', '0 in the air'],
+    ['ground.vy', 'number', 'Velocity of what the feet stand on, per second.', '0 in the air'],
+    ['ground.vz', 'number', 'Velocity of what the feet stand on, per second.', '0 in the air'],
+    ['ground.on({surface})', 'condition', 'The feet stand on this surface.'],
+    ['ground.time', 'time', 'How long the feet have stood on something.', '0s in the air'],
+    ['air.time', 'time', 'How long the feet have stood on nothing.', '0s on the ground'],
+  ],
+  Stances: [
+    ['stance.time', 'time', 'How long the present stance has lasted.'],
+    ['in({stance})', 'condition', 'This is the present stance.'],
+    ['tagged({tag})', 'condition', 'A stance, loadout, ability or phase with this tag is active.'],
+  ],
+};

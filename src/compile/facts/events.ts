@@ -1,6 +1,6 @@
 import type { Message } from '../../moveset/messages.js';
 import { T } from '../../record/slots.js';
-import type { Add, FactRow, FactTools } from './fact.js';
+import type { Add, FactRows, FactTools } from './fact.js';
 import { AXES, numberAt, truth, truthAt } from './fact.js';
 
 export function eventFacts(add: Add, tools: FactTools): void {
@@ -37,30 +37,14 @@ export function heardFacts(add: Add, { names, layout, messages }: FactTools): vo
 }
 
 /** What the reference says of them. */
-export const EVENTS_DOCS: readonly FactRow[] = [
-  ['Events', 'event({event})', 'condition', 'The event was received in this tick.'],
-  ['Values of messages', '{event}.{value}', 'number', 'A number that the message carries.', '0 before the first'],
-  ['Values of messages', '{event}.{value}', 'time', 'A time that the message carries.', '0s before the first'],
-  ['Values of messages', '{event}.{value}({word})', 'condition', 'The word that the message carries is this one.'],
-  [
-    'Values of messages',
-    '{event}.{value}.x',
-    'number',
-    'A point or a direction that the message carries.',
-    '0 before the first',
+export const EVENTS_DOCS: FactRows = {
+  Events: [['event({event})', 'condition', 'The event was received in this tick.']],
+  'Values of messages': [
+    ['{event}.{value}', 'number', 'A number that the message carries.', '0 before the first'],
+    ['{event}.{value}', 'time', 'A time that the message carries.', '0s before the first'],
+    ['{event}.{value}({word})', 'condition', 'The word that the message carries is this one.'],
+    ['{event}.{value}.x', 'number', 'A point or a direction that the message carries.', '0 before the first'],
+    ['{event}.{value}.y', 'number', 'A point or a direction that the message carries.', '0 before the first'],
+    ['{event}.{value}.z', 'number', 'A point or a direction that the message carries.', '0 before the first'],
   ],
-  [
-    'Values of messages',
-    '{event}.{value}.y',
-    'number',
-    'A point or a direction that the message carries.',
-    '0 before the first',
-  ],
-  [
-    'Values of messages',
-    '{event}.{value}.z',
-    'number',
-    'A point or a direction that the message carries.',
-    '0 before the first',
-  ],
-];
+};

@@ -69,11 +69,10 @@ export const fixed = (value: number, { scratch }: FactTools): Operand =>
     r[at] = value;
   }, writeNumber(value));
 
-/** What the reference says of a fact: its family, how it is written (with `{kind}` where a name stands), what it gives, what it means, and its value while there is nothing to tell. */
-export type FactRow = readonly [
-  family: string,
-  write: string,
-  gives: 'condition' | 'number' | 'time',
-  doc: string,
-  otherwise?: string,
-];
+/** What the reference says of facts, by family: how each is written (with `{kind}` where a name stands), what it gives and means, and its value while there is nothing to tell. */
+export type FactRows = Readonly<
+  Record<
+    string,
+    readonly (readonly [write: string, gives: 'condition' | 'number' | 'time', doc: string, otherwise?: string])[]
+  >
+>;

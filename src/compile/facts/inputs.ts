@@ -1,5 +1,5 @@
 import { B_DOWN, B_PRESSED, B_RELEASED, BUTTON, STICK, T } from '../../record/slots.js';
-import type { Add, FactRow, FactTools } from './fact.js';
+import type { Add, FactRows, FactTools } from './fact.js';
 import { numberAt, truth, truthAt } from './fact.js';
 
 export function inputFacts(add: Add, tools: FactTools): void {
@@ -35,17 +35,19 @@ export function inputFacts(add: Add, tools: FactTools): void {
 }
 
 /** What the reference says of them. */
-export const INPUTS_DOCS: readonly FactRow[] = [
-  ['Inputs', 'held({button})', 'condition', 'The input is held.'],
-  ['Inputs', 'pressed({button})', 'condition', 'The input was pressed in this tick.'],
-  ['Inputs', 'released({button})', 'condition', 'The input was released in this tick.'],
-  ['Inputs', 'heldFor({button})', 'time', 'How long the input has been held.', '0s while it is not held'],
-  ['Inputs', '{stick}.x', 'number', 'The stick, -1 (left) to 1 (right).'],
-  ['Inputs', '{stick}.y', 'number', 'The stick, -1 (down) to 1 (up).'],
-  ['Inputs', '{stick}.amount', 'number', 'How far the stick is pushed, 0 to 1.'],
-  ['Inputs', 'known({aim})', 'condition', 'The aim is given: a direction or a point.'],
-  ['Inputs', '{aim}.x', 'number', 'The aim: a unit direction, or a point.', '0 while it is not given'],
-  ['Inputs', '{aim}.y', 'number', 'The aim: a unit direction, or a point.', '0 while it is not given'],
-  ['Inputs', '{aim}.z', 'number', 'The aim: a unit direction, or a point.', '0 while it is not given'],
-  ['Inputs', 'chosen({choice}.{option})', 'condition', 'This option is chosen.'],
-];
+export const INPUTS_DOCS: FactRows = {
+  Inputs: [
+    ['held({button})', 'condition', 'The input is held.'],
+    ['pressed({button})', 'condition', 'The input was pressed in this tick.'],
+    ['released({button})', 'condition', 'The input was released in this tick.'],
+    ['heldFor({button})', 'time', 'How long the input has been held.', '0s while it is not held'],
+    ['{stick}.x', 'number', 'The stick, -1 (left) to 1 (right).'],
+    ['{stick}.y', 'number', 'The stick, -1 (down) to 1 (up).'],
+    ['{stick}.amount', 'number', 'How far the stick is pushed, 0 to 1.'],
+    ['known({aim})', 'condition', 'The aim is given: a direction or a point.'],
+    ['{aim}.x', 'number', 'The aim: a unit direction, or a point.', '0 while it is not given'],
+    ['{aim}.y', 'number', 'The aim: a unit direction, or a point.', '0 while it is not given'],
+    ['{aim}.z', 'number', 'The aim: a unit direction, or a point.', '0 while it is not given'],
+    ['chosen({choice}.{option})', 'condition', 'This option is chosen.'],
+  ],
+};

@@ -15,7 +15,7 @@ import {
   Y,
   Z,
 } from '../../record/slots.js';
-import type { Add, FactRow, FactTools } from './fact.js';
+import type { Add, FactRows, FactTools } from './fact.js';
 import { AXES, numberAt, truth, truthAt } from './fact.js';
 
 /** How far away a mark is that is not set: further than anything. */
@@ -100,17 +100,18 @@ function placeOf(name: string, { names, layout, probesAt, foeAt, valueAt }: Fact
 }
 
 /** What the reference says of them. */
-export const POINTS_DOCS: readonly FactRow[] = [
-  ['Marks', 'known({mark})', 'condition', 'The mark is set.'],
-  [
-    'Marks',
-    'ahead({point})',
-    'condition',
-    'A mark, the point of an aim, the hit of a probe, a point of a message or the nearest foe is on the side that the body faces.',
-    'not so while there is none',
+export const POINTS_DOCS: FactRows = {
+  Marks: [
+    ['known({mark})', 'condition', 'The mark is set.'],
+    [
+      'ahead({point})',
+      'condition',
+      'A mark, the point of an aim, the hit of a probe, a point of a message or the nearest foe is on the side that the body faces.',
+      'not so while there is none',
+    ],
+    ['{mark}.x', 'number', 'Where the mark is.', '0 while it is not set'],
+    ['{mark}.y', 'number', 'Where the mark is.', '0 while it is not set'],
+    ['{mark}.z', 'number', 'Where the mark is.', '0 while it is not set'],
+    ['distance({mark})', 'number', 'From the middle of the body to the mark.', 'a million while it is not set'],
   ],
-  ['Marks', '{mark}.x', 'number', 'Where the mark is.', '0 while it is not set'],
-  ['Marks', '{mark}.y', 'number', 'Where the mark is.', '0 while it is not set'],
-  ['Marks', '{mark}.z', 'number', 'Where the mark is.', '0 while it is not set'],
-  ['Marks', 'distance({mark})', 'number', 'From the middle of the body to the mark.', 'a million while it is not set'],
-];
+};

@@ -1,6 +1,6 @@
 import { updatePool } from '../../record/pool-line.js';
 import { P_MAX, P_MIN, POOL } from '../../record/slots.js';
-import type { Add, FactRow, FactTools } from './fact.js';
+import type { Add, FactRows, FactTools } from './fact.js';
 import { numberAt } from './fact.js';
 
 export function poolFacts(add: Add, tools: FactTools): void {
@@ -22,8 +22,10 @@ export function poolFacts(add: Add, tools: FactTools): void {
 }
 
 /** What the reference says of them. */
-export const POOLS_DOCS: readonly FactRow[] = [
-  ['Pools', 'pool.{pool}', 'number', 'The amount in the pool.'],
-  ['Pools', 'pool.{pool}.max', 'number', 'The upper limit of the pool.'],
-  ['Pools', 'pool.{pool}.min', 'number', 'The lower limit of the pool.'],
-];
+export const POOLS_DOCS: FactRows = {
+  Pools: [
+    ['pool.{pool}', 'number', 'The amount in the pool.'],
+    ['pool.{pool}.max', 'number', 'The upper limit of the pool.'],
+    ['pool.{pool}.min', 'number', 'The lower limit of the pool.'],
+  ],
+};

@@ -1,5 +1,5 @@
 import { PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT, Q_SURFACES, Q_VELOCITY } from '../../record/layout.js';
-import type { Add, Fact, FactRow, FactTools } from './fact.js';
+import type { Add, Fact, FactRows, FactTools } from './fact.js';
 import { AXES, truth } from './fact.js';
 
 export function probeFacts(add: Add, tools: FactTools): void {
@@ -45,17 +45,19 @@ export function probeFacts(add: Add, tools: FactTools): void {
 }
 
 /** What the reference says of them. */
-export const PROBES_DOCS: readonly FactRow[] = [
-  ['Probes', '{probe}.hit', 'condition', 'The probe hits something.'],
-  ['Probes', '{probe}.distance', 'number', 'Distance to what it hits.', 'its reach on a miss'],
-  ['Probes', '{probe}.x', 'number', 'Where it hits.', 'the end of the ray on a miss'],
-  ['Probes', '{probe}.y', 'number', 'Where it hits.', 'the end of the ray on a miss'],
-  ['Probes', '{probe}.z', 'number', 'Where it hits.', 'the end of the ray on a miss'],
-  ['Probes', '{probe}.on({surface})', 'condition', 'What it hits has this surface.'],
-  ['Probes', '{probe}.vx', 'number', 'Velocity of what it hits, per second.', '0 on a miss'],
-  ['Probes', '{probe}.vy', 'number', 'Velocity of what it hits, per second.', '0 on a miss'],
-  ['Probes', '{probe}.vz', 'number', 'Velocity of what it hits, per second.', '0 on a miss'],
-  ['Probes', '{probe}.normal.x', 'number', 'Normal of what it hits.', '0 on a miss'],
-  ['Probes', '{probe}.normal.y', 'number', 'Normal of what it hits.', '0 on a miss'],
-  ['Probes', '{probe}.normal.z', 'number', 'Normal of what it hits.', '0 on a miss'],
-];
+export const PROBES_DOCS: FactRows = {
+  Probes: [
+    ['{probe}.hit', 'condition', 'The probe hits something.'],
+    ['{probe}.distance', 'number', 'Distance to what it hits.', 'its reach on a miss'],
+    ['{probe}.x', 'number', 'Where it hits.', 'the end of the ray on a miss'],
+    ['{probe}.y', 'number', 'Where it hits.', 'the end of the ray on a miss'],
+    ['{probe}.z', 'number', 'Where it hits.', 'the end of the ray on a miss'],
+    ['{probe}.on({surface})', 'condition', 'What it hits has this surface.'],
+    ['{probe}.vx', 'number', 'Velocity of what it hits, per second.', '0 on a miss'],
+    ['{probe}.vy', 'number', 'Velocity of what it hits, per second.', '0 on a miss'],
+    ['{probe}.vz', 'number', 'Velocity of what it hits, per second.', '0 on a miss'],
+    ['{probe}.normal.x', 'number', 'Normal of what it hits.', '0 on a miss'],
+    ['{probe}.normal.y', 'number', 'Normal of what it hits.', '0 on a miss'],
+    ['{probe}.normal.z', 'number', 'Normal of what it hits.', '0 on a miss'],
+  ],
+};

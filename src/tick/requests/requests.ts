@@ -99,7 +99,11 @@ function consider(c: Actor, trigger: TriggerPlan): void {
   if (!isAvailable(c.r, a)) return;
   const against = judge(c, a);
   if (against === 0) grantRequest(c, trigger);
-  else noteRefusal(c, trigger, against, signatureOf(c, a, against));
+  else if (c.tellsRefusals) {
+    // Told when it happens, and again when its reasons change.
+    const signature = signatureOf(c, a, against);
+    if (signature !== c.r[trigger.at + R_TOLD]) noteRefusal(c, trigger, against, signature);
+  }
 }
 
 /** What may start, starts. */
@@ -109,9 +113,8 @@ export function grantRequest(c: Actor, trigger: TriggerPlan): void {
   startAbility(c, c.plan.abilities[trigger.ability], trigger);
 }
 
-/** What may not is told when it happens, and again when its reasons change. */
-export function noteRefusal(c: Actor, { ability, index, at }: TriggerPlan, against: number, signature: number): void {
-  if (!c.tellsRefusals || signature === c.r[at + R_TOLD]) return;
+/** Notes what stands against a request as it is now: for who asks first whether that is told, and has not been told yet. */
+export function noteRefusal(c: Actor, { ability, index }: TriggerPlan, against: number, signature: number): void {
   const first = c.reasons.count;
   writeReasons(c, c.plan.abilities[ability], against, c.reasons);
   refused.add(index, first, c.reasons.count, signature);
