@@ -311,7 +311,7 @@ export class Arena {
     const ability = does === null ? undefined : plan.abilities[plan.indexes.ability.get(does) ?? -1];
     if (ability) {
       const trigger = plan.triggers[ability.codeTrigger];
-      noteRequest(own, trigger, 1);
+      noteRequest(character, trigger, 1);
       // It is judged in the next tick, the first of whom was called.
       own[trigger.at + R_UNTIL] = Math.max(own[trigger.at + R_UNTIL], own[T] + 1);
     }

@@ -6,7 +6,7 @@ import type { Facts, NameTypes } from '../moveset/name-types.js';
 import type { Summoning } from '../record/combat.js';
 import { EVENT } from '../record/event-codes.js';
 import type { Warping } from '../record/frame.js';
-import { Numbers, Rows } from '../record/rows.js';
+import { Incoming, Numbers, Rows } from '../record/rows.js';
 import { A_KNOWN, HOST } from '../record/slots.js';
 import { want, wantFunction, wantOptions, wantPlan } from '../report/arguments.js';
 import type { LoggiaEvent } from '../report/events.js';
@@ -15,6 +15,7 @@ import { checkNumber, UsageError } from '../report/usage-error.js';
 import { faultOfDevices, faultOfRecord } from '../saved/check-record.js';
 import { checksumOf } from '../saved/checksum.js';
 import type { Tape } from '../saved/tape.js';
+import { wakeAll } from '../tick/awake.js';
 import { countFromOwnEvent } from '../tick/cooldowns.js';
 import { decodeReasons, writeReasons } from '../tick/judge/reasons.js';
 import { refuseUnavailable } from '../tick/judge/unavailable.js';
@@ -82,7 +83,7 @@ export class Character<N extends NameTypes = NameTypes> {
   /** What became of it: read it after each tick. */
   readonly readout: Readout<N>;
   /** @internal */
-  readonly incoming = new Rows();
+  readonly incoming = new Incoming();
   /** @internal */
   readonly events = new Rows();
   /** @internal */
@@ -278,6 +279,7 @@ export class Character<N extends NameTypes = NameTypes> {
         r[plan.devicesAt + i - plan.recordSize] = from[devicesFrom + i - plan.recordSize];
     leaveRoom(plan, r);
     r[plan.foldedAt] = 0;
+    wakeAll(r, plan);
     this.changeRoster();
     this.updateRoster();
     this.events.count = 0;
@@ -315,7 +317,7 @@ export class Character<N extends NameTypes = NameTypes> {
 
   /** @internal */
   readEvents(): LoggiaEvent[] {
-    return decodeEvents(this.plan, this.events, this.reasons, this.values);
+    return decodeEvents(this);
   }
 
   /** @internal */

@@ -90,7 +90,7 @@ export function tickAll<N extends NameTypes>(
     before?.(lent, i);
     plan.code.tick(lent);
     after?.(lent, i);
-    if (lent.incoming.count > 0) handOver(crowd, i);
+    if (!lent.incoming.isEmpty) handOver(crowd, i);
   }
 }
 
@@ -186,9 +186,11 @@ function keep({ plan, world, views, own }: Crowd, index: number): Character {
 
 /** Whoever is told something outside of its own tick waits for the next one by itself. */
 function handOver(crowd: Crowd, index: number): void {
-  const { data, count } = crowd.lent.incoming;
+  const { incoming: lent } = crowd.lent;
   const { incoming } = keep(crowd, index);
+  for (let i = 0; i < lent.keys; i++) incoming.key(lent.codes[i]);
+  const { data, count } = lent;
   for (let at = 0; at < count * Rows.WIDTH; at += Rows.WIDTH)
     incoming.add(data[at], data[at + 1], data[at + 2], data[at + 3], data[at + 4]);
-  crowd.lent.incoming.count = 0;
+  lent.clear();
 }

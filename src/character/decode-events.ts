@@ -1,18 +1,21 @@
-import type { Plan, TriggerPlan } from '../compile/plan.js';
+import type { AbilityPlan, Plan, TriggerPlan } from '../compile/plan.js';
 import { EVENT } from '../record/event-codes.js';
 import { type Numbers, Rows } from '../record/rows.js';
 import { ENDINGS, type LoggiaEvent, type Values, type Via } from '../report/events.js';
 import { mainReason, type Reason } from '../report/reasons.js';
-import { decodeReasons } from '../tick/judge/reasons.js';
+import type { Actor } from '../tick/actor.js';
+import { decodeReasons, writeReasons } from '../tick/judge/reasons.js';
 
 /** The events of one tick as data that anyone may keep. */
-export function decodeEvents(plan: Plan, events: Rows, reasons: Rows, values: Numbers): LoggiaEvent[] {
+export function decodeEvents(c: Actor): LoggiaEvent[] {
   const decoded: LoggiaEvent[] = [];
-  for (let i = 0; i < events.count; i++) decoded.push(decodeRow(plan, events.data, i * Rows.WIDTH, reasons, values));
+  for (let i = 0; i < c.events.count; i++) decoded.push(decodeRow(c, i * Rows.WIDTH));
   return decoded;
 }
 
-function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: Rows, values: Numbers): LoggiaEvent {
+function decodeRow(c: Actor, row: number): LoggiaEvent {
+  const { plan, values } = c;
+  const { data } = c.events;
   const { ability, event, pool, stance, loadout } = plan.names;
   const what = data[row + 1];
   const a = data[row + 2];
@@ -26,7 +29,7 @@ function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: Rows, v
       return { kind: 'ended', ability: ability[what], why: ENDINGS[a], by: b < 0 ? null : ability[b] };
     case EVENT.refused: {
       const trigger = plan.triggers[what];
-      const decoded = decodeReasons(plan, plan.abilities[trigger.ability], reasons, a, b);
+      const decoded = reasonsOf(c, plan.abilities[trigger.ability], a, b);
       return {
         kind: 'refused',
         ability: ability[trigger.ability],
@@ -69,6 +72,14 @@ function decodeRow(plan: Plan, data: Float64Array, row: number, reasons: Rows, v
     default:
       return { kind: 'received', event: event[what], ...decodeValues(plan, what, a, values) };
   }
+}
+
+/** Reasons as they were written, or as they still are by the bits in `last`. */
+function reasonsOf(c: Actor, a: AbilityPlan, first: number, last: number): Reason[] {
+  if (first >= 0) return decodeReasons(c.plan, a, c.reasons, first, last);
+  const now = new Rows();
+  writeReasons(c, a, last, now);
+  return decodeReasons(c.plan, a, now, 0, now.count);
 }
 
 /** The values of a message that has any. */

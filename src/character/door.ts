@@ -2,11 +2,12 @@ import type { Plan } from '../compile/plan.js';
 import type { AnyMark, NameTypes, ValueName } from '../moveset/name-types.js';
 import type { NameKind } from '../moveset/shape.js';
 import { surfacesOf } from '../probes/probe.js';
-import { Rows } from '../record/rows.js';
+import { type Incoming, Rows } from '../record/rows.js';
 import { B_DOWN, BUTTON } from '../record/slots.js';
 import { wantText, wantTruth } from '../report/arguments.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
 import type { MessageInput } from '../tick/presses/values.js';
+import { GIVEN, KEY, keyAt, pushedAt, readStick } from '../tick/take-in/devices.js';
 import { isGood, ROW, type RowShape, SHAPES } from '../tick/take-in/door-rows.js';
 import { indexOf } from './names.js';
 
@@ -21,8 +22,6 @@ type Sent<N extends NameTypes> = { [E in N['event']]: [name: E, values?: ValuesO
 const SIDE = 0.5;
 /** How many rows may wait for a tick. */
 const MOST_WAITING = 10_000;
-/** Numbers behind the record for each button: the order in which its key went down (0 for up), and whether it is down. */
-const KEY = 2;
 
 /** What the host of an engine tells about a body that Loggia does not move itself, after each step of the engine. */
 export interface Contacts {
@@ -62,41 +61,57 @@ export interface Contacts {
  * for a number out of range, and then changes nothing.
  */
 export class Door<N extends NameTypes = NameTypes> {
-  private readonly buttons: ReadonlyMap<string, number>;
+  private readonly buttonOf: (name: string) => number;
+  private readonly stickOf: readonly number[];
+  /** First of the numbers of the keys. */
+  private readonly keys: number;
   /** By stick: 1 after its rows came from a tape, as long as no device has said where it is. */
   private readonly replayed: Uint8Array;
 
   constructor(
     private readonly plan: Plan,
     private r: Float64Array,
-    private readonly incoming: Rows,
+    private readonly incoming: Incoming,
     private readonly hosted: boolean,
   ) {
-    this.buttons = plan.indexes.button;
+    this.buttonOf = plan.code.buttonOf ?? ((name) => plan.indexes.button.get(name) ?? -1);
+    this.stickOf = plan.stickOf;
+    this.keys = plan.devicesAt;
     this.replayed = new Uint8Array(plan.sticks.length);
   }
 
   /** Presses a button or a side of a stick (`move.left`); nothing happens if it is down already. */
   press(input: N['input']): void {
-    this.set(this.buttons.get(input) ?? this.index('press', 'button', input), true);
+    let button = this.buttonOf(input);
+    if (button < 0) button = this.index('press', 'button', input);
+    const { r } = this;
+    const at = this.keys + button * KEY;
+    if (r[at] > 0) return;
+    if (this.stickOf[button] >= 0) this.setSide(button, true);
+    else {
+      r[at] = 1;
+      this.flip(button, 1);
+    }
   }
 
   /** Releases a button or a side of a stick; nothing happens if it is up already. */
   release(input: N['input']): void {
-    this.set(this.buttons.get(input) ?? this.index('release', 'button', input), false);
+    let button = this.buttonOf(input);
+    if (button < 0) button = this.index('release', 'button', input);
+    this.lift(button);
   }
 
   /** Pushes a stick: x right, y up. What is longer than 1 is shortened to 1. Sides held by keys go before it. */
   stick(input: N['stick'], x: number, y: number): void {
     const stick = this.index('stick', 'stick', input);
-    const at = this.stickAt(stick);
+    const at = pushedAt(this.plan, stick);
     if (!Number.isFinite(x) || !Number.isFinite(y))
       throw new UsageError(`stick: x and y must be numbers, not ${String(x)} and ${String(y)}.`, 'out-of-range');
     if (this.replayed[stick] === 1) {
       // Its sides were down as the tape said, perhaps without a key.
       this.replayed[stick] = 0;
       const { sides } = this.plan.sticks[stick];
-      for (let side = 0; side < 4; side++) this.r[this.keyAt(sides + side)] = 0;
+      for (let side = 0; side < 4; side++) this.r[keyAt(this.plan, sides + side)] = 0;
     } else if (this.r[at] === x && this.r[at + 1] === y) return;
     this.r[at] = x;
     this.r[at + 1] = y;
@@ -106,8 +121,8 @@ export class Door<N extends NameTypes = NameTypes> {
   /** Releases everything that is held: the window lost focus, the device went away. */
   releaseAll(): void {
     const { plan, r } = this;
-    r.fill(0, this.stickAt(0), this.stickAt(plan.sticks.length));
-    for (let i = 0; i < plan.names.button.length; i++) if (r[this.keyAt(i)] > 0) this.set(i, false);
+    r.fill(0, pushedAt(this.plan, 0), pushedAt(this.plan, plan.sticks.length));
+    for (let i = 0; i < plan.names.button.length; i++) this.lift(i);
     for (let i = 0; i < plan.sticks.length; i++) this.resolve(i);
   }
 
@@ -281,17 +296,17 @@ export class Door<N extends NameTypes = NameTypes> {
    * @internal
    */
   resync(): void {
-    this.incoming.count = 0;
+    this.incoming.clear();
     this.replayed.fill(0);
     this.addDifferences();
   }
 
   private addDifferences(): void {
-    const { plan, r, incoming } = this;
-    for (let i = 0; i < plan.sticks.length; i++) this.putStick(i);
+    const { plan, r } = this;
+    for (let i = 0; i < plan.sticks.length; i++) this.addStick(i);
     for (let i = 0; i < plan.names.button.length; i++) {
-      const down = r[this.keyAt(i) + 1];
-      if (down !== r[plan.layout.buttons + i * BUTTON + B_DOWN]) incoming.add(down === 1 ? ROW.press : ROW.release, i);
+      const down = r[keyAt(plan, i) + 1];
+      if (down !== r[plan.layout.buttons + i * BUTTON + B_DOWN]) this.addKey(i, down);
     }
   }
 
@@ -305,6 +320,7 @@ export class Door<N extends NameTypes = NameTypes> {
       data.copyWithin(kept * Rows.WIDTH, at, at + Rows.WIDTH);
       kept++;
     }
+    incoming.clear();
     incoming.count = kept;
     this.addDifferences();
   }
@@ -314,18 +330,18 @@ export class Door<N extends NameTypes = NameTypes> {
    * @internal
    */
   load(rows: readonly (readonly number[])[]): void {
-    this.incoming.count = 0;
+    this.incoming.clear();
     for (const [kind, what, a, b, c] of rows) {
       this.put('tape', kind, what, a, b, c);
       if (kind === ROW.stick) {
-        this.r.fill(0, this.stickAt(what), this.stickAt(what + 1));
+        this.r.fill(0, pushedAt(this.plan, what), pushedAt(this.plan, what + 1));
         this.replayed[what] = 1;
       }
       if (kind !== ROW.press && kind !== ROW.release) continue;
       const down = kind === ROW.press;
       if (down) this.holdLast(what);
-      else this.r[this.keyAt(what)] = 0;
-      this.r[this.keyAt(what) + 1] = down ? 1 : 0;
+      else this.r[keyAt(this.plan, what)] = 0;
+      this.r[keyAt(this.plan, what) + 1] = down ? 1 : 0;
     }
   }
 
@@ -352,90 +368,91 @@ export class Door<N extends NameTypes = NameTypes> {
     data[at + 4] = c + 0;
   }
 
-  private keyAt(button: number): number {
-    return this.plan.devicesAt + button * KEY;
-  }
-
-  private stickAt(stick: number): number {
-    return this.plan.devicesAt + this.plan.names.button.length * KEY + stick * 2;
-  }
-
-  private set(button: number, down: boolean): void {
+  private lift(button: number): void {
     const { r } = this;
-    const at = this.keyAt(button);
-    if (r[at] > 0 === down) return;
+    const at = this.keys + button * KEY;
+    if (!(r[at] > 0)) return;
+    if (this.stickOf[button] >= 0) this.setSide(button, false);
+    else {
+      r[at] = 0;
+      this.flip(button, 0);
+    }
+  }
+
+  private setSide(button: number, down: boolean): void {
+    const { r, plan } = this;
     if (down) this.holdLast(button);
-    else r[at] = 0;
-    const stick = this.plan.stickOf[button];
-    if (stick >= 0) {
-      const pushed = this.stickAt(stick);
-      if (r[pushed] !== 0 || r[pushed + 1] !== 0) {
-        this.resolve(stick);
-        return;
-      }
+    else r[keyAt(plan, button)] = 0;
+    const stick = this.stickOf[button];
+    const pushed = pushedAt(plan, stick);
+    if (r[pushed] !== 0 || r[pushed + 1] !== 0) this.resolve(stick);
+    else {
       // As long as a stick rests, a key changes its own side only.
       this.putStick(stick);
+      this.flip(button, down ? 1 : 0);
     }
-    this.flip(button, down);
   }
 
   /** Of the sides of a stick, the one that goes down has the highest number: the last counts. */
   private holdLast(button: number): void {
     const { r, plan } = this;
-    const key = this.keyAt(button);
+    const key = keyAt(this.plan, button);
     const stick = plan.stickOf[button];
     r[key] = 1;
     if (stick < 0) return;
-    const at = this.keyAt(plan.sticks[stick].sides);
+    const at = keyAt(this.plan, plan.sticks[stick].sides);
     for (let side = 0; side < 4; side++) if (at + side * KEY !== key) r[key] = Math.max(r[key], r[at + side * KEY] + 1);
   }
 
-  private flip(button: number, down: boolean): void {
-    const at = this.keyAt(button) + 1;
-    if ((this.r[at] === 1) === down) return;
-    this.r[at] = down ? 1 : 0;
-    if (this.incoming.count >= MOST_WAITING) this.thinOut();
-    else this.incoming.add(down ? ROW.press : ROW.release, button);
+  private flip(button: number, down: 0 | 1): void {
+    const { r } = this;
+    const at = this.keys + button * KEY + 1;
+    if (r[at] === down) return;
+    r[at] = down;
+    if (this.isFull()) this.thinOut();
+    else this.addKey(button, down);
+  }
+
+  private putStick(stick: number): void {
+    if (this.isFull()) this.thinOut();
+    else this.addStick(stick);
+  }
+
+  private isFull(): boolean {
+    const { incoming } = this;
+    return incoming.count + incoming.keys >= MOST_WAITING;
+  }
+
+  /** That a button goes down or up: in a row only if it comes after other rows. */
+  private addKey(button: number, down: number): void {
+    const { incoming } = this;
+    if (incoming.count > 0) incoming.add(down === 1 ? ROW.press : ROW.release, button);
+    else incoming.key(2 * button + down);
+  }
+
+  /** The same of what a stick gives. Without a row, that is read as it is taken in. */
+  private addStick(stick: number): void {
+    const { incoming } = this;
+    if (incoming.count === 0) incoming.key(-1 - stick);
+    else {
+      readStick(this.r, this.plan, stick);
+      const row = incoming.add(ROW.stick, stick);
+      incoming.data.set(GIVEN, row + 2);
+    }
   }
 
   /** Passes on what a stick gives, and which of its sides are down: those of its keys if any is held, else where it is pushed. */
   private resolve(stick: number): void {
-    const { r } = this;
-    const byKeys = this.putStick(stick);
-    const { sides } = this.plan.sticks[stick];
-    const keys = this.keyAt(sides);
-    const at = this.stickAt(stick);
-    this.flip(sides, byKeys ? r[keys] > 0 : r[at] < -SIDE);
-    this.flip(sides + 1, byKeys ? r[keys + KEY] > 0 : r[at] > SIDE);
-    this.flip(sides + 2, byKeys ? r[keys + 2 * KEY] > 0 : r[at + 1] > SIDE);
-    this.flip(sides + 3, byKeys ? r[keys + 3 * KEY] > 0 : r[at + 1] < -SIDE);
-  }
-
-  /** What a stick gives: its keys if any is held, else where it is pushed. Says whether a key is held. */
-  private putStick(stick: number): boolean {
-    const { r } = this;
-    const { sides, opposite } = this.plan.sticks[stick];
-    const keys = this.keyAt(sides);
-    const left = r[keys];
-    const right = r[keys + KEY];
-    const up = r[keys + 2 * KEY];
-    const down = r[keys + 3 * KEY];
-    const byKeys = left + right + up + down > 0;
-    const at = this.stickAt(stick);
-    let x = byKeys ? side(left, right, opposite) : r[at];
-    let y = byKeys ? side(down, up, opposite) : r[at + 1];
-    const square = x * x + y * y;
-    if (square > 1) {
-      const length = Math.sqrt(square);
-      x /= length;
-      y /= length;
-    }
-    // Both are within the limits of a row, and -0 becomes 0.
-    const row = this.incoming.add(ROW.stick, stick);
-    const { data } = this.incoming;
-    data[row + 2] = x + 0;
-    data[row + 3] = y + 0;
-    return byKeys;
+    const { r, plan } = this;
+    this.putStick(stick);
+    const { sides } = plan.sticks[stick];
+    const byKeys = readStick(r, plan, stick);
+    const keys = keyAt(plan, sides);
+    const at = pushedAt(plan, stick);
+    this.flip(sides, (byKeys ? r[keys] > 0 : r[at] < -SIDE) ? 1 : 0);
+    this.flip(sides + 1, (byKeys ? r[keys + KEY] > 0 : r[at] > SIDE) ? 1 : 0);
+    this.flip(sides + 2, (byKeys ? r[keys + 2 * KEY] > 0 : r[at + 1] > SIDE) ? 1 : 0);
+    this.flip(sides + 3, (byKeys ? r[keys + 3 * KEY] > 0 : r[at + 1] < -SIDE) ? 1 : 0);
   }
 }
 
@@ -456,11 +473,6 @@ function scaleToOne(x: number, y: number, z: number): boolean {
   UNIT[1] = y / scale / length;
   UNIT[2] = z / scale / length;
   return true;
-}
-
-function side(low: number, high: number, opposite: 'last' | 'neutral'): number {
-  if (low > 0 && high > 0 && opposite === 'neutral') return 0;
-  return high > low ? 1 : low > 0 ? -1 : 0;
 }
 
 function wordNumber(call: string, n: unknown, { min, max, whole }: RowShape): UsageError {

@@ -20,7 +20,7 @@ import {
   W_PUSH,
 } from '../record/combat.js';
 import type { Test, Warping } from '../record/frame.js';
-import { layOut, PROBE, ROOM } from '../record/layout.js';
+import { AWAKE_BITS, layOut, PROBE, ROOM } from '../record/layout.js';
 import { recorded } from '../record/recipes.js';
 import { A_ENDED, AIM, CHOICE, COOLDOWN, LANE, MARK, NEVER, POOL, STICK } from '../record/slots.js';
 import type { Sink } from '../report/diagnostic.js';
@@ -78,6 +78,8 @@ class PlanCompiler {
   private readonly roomAt: number;
   private readonly rosterAt: number;
   private readonly foldedAt: number;
+  private readonly freeAt: number;
+  private readonly awakeAt: number;
   private readonly outAt: number;
   private readonly blowAt: number;
   private readonly guards: Guarding[] = [];
@@ -126,7 +128,9 @@ class PlanCompiler {
     this.roomAt = this.pricesAt + names.pool.length;
     this.rosterAt = this.roomAt + ROOM;
     this.foldedAt = this.rosterAt + 1;
-    this.devicesAt = this.foldedAt + 1;
+    this.freeAt = this.foldedAt + 1;
+    this.awakeAt = this.freeAt + 1;
+    this.devicesAt = this.awakeAt + Math.ceil(this.starts.length / AWAKE_BITS);
     this.outAt = this.devicesAt + (names.button.length + names.stick.length) * 2;
     this.foeAt = this.outAt + layout.message;
     this.blowAt = this.foeAt + FOE;
@@ -273,6 +277,8 @@ class PlanCompiler {
       roomAt: this.roomAt,
       rosterAt: this.rosterAt,
       foldedAt: this.foldedAt,
+      freeAt: this.freeAt,
+      awakeAt: this.awakeAt,
       outAt: this.outAt,
       blowAt: this.blowAt,
       combatAt: layout.combat,

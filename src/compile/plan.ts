@@ -123,6 +123,8 @@ export interface TriggerPlan {
   readonly latch: boolean;
   readonly unlatch: readonly Test[];
   readonly keepsFacing: boolean;
+  /** While it does not request, only the press of its button makes it. */
+  readonly wokenByPress: boolean;
 }
 
 export interface Cost {
@@ -297,6 +299,8 @@ export interface MessageCode {
 /** What a plan does, beside what it says: interpreted (interpret/tick.ts), or as a generated module has it. */
 export interface PlanCode {
   takeIn(c: Frame): boolean;
+  /** Index of a button by its name, or -1, where that is quicker than to look it up. */
+  buttonOf?(name: string): number;
   /** What the press of a button triggers. */
   notePress(c: Frame, button: number): void;
   decide(c: Frame): void;
@@ -305,6 +309,8 @@ export interface PlanCode {
   fold(c: Frame): void;
   /** All stages, for a character by itself. */
   tick(c: Frame): void;
+  /** Starts what a trigger requests, which was judged. */
+  start(c: Frame, trigger: TriggerPlan): void;
   /** Ends what runs in a lane; `by` is the ability that breaks it or follows it, or -1. */
   end(c: Frame, lane: number, why: number, by: number): void;
   /** Ends the phase that runs in a lane, and goes on to the next. */
@@ -369,6 +375,10 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly rosterAt: number;
   /** @internal Place of 1 while the folded numbers are what they would be if they were folded again; only modules look. */
   readonly foldedAt: number;
+  /** @internal Place of what is known of the body's way, see motion/rooms.ts; only modules look. */
+  readonly freeAt: number;
+  /** @internal First place of the bits of triggers that may request, AWAKE_BITS in a number; others need not be looked at. Only modules look. */
+  readonly awakeAt: number;
   /** @internal Behind the record: values of a message that goes out. */
   readonly outAt: number;
   /** @internal Behind the record: the blow that is taken, behind 0 while there is one (else -NEVER); only where `combatAt` is not -1. */

@@ -88,6 +88,7 @@ export function compileTriggers(starts: readonly AbilityStart[], tools: TriggerT
       latch: piece.latch ?? false,
       unlatch: piece.unlatch ?? [],
       keepsFacing: piece.keepsFacing ?? false,
+      wokenByPress: piece.wokenByPress ?? false,
     };
   });
   const levels = breakingLevels(breaks);

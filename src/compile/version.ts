@@ -2,7 +2,7 @@
 export const PACKING = 6;
 
 /** How this version writes modules; it changes whenever what they take from the library does. */
-export const MODULE = 6;
+export const MODULE = 7;
 
 /** Something cannot be packed, or was not packed by this version. */
 export class PackingError extends Error {

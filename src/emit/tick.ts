@@ -7,8 +7,8 @@ import { emitFold } from '../tick/fold/fold-text.js';
 import { emitLanes } from '../tick/phases/abilities-text.js';
 import { emitRunning, type Running } from '../tick/phases/endings-text.js';
 import { emitPools } from '../tick/pools/pools-text.js';
-import { emitGrace, emitLatches, emitRequests, emitStance } from '../tick/requests/requests-text.js';
-import { emitPresses, emitTakeIn } from '../tick/take-in/take-in-text.js';
+import { emitEvaluation, emitGrace, emitLatches, emitRequests, emitStance } from '../tick/requests/requests-text.js';
+import { emitButtons, emitPresses, emitTakeIn } from '../tick/take-in/take-in-text.js';
 import { emitFacing, emitMove } from '../tick/walk/move-text.js';
 import { emitPlan } from './plan.js';
 
@@ -23,6 +23,7 @@ export function emitTick(plan: Plan, recipes?: readonly Recipe[]): Lines & { rea
   const functions = [
     emitPools(e),
     emitTakeIn(e),
+    emitButtons(e),
     emitPresses(e),
     emitStance(e),
     running.text,
@@ -55,7 +56,7 @@ function decide(e: Emitter, { beats, due, endings }: Running): string {
   lines.push('const stance = pickStance(c);');
   lines.push(`if (stance !== r[${STANCE}]) ${e.use('changeStance')}(c, stance);`);
   if (plan.triggers.some((trigger) => isBreaker(plan, trigger)))
-    lines.push(`if (r[${RUNNING}] > 0 && r[${PENDING}] > 0) evaluateInterruptions(c);`);
+    lines.push(`if (r[${RUNNING}] > 0 && r[${PENDING}] > 0) ${e.use('evaluateInterruptions')}(c);`);
   if (plan.restingBeats) lines.push(`${e.use('playRestingBeats')}(c);`);
   if (plan.abilities.length > 0)
     lines.push(`if (r[${RUNNING}] > 0) {`, ...(beats ? ['  playBeats(c);'] : []), ...due.map((one) => `  ${one}`), '}');
@@ -66,10 +67,10 @@ function decide(e: Emitter, { beats, due, endings }: Running): string {
   if (endings) lines.push(`if (r[${RUNNING}] > 0) checkEndings(c);`);
   if (loadouts.length > 0) lines.push(`${e.use('useLoadout')}(c);`);
   const grace = emitGrace(e);
-  if (plan.abilities.length > 0) lines.push('const { here } = c.roster;', ...grace);
+  if (grace.length > 0) lines.push('const { here } = c.roster;', ...grace);
   const ticking = plan.triggers.filter(({ on }) => on === 'tick');
   if (ticking.length > 0) lines.push(`${e.use('noteMoments')}(c, c.roster.ticking, -1, 1);`);
-  lines.push('evaluateRequests(c);');
+  lines.push(...emitEvaluation(e));
   if (combatAt >= 0) lines.push(`${e.use('countHits')}(c);`);
   lines.push(`if (r[${plan.foldedAt}] === 0) fold(c);`);
   if (layers.length > 0) lines.push(`${e.use('foldClips')}(c);`);
@@ -91,7 +92,19 @@ function code(e: Emitter): string {
   const { warps, probes, hurt, abilities, phases, names } = e.plan;
   const drawn = hurt !== null || [...abilities, ...phases].some(({ scope }) => scope.strikes.length > 0);
   const parts = [
-    ...['takeIn', 'notePress', 'decide', 'fold', 'move', 'tick', 'judge', 'end', 'leave'],
+    ...[
+      'takeIn',
+      'buttonOf',
+      'notePress',
+      'decide',
+      'fold',
+      'move',
+      'tick',
+      `judge: ${e.use('judgeAbility')}`,
+      'start',
+      'end',
+      'leave',
+    ],
     ...(warps ? [`warps: ${e.use('warpCode')}`] : []),
     ...(names.event.length > 0 ? [`messages: ${e.use('messageCode')}`] : []),
     ...(probes.length > 0 ? [`probe: ${e.use('askProbe')}`] : []),

@@ -1,5 +1,5 @@
 import { FactView } from '../character/fact-view.js';
-import type { Plan, PlanCode } from '../compile/plan.js';
+import type { Plan, PlanCode, TriggerPlan } from '../compile/plan.js';
 import { askProbe } from '../probes/probe.js';
 import type { Frame } from '../record/frame.js';
 import { nearestName } from '../report/nearest.js';
@@ -7,8 +7,9 @@ import { suggestBy } from '../report/usage-error.js';
 import { showVolumes } from '../strikes/show.js';
 import type { Actor } from '../tick/actor.js';
 import { foldEffects } from '../tick/fold/fold.js';
-import { judge } from '../tick/judge/judge.js';
+import { judgeAbility } from '../tick/judge/judge.js';
 import { endAbility, leavePhase } from '../tick/phases/phases.js';
+import { startAbility } from '../tick/phases/start-ability.js';
 import { messageCode } from '../tick/presses/messages.js';
 import { notePress } from '../tick/presses/presses.js';
 import { moveAll } from '../tick/walk/move.js';
@@ -22,9 +23,10 @@ const INTERPRETER = {
   fold: foldEffects,
   move: moveAll,
   tick,
+  start: (c: Actor, trigger: TriggerPlan) => startAbility(c, c.plan.abilities[trigger.ability], trigger),
   end: endAbility,
   leave: leavePhase,
-  judge: (c: Actor, ability: number) => judge(c, c.plan.abilities[ability]),
+  judge: judgeAbility,
   warps: warpCode,
   messages: messageCode,
   probe: askProbe,

@@ -33,7 +33,7 @@ export function takeIn(c: Actor): boolean {
   if (c.plan.names.event.length > 0) dropHandled(c);
   // What effects have taught or taken away in the last tick counts from here on.
   c.updateRoster();
-  if (c.incoming.count > 0) takeRows(c);
+  if (!c.incoming.isEmpty) takeRows(c);
   if (c.plan.forgets) endUnavailable(c);
   if (r[HOST] < r[STOP]) {
     r[T] -= 1;

@@ -56,7 +56,8 @@ export { askProbe } from '../probes/probe.js';
 export { showVolumes } from '../strikes/show.js';
 export { refillCharges, startCooldown } from '../tick/cooldowns.js';
 export { foldClips } from '../tick/fold/fold.js';
-export { judgeWith, outranking, warpAgainst } from '../tick/judge/judge.js';
+export { judgeAbility, warpAgainst } from '../tick/judge/judge.js';
+export { signOf } from '../tick/judge/reasons.js';
 export { useLoadout } from '../tick/phases/loadout.js';
 export {
   endAstray,
@@ -71,8 +72,15 @@ export { keepMessage } from '../tick/phases/start-ability.js';
 export { payLater, refundCosts } from '../tick/pools/costs.js';
 export { spend, updateDrains, updateVarying } from '../tick/pools/pools.js';
 export { dropHandled, handleMessages, messageCode } from '../tick/presses/messages.js';
-export { flipLatch, noteMoment, noteMoments, setLatch, stillWaits, usePress } from '../tick/presses/presses.js';
-export { evaluateWaiting, interruptBy, noteRefusal, refused, tellRefusals } from '../tick/requests/requests.js';
+export { dropRequests, flipLatch, noteMoment, noteMoments, setLatch } from '../tick/presses/presses.js';
+export {
+  evaluateInterruptions,
+  evaluateWaiting,
+  grantRequest,
+  noteRefusal,
+  refused,
+  tellRefusals,
+} from '../tick/requests/requests.js';
 export { countHits, takePush } from '../tick/take-in/combat.js';
 export { takeRows } from '../tick/take-in/take-in.js';
 export { moveAll, moveOn } from '../tick/walk/move.js';

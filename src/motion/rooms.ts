@@ -17,6 +17,8 @@ import {
   GROUND_NORMAL,
   GROUND_SURFACES,
   GROUNDED,
+  SHAPE,
+  STUCK,
   TOUCHES,
   UNEVEN,
   VX,
@@ -29,6 +31,7 @@ import {
   Z,
 } from '../record/slots.js';
 import { TOUCH } from '../world/solid.js';
+import type { World } from '../world/world.js';
 import { clearContacts, setGrounded } from './contacts.js';
 import type { Mover } from './mover.js';
 
@@ -75,6 +78,24 @@ function isIn(r: Float64Array, at: number, { hx, hy, hz }: BodyShape): boolean {
 /** Forgets the room: the body was put elsewhere, or has another shape. */
 export function leaveRoom(plan: Plan, r: Float64Array): void {
   r[plan.roomAt + ROOM_FLOOR] = UNKNOWN;
+  r[plan.freeAt] = 0;
+}
+
+/** What is known of the way of a body that touches nothing else: it is on the floor of its room, or in the air of it. */
+export const ON_FLOOR = 1;
+const IN_AIR = 2;
+
+/** Notes that, or 0 where the way must be looked at. */
+export function noteFree(plan: Plan, r: Float64Array, world: World): void {
+  const { freeAt, roomAt: at, shapes } = plan;
+  r[freeAt] = 0;
+  if (r[TOUCHES] !== 0 || r[STUCK] !== 0 || r[SHAPE] !== 0 || world.still !== true || world.edges !== undefined) return;
+  if (r[GROUNDED] === 0) {
+    if (r[at + ROOM_FLOOR] !== UNKNOWN) r[freeAt] = IN_AIR;
+  } else if (r[at + ROOM_FLOOR] === 1 && r[Y] === r[at + ROOM_Y0]) {
+    const gap = r[Y] + shapes[0].hy - shapes[0].hy - r[at + ROOM_Y0];
+    if (gap <= 0 && gap >= -TOUCH) r[freeAt] = ON_FLOOR;
+  }
 }
 
 /** Moves a body along the floor that it stands on, if it comes to no wall and the floor has no surface. */

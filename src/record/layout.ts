@@ -246,6 +246,9 @@ export function hashText(text: string): number {
   return hash >>> 0;
 }
 
+/** Behind the record: how many triggers have their bits in one number. */
+export const AWAKE_BITS = 30;
+
 /** Behind the record: a probe's answers, derived from the record and the world whenever they are read. */
 export const PROBE = 13;
 /** The moment for which the answers hold. */

@@ -33,6 +33,33 @@ export class Rows {
   }
 }
 
+/**
+ * What comes in from outside. Keys that come before anything else, which is most of what ever comes, are numbers before the rows: of a
+ * button twice its index, and 1 more if it goes down; of a stick that was pushed, -1 less its index.
+ */
+export class Incoming extends Rows {
+  codes: Int32Array = NO_CODES;
+  keys = 0;
+
+  get isEmpty(): boolean {
+    return this.keys === 0 && this.count === 0;
+  }
+
+  key(code: number): void {
+    if (this.keys === this.codes.length) {
+      const larger = new Int32Array(Math.max(16, this.keys * 2));
+      larger.set(this.codes);
+      this.codes = larger;
+    }
+    this.codes[this.keys++] = code;
+  }
+
+  clear(): void {
+    this.keys = 0;
+    this.count = 0;
+  }
+}
+
 /** Numbers that go with rows, kept for one tick. */
 export class Numbers {
   data: Float64Array = NONE;
@@ -54,3 +81,4 @@ export class Numbers {
 
 /** Most characters of a crowd never fill some of their rows. */
 const NONE = new Float64Array(0);
+const NO_CODES = new Int32Array(0);

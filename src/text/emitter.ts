@@ -16,9 +16,8 @@ export type Indexed = 'stance' | 'loadout' | 'ability' | 'phase' | 'trigger';
 const TAKEN = [
   'endAstray',
   'endUnavailable',
-  'interruptBy',
-  'judgeWith',
-  'outranking',
+  'judgeAbility',
+  'judgeRequests',
   'startCooldown',
   'updateDrains',
   'updatePower',

@@ -138,6 +138,8 @@ export class SlotNames {
     }
     for (const [name, at] of Object.entries(ROOM)) this.add(plan.roomAt + at, name);
     this.add(plan.foldedAt, 'FOLDED');
+    this.add(plan.freeAt, 'FREE');
+    for (let at = plan.awakeAt; at < plan.devicesAt; at++) this.add(at, 'AWAKE');
     for (const { name, value } of plan.pools) this.add(value, `POOL_${constantName(name)}`);
     for (const { costs } of plan.abilities)
       for (const { pool, price } of costs)

@@ -1,7 +1,7 @@
 import type { Plan } from '../compile/plan.js';
 import type { FactFrame } from '../compile/readings.js';
 import type { Mover } from '../motion/mover.js';
-import type { Numbers, Rows } from '../record/rows.js';
+import type { Incoming, Numbers, Rows } from '../record/rows.js';
 import type { AnswerProbe } from '../world/world.js';
 import type { Roster } from './roster.js';
 
@@ -11,7 +11,7 @@ export interface Actor extends FactFrame {
   /** What moves its body; null when an engine does. */
   readonly mover: Mover | null;
   /** What came through the door and is not taken in yet. */
-  readonly incoming: Rows;
+  readonly incoming: Incoming;
   /** What happened in this tick, and the reasons of its refusals. */
   readonly events: Rows;
   readonly reasons: Rows;

@@ -1,6 +1,7 @@
 import { isBreaker } from '../compile/breakers.js';
 import type { AbilityPlan, Plan, TriggerPlan } from '../compile/plan.js';
 import { A_KNOWN, BUTTON, LOADOUT } from '../record/slots.js';
+import { bitsOf, wakeAll } from './awake.js';
 
 /**
  * What a character can do with what it has learnt and with its loadout. What it cannot do is not looked at at all.
@@ -14,6 +15,8 @@ export interface Roster {
   readonly known: Uint8Array;
   /** By ability: whether it is known, and in the loadout. */
   readonly here: Uint8Array;
+  /** The bits of its triggers, AWAKE_BITS in a number. */
+  readonly bits: readonly number[];
   /** In the order in which requests are judged. */
   readonly triggers: readonly TriggerPlan[];
   /** Those of them that request as long as something holds. */
@@ -71,6 +74,9 @@ export class Rosters {
     const { rosterAt } = this.plan;
     const at = r[rosterAt] - this.first;
     if (at >= 0 && at < this.list.length) return this.list[at];
+    // Numbers of another run: what stands behind the record may be of another kind.
+    wakeAll(r, this.plan);
+    r[this.plan.freeAt] = 0;
     const roster = this.of(r);
     r[rosterAt] = roster.id;
     return roster;
@@ -119,6 +125,7 @@ function makeRoster(plan: Plan, r: Float64Array, id: number): Roster {
     loadout: r[LOADOUT],
     known: Uint8Array.from(plan.abilities, (a) => r[a.at + A_KNOWN]),
     here,
+    bits: bitsOf(plan, triggers),
     triggers,
     sustained: triggers.filter((trigger) => trigger.sustained !== null),
     press: by(button.length, (trigger) => (trigger.on === 'press' ? buttonOf(trigger) : -1)),

@@ -19,6 +19,7 @@ const hold = startKind<{ hold: string }>('hold', { hold: optional(name('button')
     rank: 0,
     button,
     input,
+    wokenByPress: true,
     sustained: written(
       ({ r }: Frame) =>
         (r[button + B_DOWN] === 1 || r[button + B_PRESSED] === r[T]) &&

@@ -55,6 +55,8 @@ export interface TriggerPiece {
   readonly latch?: boolean;
   /** Undoes the latch when any holds. */
   readonly unlatch?: readonly Test[];
+  /** While `sustained` does not hold, only the press of the button makes it; else it is asked in each tick. */
+  readonly wokenByPress?: boolean;
   /** Facing must not follow the stick before it starts: it means a direction away from facing, or nobody has asked for it. */
   readonly keepsFacing?: boolean;
 }

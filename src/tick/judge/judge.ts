@@ -65,18 +65,9 @@ export function judge(c: Actor, a: AbilityPlan): number {
   return against;
 }
 
-/**
- * The same by what a generated module has for each ability: that judges what is known and in the loadout, and not whole where no
- * refusals are told.
- */
-export function judgeWith(judges: readonly ((c: Actor) => number)[], c: Actor, ability: number): number {
-  const { plan, tellsRefusals } = c;
-  c.tellsRefusals = true;
-  try {
-    return absence(c, plan.abilities[ability]) | judges[ability](c);
-  } finally {
-    c.tellsRefusals = tellsRefusals;
-  }
+/** The same by the index of an ability. */
+export function judgeAbility(c: Actor, ability: number): number {
+  return judge(c, c.plan.abilities[ability]);
 }
 
 /** Whether what runs in a lane has started in the tick whose requests are judged. */

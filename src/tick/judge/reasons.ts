@@ -41,12 +41,28 @@ const READING = -5;
  * The same as long as a request is refused for the same reasons, whatever their amounts: the bits, and where they mean
  * one of several, which.
  */
-export function signatureOf({ r }: Actor, a: AbilityPlan, against: number): number {
-  let signature = against;
-  if (against & (AGAINST.busy | AGAINST.outranked)) signature = Math.imul(signature, 31) + r[a.laneAt + L_ABILITY];
-  if (against & AGAINST.from) signature = Math.imul(signature, 31) + r[STANCE];
+export function signatureOf({ r }: Actor, { laneAt }: AbilityPlan, against: number): number {
+  return signOf(against, r[laneAt + L_ABILITY] | 0, r[STANCE] | 0);
+}
+
+/** The same by what runs in its lane, and the stance. */
+export function signOf(against: number, running: number, stance: number): number {
+  let sign = against;
+  if (against & (AGAINST.busy | AGAINST.outranked)) sign = (Math.imul(sign, 31) + running) | 0;
+  if (against & AGAINST.from) sign = (Math.imul(sign, 31) + stance) | 0;
   // 0 stands for none.
-  return signature | 1;
+  return sign | 1;
+}
+
+/**
+ * Whether these reasons may be others at the end of the tick: the body moves after they were judged, and blows take from pools.
+ * All else of a character stays as it is until its next tick, once its requests are judged.
+ */
+export function isFleeting({ combatAt }: Plan, { costs }: AbilityPlan, against: number): boolean {
+  if (against & ANY_WHEN) return true;
+  if (combatAt >= 0 && against & (ANY_COST | ANY_UPKEEP)) return true;
+  if (against & ANY_COST) for (let i = 0; i < costs.length; i++) if (!costs[i].amount.constant) return true;
+  return false;
 }
 
 /** Writes what stands against a request as rows of numbers, with the amounts as they are now: kind, what, have, need. */

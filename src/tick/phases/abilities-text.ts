@@ -26,6 +26,7 @@ import type { Path } from '../../report/diagnostic.js';
 import { type Emitter, functionOf, indexesOf } from '../../text/emitter.js';
 import { type Case, phasesOf, switchOver } from '../../text/scopes.js';
 import { constantName } from '../../text/slot-names.js';
+import { emitWake } from '../awake-text.js';
 import { emitFacing } from '../walk/move-text.js';
 
 /** Writes how an ability and its phases begin and end: equal to start-ability.ts and phases.ts. */
@@ -171,6 +172,8 @@ function endAbility(e: Emitter, a: AbilityPlan): string {
     `r[${a.laneAt + L_ABILITY}] = -1;`,
     `r[${a.at + A_ENDED}] = r[${T}];`,
     `if (${broken}) r[${a.at + A_BROKEN}] = r[${T}];`,
+    // What keeps it up may begin it again.
+    ...emitWake(e, a.sustained),
   );
   if (a.upkeeps.length > 0) lines.push(`${e.use('updateDrains')}(c);`);
   if (a.cooldown > 0 && a.cooldownFrom === 'end') lines.push(...beginCooldown(e, a));

@@ -13,6 +13,7 @@ import {
   T,
 } from '../../record/slots.js';
 import type { Actor } from '../actor.js';
+import { wake } from '../awake.js';
 
 /** A button goes down. What it triggers is noted once everything that came in with it is known: see `notePress`. */
 export function takePress(c: Actor, button: number): void {
@@ -47,16 +48,15 @@ export function notePress(c: Actor, button: number): void {
 
 /** Notes the requests that a moment triggers; `count` of them if they are counted. */
 export function noteMoments(c: Actor, triggers: readonly TriggerPlan[], what: number, count: number): void {
-  const { r } = c;
   for (let i = 0; i < triggers.length; i++) {
     const trigger = triggers[i];
     if (trigger.happens !== null && !trigger.happens(c, what)) continue;
     if (trigger.latch) flipLatch(c, trigger);
-    else noteRequest(r, trigger, count);
+    else noteRequest(c, trigger, count);
   }
 }
 
-/** The same as `noteRequest`, of what does not add up: by the place of its trigger in the record. */
+/** The same as `noteRequest`, of what does not add up and is awake: by the place of its trigger in the record. */
 export function noteMoment(r: Float64Array, at: number, buffer: number): void {
   if (r[at + R_COUNT] === 0) r[PENDING] += 1;
   r[at + R_COUNT] = 1;
@@ -73,7 +73,9 @@ export function stillWaits(r: Float64Array, at: number): boolean {
 }
 
 /** A request from now on, for the time of its buffer; presses do not add up, other occurrences do. */
-export function noteRequest(r: Float64Array, { at, on, buffer }: TriggerPlan, count: number): void {
+export function noteRequest({ r, plan }: Actor, trigger: TriggerPlan, count: number): void {
+  const { at, on, buffer } = trigger;
+  wake(r, plan, trigger);
   const counted = on === 'event' || on === 'code';
   if (r[at + R_COUNT] === 0) r[PENDING] += 1;
   r[at + R_COUNT] = counted && r[at + R_UNTIL] >= r[T] ? r[at + R_COUNT] + count : count;
@@ -107,8 +109,10 @@ function undoLatches(c: Actor, button: number, moment: number, by: number): void
 }
 
 export function setLatch({ r, plan, events }: Actor, { at, ability }: TriggerPlan, on: number): void {
-  const { latchedAt } = plan.abilities[ability];
+  const { latchedAt, triggers } = plan.abilities[ability];
   if (r[latchedAt] === on) return;
+  // All its toggles share one latch.
+  for (let i = 0; i < triggers.length; i++) if (triggers[i].latch) wake(r, plan, triggers[i]);
   r[latchedAt] = on;
   r[at + R_TOLD] = 0;
   events.add(on === 1 ? EVENT.latched : EVENT.unlatched, ability);

@@ -3,16 +3,16 @@ import { EVENT } from '../../record/event-codes.js';
 import { Rows } from '../../record/rows.js';
 import { L_ABILITY, LANE, PENDING, R_COUNT, R_TOLD, R_UNTIL, T } from '../../record/slots.js';
 import type { Actor } from '../actor.js';
+import { putToSleep } from '../awake.js';
 import { judge } from '../judge/judge.js';
-import { signatureOf, writeReasons } from '../judge/reasons.js';
-import { startAbility } from '../phases/start-ability.js';
+import { isFleeting, signatureOf, writeReasons } from '../judge/reasons.js';
 import { recallMessage } from '../presses/messages.js';
 import { dropRequests, stillWaits, usePress } from '../presses/presses.js';
 import { isAvailable } from '../roster.js';
 
 /**
- * Triggers that were refused in this tick: the first and the last of their reasons as they were judged, and the signature of these.
- * Only used while `evaluateRequests` runs, from its own beginning on.
+ * Triggers that were refused in this tick: what stands against each and the signature of that, then the first and the last of its
+ * reasons, once these are written. Only used while `evaluateRequests` runs, from its own beginning on.
  */
 export const refused = new Rows();
 
@@ -21,19 +21,13 @@ export const refused = new Rows();
  * cast. What may not start now is judged again with all others.
  */
 export function evaluateInterruptions(c: Actor): void {
-  const { r, plan, roster } = c;
+  const { r, roster } = c;
   const { breakers } = roster;
-  for (let i = 0; i < breakers.length; i++)
-    if (r[breakers[i].at + R_COUNT] > 0) interruptBy(c, breakers[i], plan.code.judge, startAbility);
+  for (let i = 0; i < breakers.length; i++) if (r[breakers[i].at + R_COUNT] > 0) interruptBy(c, breakers[i]);
 }
 
 /** What a message starts, if it breaks something that runs; what else waits of it is not asked for again in this tick. */
-export function interruptBy(
-  c: Actor,
-  trigger: TriggerPlan,
-  judged: (c: Actor, ability: number) => number,
-  start: (c: Actor, a: AbilityPlan, trigger: TriggerPlan) => void,
-): void {
+function interruptBy(c: Actor, trigger: TriggerPlan): void {
   const { r, plan } = c;
   const a = plan.abilities[trigger.ability];
   if (!breaksAny(c, a) || !stillWaits(r, trigger.at)) return;
@@ -41,9 +35,9 @@ export function interruptBy(
   let granted = false;
   for (let k = count; k > 0; k--) {
     if (count > 1) recallMessage(c, trigger.event, k);
-    if (judged(c, a.index) !== 0) continue;
+    if (judge(c, a) !== 0) continue;
     usePress(c, trigger);
-    start(c, a, trigger);
+    plan.code.start(c, trigger);
     granted = true;
   }
   if (granted) dropRequests(r, trigger);
@@ -59,78 +53,108 @@ function breaksAny({ r, plan }: Actor, { breaks }: AbilityPlan): boolean {
 export function evaluateRequests(c: Actor): void {
   const { r, roster } = c;
   const from = refused.count;
+  const happened = c.events.count;
   const triggers = r[PENDING] > 0 ? roster.triggers : roster.sustained;
   for (let i = 0; i < triggers.length; i++) {
     const { sustained, at } = triggers[i];
     if (sustained === null) {
-      if (r[at + R_COUNT] > 0) evaluateWaiting(c, triggers[i], consider);
-    } else if (sustained(c)) keepUp(c, triggers[i]);
+      if (r[at + R_COUNT] > 0) evaluateWaiting(c, triggers[i], 0, from);
+    } else if (sustained(c)) keepUp(c, triggers[i], from);
     else r[at + R_TOLD] = 0;
   }
-  if (refused.count > from) tellRefusals(c, from);
+  if (refused.count > from) tellRefusals(c, from, c.events.count > happened);
 }
 
 /** What requests as long as something holds; what it has started, it keeps up. */
-function keepUp(c: Actor, trigger: TriggerPlan): void {
+function keepUp(c: Actor, trigger: TriggerPlan, from: number): void {
   const a = c.plan.abilities[trigger.ability];
-  if (c.r[a.laneAt + L_ABILITY] !== a.index) consider(c, trigger);
+  if (c.r[a.laneAt + L_ABILITY] !== a.index) consider(c, trigger, 0, from);
 }
 
-/** What a moment triggered and its buffer keeps; each occurrence is judged by itself. */
-export function evaluateWaiting(
-  c: Actor,
-  trigger: TriggerPlan,
-  judged: (c: Actor, trigger: TriggerPlan) => void,
-): void {
+/**
+ * What a moment triggered and its buffer keeps; each occurrence is judged by itself. Says whether any has started; before that, those
+ * `asleep` are put to sleep.
+ */
+export function evaluateWaiting(c: Actor, trigger: TriggerPlan, asleep: number, from: number): boolean {
   const { r } = c;
-  if (!stillWaits(r, trigger.at)) return;
+  if (r[trigger.at + R_COUNT] === 0 || !stillWaits(r, trigger.at)) return false;
   const { event } = trigger;
   const count = r[trigger.at + R_COUNT];
+  let started = false;
   for (let k = count; k > 0; k--) {
-    // Each is judged with its own values.
-    if (event >= 0 && count > 1) recallMessage(c, event, k);
-    judged(c, trigger);
+    if (event >= 0 && count > 1) {
+      // Each is judged with its own values, and what was refused before was not.
+      keepReasons(c, from);
+      recallMessage(c, event, k);
+    }
+    if (consider(c, trigger, asleep, from)) started = true;
   }
+  return started;
 }
 
-function consider(c: Actor, trigger: TriggerPlan): void {
+/** Starts what may start, and says whether it has. */
+function consider(c: Actor, trigger: TriggerPlan, asleep: number, from: number): boolean {
   const a = c.plan.abilities[trigger.ability];
   // A loadout that has changed since this tick's requests began.
-  if (!isAvailable(c.r, a)) return;
+  if (!isAvailable(c.r, a)) return false;
   const against = judge(c, a);
-  if (against === 0) grantRequest(c, trigger);
-  else if (c.tellsRefusals) {
-    // Told when it happens, and again when its reasons change.
-    const signature = signatureOf(c, a, against);
-    if (signature !== c.r[trigger.at + R_TOLD]) noteRefusal(c, trigger, against, signature);
+  if (against === 0) {
+    grantRequest(c, trigger, asleep, from);
+    return true;
   }
+  if (c.tellsRefusals) noteRefusal(c.r, trigger, against, signatureOf(c, a, against));
+  return false;
 }
 
-/** What may start, starts. */
-export function grantRequest(c: Actor, trigger: TriggerPlan): void {
+/** What may not is told when it happens, and again when its reasons change. */
+export function noteRefusal(r: Float64Array, { index, at }: TriggerPlan, against: number, signature: number): void {
+  if (signature !== r[at + R_TOLD]) refused.add(index, against, signature, -1, -1);
+}
+
+/** What may start, starts. Those of its number that are to be asleep are put to sleep before, since a start may wake them again. */
+export function grantRequest(c: Actor, trigger: TriggerPlan, asleep: number, from: number): void {
+  if (asleep !== 0) putToSleep(c.r, c.plan, trigger, asleep);
+  if (refused.count > from) {
+    // What was refused before it is told as it was judged; that works out prices again, of which only the last stand.
+    keepReasons(c, from);
+    judge(c, c.plan.abilities[trigger.ability]);
+  }
   // First it is no longer requested: what starts may change what there is.
   usePress(c, trigger);
-  startAbility(c, c.plan.abilities[trigger.ability], trigger);
+  c.plan.code.start(c, trigger);
 }
 
-/** Notes what stands against a request as it is now: for who asks first whether that is told, and has not been told yet. */
-export function noteRefusal(c: Actor, { ability, index }: TriggerPlan, against: number, signature: number): void {
-  const first = c.reasons.count;
-  writeReasons(c, c.plan.abilities[ability], against, c.reasons);
-  refused.add(index, first, c.reasons.count, signature);
+/** Writes the reasons of what was refused and has none yet, as they are now. */
+function keepReasons(c: Actor, from: number): void {
+  for (let i = from; i < refused.count; i++) if (refused.data[i * Rows.WIDTH + 3] < 0) keepReason(c, i * Rows.WIDTH);
 }
 
-/** Tells refusals, once all that may start has started: not those whose press has started another ability after all. */
-export function tellRefusals(c: Actor, from: number): void {
+function keepReason(c: Actor, row: number): void {
+  const { plan, reasons } = c;
+  const { data } = refused;
+  data[row + 3] = reasons.count;
+  writeReasons(c, plan.abilities[plan.triggers[data[row]].ability], data[row + 1], reasons);
+  data[row + 4] = reasons.count;
+}
+
+/**
+ * Tells refusals, once all that may start has started: where something has (`started`), not those whose press has started another
+ * ability after all. Their reasons are read off the record when somebody reads the event, but for those that may be others by then.
+ */
+export function tellRefusals(c: Actor, from: number, started: boolean): void {
   const { r, plan } = c;
+  if (started) keepReasons(c, from);
   const { data } = refused;
   for (let i = from; i < refused.count; i++) {
     const row = i * Rows.WIDTH;
-    const { index, at, sustained } = plan.triggers[data[row]];
-    if (sustained === null ? r[at + R_COUNT] === 0 : !sustained(c)) continue;
-    r[at + R_TOLD] = data[row + 3];
+    const { index, at, sustained, ability } = plan.triggers[data[row]];
+    if (started && (sustained === null ? r[at + R_COUNT] === 0 : !sustained(c))) continue;
+    const against = data[row + 1] | 0;
+    if (data[row + 3] < 0 && isFleeting(plan, plan.abilities[ability], against)) keepReason(c, row);
+    r[at + R_TOLD] = data[row + 2];
     const kept = sustained === null ? (r[at + R_UNTIL] - r[T]) | 0 : 0;
-    c.events.add(EVENT.refused, index, data[row + 1] | 0, data[row + 2] | 0, kept);
+    const first = data[row + 3] | 0;
+    c.events.add(EVENT.refused, index, first, first < 0 ? against : data[row + 4] | 0, kept);
   }
   refused.count = from;
 }

@@ -1,7 +1,9 @@
 import type { TriggerPlan } from '../../compile/plan.js';
 import { BUTTON, HOST, STOP, T } from '../../record/slots.js';
+import { writeData } from '../../record/written.js';
 import { type Emitter, functionOf } from '../../text/emitter.js';
 import { constantName } from '../../text/slot-names.js';
+import { emitWake } from '../awake-text.js';
 
 /** Writes how a tick begins: equal to `takeIn` of interpret/tick.ts. */
 export function emitTakeIn(e: Emitter): string {
@@ -17,7 +19,7 @@ export function emitTakeIn(e: Emitter): string {
     `r[${T}] += 1;`,
     ...(hears ? [`${e.use('dropHandled')}(c);`] : []),
     'c.updateRoster();',
-    `if (c.incoming.count > 0) ${e.use('takeRows')}(c);`,
+    `if (!c.incoming.isEmpty) ${e.use('takeRows')}(c);`,
     ...(forgets ? [`${e.use('endUnavailable')}(c);`] : []),
     `if (r[${HOST}] < r[${STOP}]) {`,
     `  r[${T}] -= 1;`,
@@ -29,19 +31,33 @@ export function emitTakeIn(e: Emitter): string {
   ]);
 }
 
+/** Writes the index of each button by its name. */
+export function emitButtons(e: Emitter): string {
+  const { button } = e.plan.names;
+  return functionOf('The index of a button by its name, or -1.', 'buttonOf', 'name', [
+    ...(button.length > 0 ? ['switch (name) {'] : []),
+    ...button.map((name, i) => `  case ${writeData(name)}: return ${i};`),
+    ...(button.length > 0 ? ['}'] : []),
+    'return -1;',
+  ]);
+}
+
 /** Writes what the press of each button triggers: equal to presses.ts. */
 export function emitPresses(e: Emitter): string {
   const { names, layout, triggers } = e.plan;
   const cases = names.button.flatMap((name, button) => {
     const at = layout.buttons + button * BUTTON;
-    const body = triggers
-      .filter((trigger) => trigger.on === 'press' && trigger.button === at)
-      .flatMap((trigger) => pressed(e, trigger, at));
+    const own = triggers.filter(({ button }) => button === at);
+    const pressing = own.filter(({ on }) => on === 'press');
+    const woken = own.filter(({ on, latch, wokenByPress }) => (on === 'press' && !latch) || wokenByPress);
+    const body = [...pressing.flatMap((trigger) => pressed(e, trigger, at)), ...emitWake(e, woken)];
     return body.length === 0 ? [] : { name, button, body };
   });
   const edges = triggers.some(({ on }) => on === 'edge');
   return functionOf('What the press of a button triggers.', 'notePress', 'c, button', [
-    ...(cases.length > 0 ? ['const { r } = c;', 'const { here } = c.roster;', 'switch (button) {'] : []),
+    ...(cases.length > 0 ? ['const { r } = c;'] : []),
+    ...(triggers.some(({ on }) => on === 'press') ? ['const { here } = c.roster;'] : []),
+    ...(cases.length > 0 ? ['switch (button) {'] : []),
     ...cases.flatMap(({ name, button, body }) => [
       `  case ${e.constant(`BUTTON_${constantName(name)}`, button)}:`,
       ...body.map((one) => `    ${one}`),

@@ -50,6 +50,7 @@ import { setPool } from '../pools/pools.js';
 import { choose, noteRequest, setLatch, takePress, takeRelease } from '../presses/presses.js';
 import { tellGround } from '../walk/ground.js';
 import { putBody } from '../walk/put-body.js';
+import { GIVEN, readStick } from './devices.js';
 import { isContact, isMessage, ROW } from './door-rows.js';
 import { beginActor } from './initialize.js';
 
@@ -57,36 +58,73 @@ const PLACE = new Float64Array(3);
 
 /** Takes in what came through the door since the last tick, in its order. */
 export function takeRows(c: Actor): void {
+  const { incoming, plan } = c;
+  const { codes, keys } = incoming;
+  const presses = takeKeys(c, codes, keys);
+  incoming.keys = 0;
+  if (incoming.count > 0) {
+    takeOthers(c, keys);
+    return;
+  }
+  if (plan.loadouts.length > 0) useLoadout(c);
+  if (presses) noteKeys(c, codes, keys);
+}
+
+/** Keys and sticks; says whether any button was pressed. */
+function takeKeys(c: Actor, codes: Int32Array, keys: number): boolean {
+  let presses = false;
+  for (let i = 0; i < keys; i++) {
+    const code = codes[i];
+    if (code < 0) takeStick(c, -1 - code);
+    else if (code & 1) {
+      presses = true;
+      takePress(c, code >> 1);
+    } else takeRelease(c, code >> 1);
+    if (c.writer !== null) record(c, code);
+  }
+  return presses;
+}
+
+/** What presses trigger; last, so that the order in which keys of one tick come in does not matter. */
+function noteKeys(c: Actor, codes: Int32Array, keys: number): void {
+  for (let i = 0; i < keys; i++) if (codes[i] > 0 && codes[i] & 1) c.plan.code.notePress(c, codes[i] >> 1);
+}
+
+const TAPED = new Float64Array(Rows.WIDTH);
+
+/** Writes a key down as the row that it would be. */
+function record({ r, writer }: Actor, code: number): void {
+  TAPED.fill(0);
+  TAPED[0] = code < 0 ? ROW.stick : code & 1 ? ROW.press : ROW.release;
+  TAPED[1] = code < 0 ? -1 - code : code >> 1;
+  if (code < 0) TAPED.set(GIVEN, 2);
+  writer?.write(r[HOST], TAPED, 0);
+}
+
+/** Rows, after so many keys. */
+function takeOthers(c: Actor, keys: number): void {
   const { r, incoming } = c;
   const { data } = incoming;
   const end = incoming.count * Rows.WIDTH;
   // What an engine tells answers the drive of the tick before; in a freeze, that was to stand still.
   const stood = r[HOST] - 1 < r[STOP];
   let full = end;
-  let presses = 0;
   for (let at = 0; at < end; at += Rows.WIDTH) {
-    if (data[at] <= ROW.stick) {
-      c.writer?.write(r[HOST], data, at);
-      if (data[at] === ROW.press) {
-        presses++;
-        takePress(c, data[at + 1]);
-      } else if (data[at] === ROW.release) takeRelease(c, data[at + 1]);
-      else takeStick(c, data[at + 1], data, at);
-      continue;
-    }
     if (isMessage(data[at]) && (at > full || (data[at] === ROW.event && c.plan.code.messages?.isFull(c)))) {
       if (full === end) full = at;
       continue;
     }
     c.writer?.write(r[HOST], data, at);
-    if (!isContact(data[at])) takeRow(c, data, at);
+    if (data[at] === ROW.press) takePress(c, data[at + 1]);
+    else if (data[at] === ROW.release) takeRelease(c, data[at + 1]);
+    else if (data[at] === ROW.stick) putStick(c, data[at + 1], data, at + 2);
+    else if (!isContact(data[at])) takeRow(c, data, at);
     else if (!stood) takeContacts(c, data, at);
   }
   c.updateRoster();
   if (c.plan.loadouts.length > 0) useLoadout(c);
-  // Presses last, so that the order in which keys of one tick come in does not matter.
-  if (presses > 0)
-    for (let at = 0; at < end; at += Rows.WIDTH) if (data[at] === ROW.press) c.plan.code.notePress(c, data[at + 1]);
+  noteKeys(c, incoming.codes, keys);
+  for (let at = 0; at < end; at += Rows.WIDTH) if (data[at] === ROW.press) c.plan.code.notePress(c, data[at + 1]);
   incoming.count = 0;
   if (full < end) keepEvents(incoming, full, end);
 }
@@ -114,7 +152,7 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
       plan.code.messages?.addValues(c, id, data, at + 2);
       break;
     case ROW.request:
-      noteRequest(r, plan.triggers[plan.abilities[id].codeTrigger], 1);
+      noteRequest(c, plan.triggers[plan.abilities[id].codeTrigger], 1);
       break;
     case ROW.freeze:
       r[STOP] = Math.max(r[STOP], r[HOST] + data[at + 2]);
@@ -191,11 +229,16 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
   }
 }
 
+function takeStick(c: Actor, stick: number): void {
+  readStick(c.r, c.plan, stick);
+  putStick(c, stick, GIVEN, 0);
+}
+
 /** Radial dead zone, rescaled so that its rim is 0 and a full push is 1. */
-function takeStick({ r, plan }: Actor, stick: number, data: Float64Array, row: number): void {
+function putStick({ r, plan }: Actor, stick: number, from: Float64Array, first: number): void {
+  const x = from[first];
+  const y = from[first + 1];
   const { at, deadzone } = plan.sticks[stick];
-  const x = data[row + 2];
-  const y = data[row + 3];
   const amount = Math.sqrt(x * x + y * y);
   const scale = amount <= deadzone ? 0 : Math.min(1, (amount - deadzone) / (1 - deadzone)) / amount;
   r[at] = x * scale;

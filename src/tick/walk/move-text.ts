@@ -1,5 +1,6 @@
+import { ON_FLOOR } from '../../motion/rooms.js';
 import { C_BOUNCE } from '../../record/combat.js';
-import { ROOM_FLOOR, ROOM_X0, ROOM_X1, ROOM_Y0, ROOM_Y1, ROOM_Z0, ROOM_Z1 } from '../../record/layout.js';
+import { ROOM_X0, ROOM_X1, ROOM_Y0, ROOM_Y1, ROOM_Z0, ROOM_Z1 } from '../../record/layout.js';
 import {
   ACCEL,
   BRAKE,
@@ -10,16 +11,11 @@ import {
   FX,
   FZ,
   GRAVITY,
-  GROUNDED,
   HEADROOM,
   LEVEL,
   PASSES,
-  SHAPE,
   SPEED,
-  STEEP,
   STEER,
-  STUCK,
-  TOUCHES,
   UPRIGHT,
   VX,
   VY,
@@ -35,39 +31,33 @@ import { TOUCH } from '../../world/solid.js';
 import type { Fold } from '../fold/fold-text.js';
 
 /**
- * Writes walking, and the two short ways of a body that touches no wall: on the floor of a room, and through the air of one. They
- * are equal to motion/, which does all else.
+ * Writes how the body moves: walking, and the two short ways of a body that is free, on the floor of a room and through the air of
+ * one. They are equal to motion/, which does all else.
  */
 export function emitMove(e: Emitter, { folds }: Fold): string {
-  const { plan } = e;
-  const { combatAt, view } = plan;
-  const walks = plan.walkStick >= 0;
-  const dt = writeNumber(plan.dt);
-  const free = [
-    `r[${TOUCHES}] === 0`,
-    `r[${STUCK}] === 0`,
-    `r[${SHAPE}] === 0`,
+  const { combatAt, view, freeAt, walkStick, probes } = e.plan;
+  const plain = [
     ...[WANT_SHAPE, PASSES].flatMap((at) => (folds(at) ? `r[${at}] === 0` : [])),
-    'world.still === true',
-    'world.edges === undefined',
+    ...(combatAt >= 0 ? [`r[${combatAt + C_BOUNCE}] < 0`] : []),
+    // Seen from the side, hardly anything moves along z.
+    ...(view === 'side' ? [`r[${VZ}] === 0`] : []),
   ];
-  return [
-    ...(walks && view === 'side' ? [emitWalk(e, dt)] : []),
-    functionOf('Moves the body. What is more than the way through a room is for the library.', 'move', 'c', [
-      'const { r, mover } = c;',
-      `if (mover === null${combatAt >= 0 ? ` || !(r[${combatAt + C_BOUNCE}] < 0)` : ''}) {`,
-      `  ${e.use('moveAll')}(c);`,
-      '  return;',
-      '}',
-      ...(plan.probes.length > 0 ? ['c.senseAgain();'] : []),
-      ...(walks ? [view === 'side' ? 'walk(r);' : `${e.use('walkFreely')}(plan, r);`] : []),
-      'const { world } = mover;',
-      `if (${free.join(' && ')}) {`,
-      ...[...onFloor(e, dt, folds(FORCED)), ...inAir(e, dt, folds(FORCED))].map((one) => `  ${one}`),
-      '}',
-      `${e.use('moveOn')}(c);`,
-    ]),
-  ].join('\n\n');
+  const walks = walkStick < 0 ? [] : view === 'side' ? walking(e, folds) : [`${e.use('walkFreely')}(plan, r);`];
+  return functionOf('Moves the body. What is more than the way through a room is for the library.', 'move', 'c', [
+    'const { r } = c;',
+    ...(probes.length > 0 ? ['c.senseAgain();'] : []),
+    `const free = ${plain.length === 0 ? `r[${freeAt}]` : `${plain.join(' && ')} ? r[${freeAt}] : 0`};`,
+    'if (free === 0) {',
+    `  ${e.use('moveAll')}(c);`,
+    '  return;',
+    '}',
+    ...walks,
+    `if (free === ${ON_FLOOR}) {`,
+    ...onFloor(e, folds).map((one) => `  ${one}`),
+    '} else {',
+    ...inAir(e, folds).map((one) => `  ${one}`),
+    '}',
+  ]);
 }
 
 const TOUCHING = writeNumber(TOUCH);
@@ -76,101 +66,90 @@ const TOUCHING = writeNumber(TOUCH);
 function clear({ plan }: Emitter, axis: 'x' | 'z'): string {
   const { hx, hz } = plan.shapes[0];
   const [at, half, low, high] = axis === 'x' ? [X, hx, ROOM_X0, ROOM_X1] : [Z, hz, ROOM_Z0, ROOM_Z1];
-  const beyond = `r[${at}] + ${half} + d${axis} > r[${plan.roomAt + high}] - ${TOUCHING}`;
-  const before = `r[${at}] - ${half} + d${axis} < r[${plan.roomAt + low}] + ${TOUCHING}`;
-  return `!(d${axis} > 0 ? ${beyond} : d${axis} < 0 && ${before})`;
+  const beyond = `r[${at}] + ${half} + d${axis} <= r[${plan.roomAt + high}] - ${TOUCHING}`;
+  const before = `r[${at}] - ${half} + d${axis} >= r[${plan.roomAt + low}] + ${TOUCHING}`;
+  return `(d${axis} > 0 ? ${beyond} : d${axis} === 0 || ${before})`;
 }
 
-/** How far the feet are above the floor. */
-function gap({ plan }: Emitter): string {
-  const { hy } = plan.shapes[0];
-  return `const gap = r[${Y}] + ${hy} - ${hy} - r[${plan.roomAt + ROOM_Y0}];`;
-}
-
-function onFloor(e: Emitter, dt: string, forced: boolean): string[] {
-  const { roomAt: room } = e.plan;
-  const rests = [
-    `r[${GROUNDED}] === 1`,
+function onFloor(e: Emitter, folds: (at: number) => boolean): string[] {
+  const { body, view, dt } = e.plan;
+  const open = view === 'open';
+  const step = writeNumber(dt);
+  const tests = [
+    ...(folds(FORCED) ? [`r[${FORCED}] === 0`] : []),
     `r[${VY}] <= 0`,
-    ...(forced ? [`r[${FORCED}] === 0`] : []),
-    `r[${GRAVITY}] >= 0`,
-    `r[${room + ROOM_FLOOR}] === 1`,
-    `r[${Y}] === r[${room + ROOM_Y0}]`,
+    ...(folds(GRAVITY) || body.gravity < 0 ? [`r[${GRAVITY}] >= 0`] : []),
+    clear(e, 'x'),
+    ...(open ? [clear(e, 'z')] : []),
   ];
   return [
-    `if (${rests.join(' && ')}) {`,
-    `  const dx = r[${VX}] * ${dt};`,
-    `  const dz = r[${VZ}] * ${dt};`,
-    `  ${gap(e)}`,
-    `  if (gap <= 0 && gap >= -${TOUCHING} && ${clear(e, 'x')} && ${clear(e, 'z')}) {`,
-    `    r[${X}] += dx;`,
-    `    r[${Z}] += dz;`,
-    `    r[${VX}] += 0;`,
-    `    r[${VY}] = 0;`,
-    `    r[${VZ}] += 0;`,
-    `    r[${HEADROOM}] = 1;`,
-    '    return;',
-    '  }',
-    '}',
+    `const dx = r[${VX}] * ${step};`,
+    ...(open ? [`const dz = r[${VZ}] * ${step};`] : []),
+    `if (${tests.join(' && ')}) {`,
+    `  r[${X}] += dx;`,
+    ...(open ? [`  r[${Z}] += dz;`] : []),
+    `  r[${VX}] += 0;`,
+    `  r[${VY}] = 0;`,
+    open ? `  r[${VZ}] += 0;` : `  r[${VZ}] = 0;`,
+    `  r[${HEADROOM}] = 1;`,
+    `} else ${e.use('moveOn')}(c);`,
   ];
 }
 
-function inAir(e: Emitter, dt: string, forced: boolean): string[] {
-  const { roomAt: room, body, shapes } = e.plan;
+function inAir(e: Emitter, folds: (at: number) => boolean): string[] {
+  const { roomAt: room, body, shapes, dt } = e.plan;
   const { hy } = shapes[0];
+  const step = writeNumber(dt);
   const held = [
-    `  if (r[${FORCED}] & ${LEVEL}) {`,
-    `    vx = r[${FORCED_VELOCITY}];`,
-    `    vz = r[${FORCED_VELOCITY + 2}];`,
-    '  }',
-    `  if (r[${FORCED}] & ${UPRIGHT}) vy = r[${FORCED_VELOCITY + 1}];`,
+    `const forced = r[${FORCED}] | 0;`,
+    `if (forced & ${LEVEL}) {`,
+    `  vx = r[${FORCED_VELOCITY}];`,
+    `  vz = r[${FORCED_VELOCITY + 2}];`,
+    '}',
+    `if (forced & ${UPRIGHT}) vy = r[${FORCED_VELOCITY + 1}];`,
   ];
   const below = writeNumber(TOUCH + body.reach + body.drop);
   const high = `r[${Y}] + ${hy} + ${hy} + dy <= r[${room + ROOM_Y1}] - ${TOUCHING}`;
   return [
-    `if (r[${GROUNDED}] === 0 && r[${room + ROOM_FLOOR}] >= 0) {`,
-    `  let vx = r[${VX}];`,
-    `  let vy = Math.max(r[${VY}] - r[${GRAVITY}] * ${dt}, -r[${FALL}]);`,
-    `  let vz = r[${VZ}];`,
-    ...(forced ? held : []),
-    `  const dx = vx * ${dt};`,
-    `  const dy = vy * ${dt};`,
-    `  const dz = vz * ${dt};`,
-    `  ${gap(e)}`,
-    `  if (gap >= -${TOUCHING} && (dy > 0 ? ${high} : gap + dy >= ${below}) && ${clear(e, 'x')} && ${clear(e, 'z')}) {`,
-    `    r[${VX}] = vx + 0;`,
-    `    r[${VY}] = vy + 0;`,
-    `    r[${VZ}] = vz + 0;`,
-    `    r[${X}] += dx;`,
-    `    r[${Y}] += dy;`,
-    `    r[${Z}] += dz;`,
-    `    r[${HEADROOM}] = 1;`,
-    '    return;',
-    '  }',
-    '}',
+    `let vx = r[${VX}];`,
+    `let vy = Math.max(r[${VY}] - r[${GRAVITY}] * ${step}, -r[${FALL}]);`,
+    `let vz = r[${VZ}];`,
+    ...(folds(FORCED) ? held : []),
+    `const dx = vx * ${step};`,
+    `const dy = vy * ${step};`,
+    `const dz = vz * ${step};`,
+    `const gap = r[${Y}] + ${hy} - ${hy} - r[${room + ROOM_Y0}];`,
+    `if (gap >= -${TOUCHING} && (dy > 0 ? ${high} : gap + dy >= ${below}) && ${clear(e, 'x')} && ${clear(e, 'z')}) {`,
+    `  r[${VX}] = vx + 0;`,
+    `  r[${VY}] = vy + 0;`,
+    `  r[${VZ}] = vz + 0;`,
+    `  r[${X}] += dx;`,
+    `  r[${Y}] += dy;`,
+    `  r[${Z}] += dz;`,
+    `  r[${HEADROOM}] = 1;`,
+    `} else ${e.use('moveOn')}(c);`,
   ];
 }
 
-function emitWalk(e: Emitter, dt: string): string {
-  const { walkStick: x } = e.plan;
-  const y = x + 1;
-  return functionOf('Brings the pace nearer to what the stick wants.', 'walk', 'r', [
-    `const steer = r[${STEER}] * ${dt};`,
-    `if (steer === 0 || r[${TOUCHES}] & ${STEEP}) return;`,
-    `if (r[${VZ}] !== 0) {`,
-    `  ${e.use('walkFreely')}(plan, r);`,
-    '  return;',
+/** Brings the pace nearer to what the stick wants, of a body that touches nothing steep and does not move along z. */
+function walking(e: Emitter, folds: (at: number) => boolean): string[] {
+  const { walkStick: x, dt } = e.plan;
+  const steer = folds(STEER) ? `r[${STEER}] * ${writeNumber(dt)}` : writeNumber(dt);
+  return [
+    // Only a push along x alone is written here.
+    `if (r[${x + 1}] !== 0) ${e.use('walkFreely')}(plan, r);`,
+    'else {',
+    `  const pace = r[${VX}];`,
+    `  const wanted = r[${x}] * r[${SPEED}];`,
+    `  const steer = ${steer};`,
+    '  if (pace !== wanted && steer !== 0) {',
+    '    const brakes = wanted * pace <= 0 ? pace !== 0 : pace * pace > wanted * wanted;',
+    `    const step = (brakes ? r[${BRAKE}] : r[${ACCEL}]) * steer;`,
+    '    const missing = wanted - pace;',
+    `    r[${VX}] = missing > step ? pace + step : missing < -step ? pace - step : wanted;`,
+    '  }',
     '}',
-    `let wanted = 0;`,
-    `if (r[${y}] === 0) wanted = r[${x}] * r[${SPEED}];`,
-    `else if (r[${x}] !== 0) wanted = (r[${x}] * Math.sqrt(r[${x}] * r[${x}] + r[${y}] * r[${y}]) / Math.max(Math.abs(r[${x}]), Math.abs(r[${y}]))) * r[${SPEED}];`,
-    `const pace = r[${VX}];`,
-    `if (pace === wanted) return;`,
-    `const brakes = wanted * pace <= 0 ? pace !== 0 : pace * pace > wanted * wanted;`,
-    `const step = (brakes ? r[${BRAKE}] : r[${ACCEL}]) * steer;`,
-    `const missing = wanted - pace;`,
-    `r[${VX}] = missing > step ? pace + step : missing < -step ? pace - step : wanted;`,
-  ]);
+  ];
 }
 
 /** Writes that the body turns to where the stick that walks is pushed. */

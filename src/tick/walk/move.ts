@@ -1,6 +1,7 @@
 import { moveAndBounce } from '../../motion/bounce.js';
 import { driveBody, moveBody, moveWalked } from '../../motion/move-body.js';
 import type { Mover } from '../../motion/mover.js';
+import { noteFree } from '../../motion/rooms.js';
 import { EVENT } from '../../record/event-codes.js';
 import { FELL, GROUNDED, STUCK } from '../../record/slots.js';
 import type { Actor } from '../actor.js';
@@ -30,4 +31,5 @@ function moveBy(c: Actor, mover: Mover, walked: boolean): void {
   tellGround(c, grounded);
   if (r[STUCK] > stuck) c.events.add(EVENT.stuck);
   if (r[FELL] > fell) c.events.add(EVENT.fell);
+  noteFree(plan, r, mover.world);
 }
