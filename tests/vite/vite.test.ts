@@ -88,7 +88,7 @@ try { c.door.press('jmp'); } catch (error) { told = error.message; }
 test('a build takes the generated module, the development server the interpreter', async () => {
   const folder = game(MOVESET);
   const out = await built(folder);
-  expect(out).toContain('function judgeHop(c)');
+  expect(out).toContain('function judgeRequests(c, which, from)');
   expect(out).not.toContain('unpackMoveset');
   const server = await createServer({
     root: folder,
@@ -102,7 +102,7 @@ test('a build takes the generated module, the development server the interpreter
   const served = await server.transformRequest('/pell.yaml');
   await server.close();
   expect(served?.code).toContain('unpackMoveset(');
-  expect(served?.code).not.toContain('function judgeHop');
+  expect(served?.code).not.toContain('function judgeRequests');
 });
 
 test('faults are told with their places, all at once', async () => {

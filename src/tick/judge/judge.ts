@@ -1,5 +1,5 @@
 import type { AbilityPlan } from '../../compile/plan.js';
-import { FOUND, findWarp, NO_ROOM } from '../../motion/warp.js';
+import { FOUND, NO_ROOM } from '../../motion/warp.js';
 import type { Warping } from '../../record/frame.js';
 import { ENOUGH, updatePool } from '../../record/pool-line.js';
 import {
@@ -93,7 +93,7 @@ function absence({ r }: Actor, a: AbilityPlan): number {
 
 /** 0 if a warp leads somewhere, else the bit that says why not. */
 export function warpAgainst(c: Actor, warp: Warping): number {
-  const found = findWarp(c, warp, OUT);
+  const found = c.plan.code.warps?.find(c, warp, OUT);
   return found === FOUND ? 0 : found === NO_ROOM ? AGAINST.room : AGAINST.target;
 }
 
