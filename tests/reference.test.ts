@@ -3,12 +3,17 @@ import { join } from 'node:path';
 import ts from 'typescript';
 import { expect, test } from 'vitest';
 import { docOf, isHidden } from '../scripts/reference/api.js';
+import { makeDocs } from '../scripts/reference/field-docs.js';
 import { makeReference } from '../scripts/reference/make.js';
 import { ROOT } from './support.js';
 
 /** `npm run reference` writes them anew. */
 test.each(Object.entries(makeReference()))('docs/reference/%s says what the tables say', async (file, text) => {
   await expect(text).toMatchFileSnapshot(join(ROOT, 'docs/reference', file));
+});
+
+test('what editors say of a field is what the comment of its type says', async () => {
+  await expect(makeDocs()).toMatchFileSnapshot(join(ROOT, 'src/moveset/docs.ts'));
 });
 
 test('no page of the reference is left over', () => {

@@ -1,8 +1,8 @@
 import { stringify } from 'yaml';
-import { DOCS } from '../../src/moveset/docs.js';
 import { isPlain } from '../../src/moveset/read.js';
 import type { Field, FieldsShape, Shape } from '../../src/moveset/shape.js';
 import { withArticle } from '../../src/report/words.js';
+import { fieldDocs } from './field-docs.js';
 
 /** A page of all keys: a table for each thing that has keys, with examples taken from `example`. */
 export function describeKeys(root: FieldsShape, example: unknown): string {
@@ -73,7 +73,8 @@ function describeShape(shape: FieldsShape, examples: ReadonlyMap<string, unknown
 }
 
 function docOf(shape: FieldsShape, key: string, field: Field): string {
-  const doc = field.doc ?? DOCS[shape.title]?.[key] ?? DOCS['*'][key];
+  const docs = fieldDocs();
+  const doc = field.doc ?? docs[shape.title]?.[key] ?? docs['*'][key];
   if (!doc) throw new Error(`${shape.title} says nothing of "${key}".`);
   return capital(doc);
 }

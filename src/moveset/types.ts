@@ -38,7 +38,7 @@ export interface Pool<N extends NameTypes = NameTypes> {
   start?: number;
   /** Regained per second. Default 0. */
   regen?: NumberFormula<N>;
-  /** How long regeneration rests after spending. Default 0. */
+  /** How long regeneration rests after spending. Default 0f. */
   rest?: Time;
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
@@ -46,11 +46,11 @@ export interface Pool<N extends NameTypes = NameTypes> {
 
 /** A named button, and what it is bound to by default. */
 export interface ButtonInput {
-  /** Keys, pad buttons or pointer buttons; `[]` binds nothing. */
+  /** A button: what it is bound to by default; `[]` binds nothing. */
   button: OneOrMore<Source>;
-  /** How long a press too early is kept. Default 0. */
+  /** How long a press too early is kept. Default 0f. */
   buffer?: Time;
-  /** Grace of abilities that it starts, unless they say otherwise. Default 0. */
+  /** Grace of abilities that it starts, unless they say otherwise. Default 0f. */
   grace?: Time;
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
@@ -61,7 +61,7 @@ export interface ButtonInput {
 
 /** A named stick, and what it is bound to by default. */
 export interface StickInput {
-  /** Keys or buttons for its sides, and the stick of a gamepad. */
+  /** A stick: what it is bound to by default. */
   stick: {
     /** Keys or buttons that push it left. */
     left?: OneOrMore<Source>;
@@ -87,7 +87,7 @@ export interface StickInput {
 
 /** A direction or a point that the player or code gives; none until it is given. */
 export interface AimInput {
-  /** What gives it, besides code. */
+  /** An aim: a direction or a point, by a stick, the pointer or code. */
   aim: {
     /** A stick of the W3C standard gamepad: its direction, none while it rests. */
     pad?: 'left' | 'right';
@@ -103,7 +103,7 @@ export interface AimInput {
 
 /** One of several named options; the first is chosen at the start. */
 export interface ChoiceInput {
-  /** The options by name, each with the keys that choose it; `[]` binds nothing. */
+  /** A choice: one of several options, each with the keys that choose it; the first is chosen at the start. */
   choice: Readonly<Record<string, OneOrMore<Source>>>;
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
@@ -114,7 +114,7 @@ export interface ChoiceInput {
 
 /** Shapes of the body, and how it falls and walks. */
 export interface Body<N extends NameTypes> {
-  /** Width and height, and depth where it differs from the width, 0.01 to 1000. The first is the usual one. */
+  /** Width and height (and depth, where it is not the width) by name; the first is the usual one. Default tall: [0.6, 1.8]. */
   shapes?: Record<N['shape'], readonly [width: number, height: number, depth?: number]>;
   /** Downward acceleration, per second squared, 0 to 10,000. Default 25. */
   gravity?: number;
@@ -131,7 +131,10 @@ export interface Body<N extends NameTypes> {
   };
   /** The stick that walks. Default: the first one declared. */
   stick?: NoInfer<N['stick']>;
-  /** Steepest ground that it walks on, as its rise per length, 0 to 10: it slides down what is steeper. Default 1, so 45 degrees. */
+  /**
+   * Steepest ground that it walks on, as its rise per length, 0 to 10: it slides down what is steeper. Default 1, so 45
+   * degrees.
+   */
   slope?: number;
   /** Height of steps that it walks up without a jump. Default 0. */
   step?: number;
@@ -143,9 +146,9 @@ export interface Body<N extends NameTypes> {
 export interface Summon<N extends NameTypes> {
   /** Whom it calls: a name of `summons`. */
   who: N['summon'];
-  /** Where its feet are, from the caller's: forward, up and to the side. Default [0, 0]. */
+  /** Where its feet are, from the caller's: [forward, up]. Default [0, 0]. */
   at?: readonly [forward: number, up: number, side?: number];
-  /** Its velocity, per second. Default: none. */
+  /** Its velocity: [forward, up], or along a direction. Default: none. */
   velocity?: Push<N>;
   /** The ability that it is to perform at once. */
   does?: string;
@@ -155,13 +158,16 @@ export interface Summon<N extends NameTypes> {
 export interface Hurt<N extends NameTypes> {
   /** The pool that damage goes to. Default: none. */
   pool?: NoInfer<N['pool']>;
-  /** What each kind of damage is multiplied by. Default 1. */
+  /** What damage of a kind is multiplied by, as a number or a percentage. Default 1. */
   factors?: Partial<Record<NoInfer<N['kind']>, Amount<N>>>;
-  /** How much a blow hurts: a formula that may read it as `blow.damage`, `blow.kind(...)`, and `hitsTaken`. Default `blow.damage`. */
+  /**
+   * How much a blow hurts: a formula that may read `blow.damage`, `blow.kind(...)`, `hitsTaken` and so on. Default
+   * `blow.damage`.
+   */
   damage?: NumberFormula<N>;
   /** Fastest that a push makes it, per second. Default 50. */
   push?: number;
-  /** Longest that a blow stops its clock. Default: as long as the strike says. */
+  /** Longest that a blow stops its clock and that of the striker. Default: as long as the strike says. */
   stop?: Time;
   /** Where it can be struck, by body shape. Default: the whole body. */
   volumes?: Partial<Record<NoInfer<N['shape']>, readonly HurtVolume[]>>;
@@ -172,17 +178,20 @@ export type HurtVolume = StillVolume;
 
 /** A point that is remembered until it is set again or unset. */
 export interface Mark {
-  /** Kept by `saveProgress`. Default false. */
+  /** Kept with the progress of the character. Default false. */
   saved?: boolean;
 }
 
 /** Where a probe begins, and what counts for it. */
 interface ProbePlace<N extends NameTypes> {
-  /** It begins at this point instead of the feet; where there is none, it misses. */
+  /** The point where it begins, instead of the feet; without one, it misses. */
   from?: NoInfer<Point<N>>;
-  /** Where it begins, from there; of a box, its middle; of the body, how far from where it is. Default [0, 0]. */
+  /**
+   * Where it begins, from the middle of the feet or from `from`: [x along facing, y up]; of a box, its middle; of the
+   * body, how far from where it is. Default [0, 0].
+   */
   at?: readonly [x: number, y: number, z?: number];
-  /** Only these surfaces count. Default: any. */
+  /** Only these surfaces count. Areas count only where they are asked for. Default: any. */
   on?: OneOrMore<NoInfer<N['surface']>>;
 }
 
@@ -196,9 +205,12 @@ type NoOther<K extends string> = {
 /** A question to the world, asked from the middle of the feet; x points along facing. */
 export type Probe<N extends NameTypes = NameTypes> =
   | ({
-      /** Where it looks and how far: x along facing, y up, z to the side in the open view. */
+      /** Where it looks and how far: [x along facing, y up], and z in the open view. */
       ray: readonly [x: number, y: number, z?: number];
-      /** Casts a box instead of a ray. */
+      /**
+       * Casts a box of this width and height (and depth) instead of a ray, or the `body` in its present shape. Default:
+       * a ray.
+       */
       box?: BoxOrBody;
       reach?: never;
       flat?: never;
@@ -211,12 +223,15 @@ export type Probe<N extends NameTypes = NameTypes> =
       reach?: NumberFormula<N>;
       /** Takes only the level part of the direction. Default false. */
       flat?: boolean;
-      /** Casts a box instead of a ray. */
+      /**
+       * Casts a box of this width and height (and depth) instead of a ray, or the `body` in its present shape. Default:
+       * a ray.
+       */
       box?: BoxOrBody;
     } & ProbePlace<N> &
       NoOther<'along'>)
   | ({
-      /** Whether a box of this size, or the body, would be inside something here. Areas count only if `on` asks for them. */
+      /** Whether a box of this size, or the `body`, would be inside something where it begins. */
       overlap: BoxOrBody;
     } & ProbePlace<N> &
       NoOther<'overlap'>)
@@ -236,61 +251,67 @@ export type Probe<N extends NameTypes = NameTypes> =
 
 /** Effects of a stance, an ability or a phase: they last exactly as long as it does. */
 export interface Effects<N extends NameTypes> {
-  /** Downward acceleration, per second squared; `0` floats, `50%` halves what would be. */
+  /** Downward acceleration while it lasts, per second squared; `0` floats, `50%` halves what would be. */
   gravity?: Amount<N>;
-  /** Fastest fall, per second; `30%` of what would be. */
+  /** Fastest fall while it lasts, per second; `30%` of what would be. */
   fall?: Amount<N>;
-  /** How much the stick still steers the body: 0 not at all, 1 fully. */
+  /** How much the stick still steers the body: 0 not at all, 1 fully. Default 1. */
   steer?: Share<N>;
-  /** How the stick moves the body: a number replaces, `160%` multiplies. */
+  /** How the stick moves the body while it lasts: a number replaces, `160%` multiplies. */
   walk?: Walk<N>;
-  /** The body shape; it grows back only where there is room. */
+  /** The body shape while it lasts; it grows back only where there is room. */
   body?: NoInfer<N['shape']>;
-  /** `locked` keeps the facing; `free` undoes the lock of a stance; a direction turns the body as it begins, and keeps it so. */
+  /**
+   * `locked` keeps the facing while it lasts; `free` undoes the lock of a stance; a direction, such as `out(wall)`,
+   * turns the body as it begins and keeps it so.
+   */
   face?: 'locked' | 'free' | NoInfer<Heading<N>> | Facing<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
   /** Surfaces that the body passes through while it lasts. */
   passes?: OneOrMore<NoInfer<N['surface']>>;
   /** Words that hold while it lasts: `tagged(word)` is true, and `from`, `open`, `breaks` and `bars` take them like names. */
   tags?: OneOrMore<N['tag']>;
-  /** Strikes go through the body: all, or these kinds. */
+  /** `true`, or a list of kinds of damage: such strikes go through the body while it lasts. */
   immune?: Kinds<N>;
-  /** Strikes hurt, but neither stun nor push: all, or these kinds. */
+  /** `true`, or a list of kinds of damage: such strikes hurt while it lasts, but neither stun nor push. */
   armour?: Kinds<N>;
-  /** How the body meets those of others in an arena. */
+  /** How the body meets those of others while it lasts: `pass`, `push` or `block`. */
   meets?: Meets;
-  /** The body bounces off what it meets and keeps this share of its pace, in an arena or not. */
+  /** The body bounces off what it meets while it lasts, and keeps this share of its pace. */
   bounce?: number | `${number}%`;
 }
 
 /** Effects that begin with an ability or phase. */
 export interface ActiveEffects<N extends NameTypes> extends Effects<N> {
-  /** A jump in space, done once, as it begins. */
+  /** A jump in space, done once, as the ability or phase begins. */
   warp?: Warp<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
-  /** Strikes who is in its volumes while it lasts. */
+  /** Strikes who is in its volumes while it lasts, in an arena: each once, unless it says `again`. */
   strike?: Strike<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
-  /** Tells an event to who is in its volumes while it lasts, in an arena. */
+  /** Tells an event to who is in its volumes while it lasts, in an arena, if they have such an event. */
   touch?: Touch<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
-  /** Calls somebody into the arena once, as it begins. */
+  /** Calls somebody into the arena once, as the ability or phase begins. */
   summon?: Summon<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
-  /** Leaves the arena, as it begins. */
+  /** `true` leaves the arena, once the tick is over in which the ability or phase begins. */
   leave?: boolean;
-  /** Learns locked abilities once, as it begins. */
+  /** Learns locked abilities once, as the ability or phase begins. */
   learn?: OneOrMore<NoInfer<N['ability']>>;
-  /** Forgets abilities once, as it begins. */
+  /** Forgets abilities once, as the ability or phase begins. */
   forget?: OneOrMore<NoInfer<N['ability']>>;
-  /** Takes blows from in front while it lasts. */
+  /**
+   * Takes blows from in front while it lasts. Its formulas read `blow.damage` and the like: the blow as it would hurt
+   * without the guard.
+   */
   guard?: Guard<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
   /** Velocity given to the body while it lasts. */
   move?: Move<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
-  /** Adds to pools once, as it begins, never past their limits. */
+  /** Adds to pools once, as the ability or phase begins, never past their limits. */
   gain?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
-  /** Emits these events once, as it begins, each with its values if it has any. */
+  /** Emits these events once, as the ability or phase begins: names, or each with its values. */
   emit?: Emitting<N>;
-  /** Sets marks once, as it begins. */
+  /** Sets marks once, as the ability or phase begins, each to where a point is then; `none` unsets it. */
   mark?: Marking<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
   /** Abilities or tags that may follow into this lane while it lasts. */
   open?: OneOrMore<NoInfer<N['ability'] | N['tag']>>;
-  /** Abilities or tags that may not start in any lane while it lasts; `all` means all others. */
+  /** Abilities or tags that may not start, in any lane, while it lasts; `all` means all others. */
   bars?: OneOrMore<NoInfer<N['ability'] | N['tag']> | 'all'>;
 }
 
@@ -298,7 +319,7 @@ export interface ActiveEffects<N extends NameTypes> extends Effects<N> {
 export interface Stance<N extends NameTypes> extends Effects<N> {
   /** When it holds; the last stance has none. */
   when?: Condition<N>;
-  /** The animation clip to show while it lasts, or one for each layer. */
+  /** The animation clip to show while it lasts, or a map from layers to clips. */
   clip?: string | Readonly<Record<string, string>>;
   /** Actions at certain times of it, or at places of its clip. */
   beats?: readonly Beat<N>[];
@@ -317,7 +338,11 @@ export type Emitting<N extends NameTypes> =
 
 /** An event that comes in or goes out. */
 export interface MessageDeclaration {
-  /** What it carries, by name: a number, a time, a point, a direction, or one of some words. */
+  /**
+   * What it carries, by name: a `number`, a `time`, a `point`, a `direction`, or one of a list of words; at most 8.
+   * `struck`, `armoured`, `blocked`, `parried`, `guardBroken`, `hit`, `hitBlocked`, `hitParried`, `clashed`, `touched`
+   * and `callerStruck`, which an arena tells, carry `damage`, `kind`, `push`, `stun`, `from`, `at` and `by` besides.
+   */
   values?: Readonly<Record<string, 'number' | 'time' | 'point' | 'direction' | readonly string[]>>;
   /** `own`: the character hears it, in the next tick, when it emits it itself. Default: only the host does. */
   hears?: 'own';
@@ -340,7 +365,10 @@ export type Beat<N extends NameTypes> = (
       on?: never;
     }
   | {
-      /** Where in its clip, 0 to 1, while that is shown; `clips` must say how long that lasts. */
+      /**
+       * Where in its clip, 0 to 1, while that is shown: again in each round where it lasts without end. `clips` says
+       * how long the clip is.
+       */
       place: number;
       at?: never;
       every?: never;
@@ -366,15 +394,15 @@ export type Beat<N extends NameTypes> = (
 export interface Charge {
   /** How long it builds from 0 to 1; full at exactly this tick. */
   over: Time;
-  /** How it builds. Default `even`. */
+  /** How it builds: even, slowly at first, quickly at first, or smoothly. Default even. */
   curve?: 'even' | 'late' | 'early' | 'smooth';
-  /** Names for what is reached: from which charge on, 0 to 1. */
+  /** Names for what is reached: from which charge on. */
   levels?: Record<string, number>;
-  /** At full it waits to be released (default), or goes on by itself. */
+  /** At full it waits to be released, or goes on by itself. Default wait. */
   full?: 'wait' | 'go';
-  /** Released before full it goes on (default), or the ability is interrupted. */
+  /** Released before full it goes on, or is interrupted. Default release. */
   early?: 'release' | 'cancel';
-  /** Whether the charge stays when the ability is interrupted; default false: it is 0 at once. */
+  /** Whether the charge stays when the ability is interrupted; else it is 0 at once. Default false. */
   keep?: boolean;
 }
 
@@ -386,13 +414,13 @@ export interface Phase<N extends NameTypes> extends ActiveEffects<N> {
   for?: Time;
   /** It is over when any of these holds. */
   until?: OneOrMore<Condition<N>>;
-  /** Skipped unless this holds as it would begin. */
+  /** The phase is skipped unless this holds as it would begin. */
   when?: Condition<N>;
   /** The ability is interrupted when any of these holds. */
   interrupt?: OneOrMore<Condition<N>>;
-  /** Builds a charge of power until the input that started the ability is released. */
+  /** Builds a charge until the input that started the ability is released. */
   charge?: Charge;
-  /** The animation clip to show while it lasts, or one for each layer. */
+  /** The animation clip to show while it lasts, or a map from layers to clips. */
   clip?: string | Readonly<Record<string, string>>;
   /** Actions at certain times of it, or at places of its clip. */
   beats?: readonly Beat<N>[];
@@ -477,7 +505,7 @@ export type Start<N extends NameTypes> =
       hold: NoInfer<N['input']>;
     } & Only<'hold'>)
   | ({
-      /** Latches when pressed: requests until pressed again. */
+      /** Latches when pressed: requests until it is pressed again. */
       toggle: NoInfer<N['input']>;
       /** Stops requesting when any of these holds. */
       unlatch?: OneOrMore<Condition<N>>;
@@ -499,7 +527,7 @@ export type Start<N extends NameTypes> =
       why?: OneOrMore<Ending>;
     } & Only<'after'>)
   | ({
-      /** Only `door.request` starts it. */
+      /** Write `code: only` for an ability that only `door.request` starts. */
       code: 'only';
     } & Only<'code'>)
   | AStartHasOnlyOneOfItsKeys<N>;
@@ -516,13 +544,13 @@ export interface Ability<N extends NameTypes> extends ActiveEffects<N> {
   follows?: OneOrMore<NoInfer<N['ability']>> | Partial<Record<NoInfer<N['ability']>, Time>>;
   /** Must all hold for it to start. */
   when?: OneOrMore<Condition<N>>;
-  /** How long after `from` and `when` last held it may still start. Default 0. */
+  /** How long after `from` and `when` last held it may still start. Default 0f. */
   grace?: Time;
   /** How long its request is kept. Default: the input's. */
   buffer?: Time;
   /** Paid at its start, all or nothing. */
   cost?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
-  /** Drained per second while it runs; it ends when one runs out. */
+  /** Drained per second while it runs; it ends when one of the pools is empty. */
   upkeep?: Partial<
     Record<
       NoInfer<N['pool']>,
@@ -530,18 +558,18 @@ export interface Ability<N extends NameTypes> extends ActiveEffects<N> {
       | {
           /** How much it drains per second. */
           rate: number;
-          /** How much is needed to start again after it ran out. Default 0. */
+          /** How much is needed to start again after the pool ran out. Default 0. */
           restart?: number;
         }
     >
   >;
-  /** The phase at whose beginning the cost is paid. Default: at the start. */
+  /** The phase at whose beginning the cost is paid, instead of the start. */
   pay?: NoInfer<N['phase']> | `${number}`;
-  /** Share of the cost that comes back when it is interrupted, broken or released, like `50%`. Default 0. */
+  /** Share of the cost that comes back when it is interrupted, broken or released, like 50%. Default 0%. */
   refund?: Share<N>;
   /** It is interrupted when any of these holds. */
   interrupt?: OneOrMore<Condition<N>>;
-  /** How long it may not start again, counted from its end. Default 0. */
+  /** How long it may not start again, counted from its end. */
   cooldown?:
     | Time
     | {
@@ -549,7 +577,7 @@ export interface Ability<N extends NameTypes> extends ActiveEffects<N> {
         for: Time;
         /** Counted from its start, its end (default), or an event that comes after its start. */
         from?: 'start' | 'end' | NoInfer<N['event']>;
-        /** Shared with all abilities of this group. */
+        /** Shared with all abilities of this group. Default: its own. */
         group?: string;
       };
   /** Limited uses that come back. */
@@ -567,13 +595,13 @@ export interface Ability<N extends NameTypes> extends ActiveEffects<N> {
   phases?: readonly Phase<N>[];
   /** It ends when any of these holds. */
   end?: OneOrMore<Condition<N>>;
-  /** Not there until it is learnt. Default false. */
+  /** Not available until it is learnt. Default false. */
   locked?: boolean;
-  /** The loadout that is active while it lasts. */
+  /** The loadout that is active while it runs. */
   loadout?: NoInfer<N['loadout']>;
   /** Points that it remembers while it runs: they are unset as it ends. */
   marks?: readonly N['ownMark'][];
-  /** The animation clip to show while it lasts, or one for each layer. */
+  /** The animation clip to show while it lasts, or a map from layers to clips. */
   clip?: string | Readonly<Record<string, string>>;
   /** Actions at certain times of it, or at places of its clip. */
   beats?: readonly Beat<N>[];
@@ -585,7 +613,7 @@ export interface Ability<N extends NameTypes> extends ActiveEffects<N> {
 export interface Loadout<N extends NameTypes> extends Effects<N> {
   /** The abilities or tags that come with it. */
   abilities: OneOrMore<NoInfer<N['ability'] | N['tag']>>;
-  /** The animation clip to show while it is active, or one for each layer. */
+  /** The animation clip to show while it lasts, or a map from layers to clips. */
   clip?: string | Readonly<Record<string, string>>;
   /** Actions at certain times of it, or at places of its clip. */
   beats?: readonly Beat<N>[];
@@ -601,21 +629,21 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   name: string;
   /** Ticks per second, 10 to 240. Default 60. */
   rate?: number;
-  /** `side` (default): the stick moves along x. `open`: over the ground, relative to the camera. */
+  /** Seen from the side, or in the open with a camera. Default side. */
   view?: 'side' | 'open';
   /** Numbers with limits that are spent and regained. */
   pools?: Record<N['pool'], Pool<N>>;
   /** Named buttons, sticks, aims and choices. */
   inputs?: Record<string, ButtonInput | StickInput | AimInput | ChoiceInput>;
-  /** Events that come in or go out, by name; with the values that they carry, if any. */
+  /** Events that come in or go out: a list of names, or each with the values that it carries. */
   events?: readonly N['event'][] | Record<N['event'], MessageDeclaration>;
   /** Kinds of damage that it deals or tells apart, at most 30. */
   kinds?: readonly N['kind'][];
-  /** Named places of the world: the world knows where they are. */
+  /** Named places of the world; the world knows where they are. */
   places?: readonly N['place'][];
   /** Words for surfaces of the world, at most 30: probes look for them, and bodies pass through them. */
   surfaces?: readonly N['surface'][];
-  /** Points that are remembered; those of an ability are declared there. */
+  /** Points that are remembered until they are set again. */
   marks?: Record<N['mark'], Mark>;
   /** Named questions to the world. */
   probes?: Record<N['probe'], Probe<N>>;
@@ -629,17 +657,17 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   hurt?: Hurt<N>;
   /** Its shapes and how it falls and walks. */
   body?: Body<N>;
-  /** What it can be doing side by side. Default `[body]`. */
+  /** What the character can do in parallel; each runs one ability at a time. Default [body]. */
   lanes?: readonly N['lane'][];
   /** What the body is doing by itself; the last has no `when`. */
   stances: Record<N['stance'], Stance<N>>;
   /** What it can do. */
   abilities?: Record<N['ability'], Ability<N>>;
-  /** Sets of abilities; the first is active at the start. */
+  /** Sets of abilities, for a weapon or a form; the first is active at the start. */
   loadouts?: Record<N['loadout'], Loadout<N>>;
   /** How long clips last, by their names: for beats at places of them, and for how far they are. */
   clips?: Readonly<Record<string, Time>>;
-  /** Files whose parts this one takes over; only in files. */
+  /** Files, relative to this one, whose parts it takes over and may override. */
   include?: OneOrMore<string>;
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;

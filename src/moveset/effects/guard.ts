@@ -20,25 +20,28 @@ import type { Parsed, ParsedFormula } from '../read.js';
 import { either, fields, formula, list, map, name, number, optional, time, truth, word } from '../shape.js';
 import { type EffectTools, effect } from './effect.js';
 
-/** Takes blows from in front while it lasts. Its formulas read `blow.damage` and the like: the blow as it would hurt without the guard. */
+/**
+ * Takes blows from in front while it lasts. Its formulas read `blow.damage` and the like: the blow as it would hurt
+ * without the guard.
+ */
 export interface Guard<N extends NameTypes = NameTypes> {
   /** How wide it is in degrees, its middle where the body faces. Default 180. */
   arc?: number;
   /** Share of the damage that it takes away. Default 100%. */
   absorb?: Share<N>;
-  /** The same for some kinds of damage. */
+  /** The same for some kinds of damage; at 0 it does not guard against them at all. */
   kinds?: Partial<Record<NoInfer<N['kind']>, Share<N>>>;
   /** What each blow costs. One that costs more than there is breaks the guard, and is taken whole. */
   cost?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
-  /** How long a blow stuns who guards. Default 0f. */
+  /** How long a blow stuns who guards: a value of `blocked`. Default 0f. */
   stun?: TimeFormula<N>;
   /** Share of the push that is left. Default 50%. */
   push?: Share<N>;
   /** How long after it goes up it parries: a blow costs and hurts nothing, and its striker hears `hitParried`. Default: never. */
   parry?: Time;
-  /** How long who was parried is stunned. Default 0f. */
+  /** How long who was parried is stunned: a value of `hitParried`. Default 0f. */
   parried?: TimeFormula<N>;
-  /** How long who guards is stunned when the guard breaks. Default: as by the blow. */
+  /** How long who guards is stunned when the guard breaks: a value of `guardBroken`. Default: as by the blow. */
   broken?: TimeFormula<N>;
 }
 

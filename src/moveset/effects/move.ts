@@ -38,8 +38,8 @@ export interface CurveStep {
 /** Velocity that an ability or phase gives the body. Direction and speed are taken once, as it begins, unless it is `live`. */
 export interface Move<N extends NameTypes = NameTypes> {
   /**
-   * Where to: the first of these that has a direction. A stick counts when pushed beyond `reach`.
-   * Needs `speed`.
+   * Where to: the first of these that has a direction. `into(probe)` is against what the probe finds, `out(probe)` away
+   * from it. Needs `speed`.
    */
   along?: Heading<N> | readonly Heading<N>[];
   /** Per second, along `along`. */

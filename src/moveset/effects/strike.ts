@@ -37,7 +37,7 @@ type Spot3 = readonly [forward: number, up: number, side?: number];
 /** A volume around the body, relative to the feet's middle and always turned with facing. */
 export type StillVolume = (
   | {
-      /** A box of this width, height and depth (default: the width), with its middle at `at`. */
+      /** A box of this width and height (and depth, where it is not the width), with its middle at `at`. */
       box: readonly [width: number, height: number, depth?: number];
     }
   | {
@@ -54,7 +54,7 @@ export type StillVolume = (
   PlacedVolume;
 
 interface PlacedVolume {
-  /** Where: forward, up and to the side. Default [0, 0]. */
+  /** Where: [forward, up], and to the side in the open view, from the middle of the feet. Default [0, 0]. */
   at?: Spot3;
   /** What it multiplies the damage by. Default 1. */
   factor?: number;
@@ -64,9 +64,9 @@ interface PlacedVolume {
 export type Volume<N extends NameTypes = NameTypes> =
   | StillVolume
   | ({
-      /** A ray from `at` along this way: it ends at the first solid, and at the last target that it may meet. */
+      /** A ray from `at` along this way: it ends at the first solid, or at the last target that it may meet. */
       ray: Spot3;
-      /** How thick it is. Default 0. */
+      /** How thick the ray is. Default 0. */
       radius?: number;
     } & PlacedVolume)
   | ({
@@ -76,7 +76,7 @@ export type Volume<N extends NameTypes = NameTypes> =
       reach?: NumberFormula<N>;
       /** Takes only the level part of the direction. Default false. */
       flat?: boolean;
-      /** How thick it is. Default 0. */
+      /** How thick the ray is. Default 0. */
       radius?: number;
     } & PlacedVolume);
 
@@ -104,9 +104,12 @@ export type Strike<N extends NameTypes = NameTypes> = (
 ) & {
   /** How much it hurts. Default 0. */
   damage?: NumberFormula<N>;
-  /** The kind of damage. */
+  /** The kind of damage, one of `kinds`. */
   kind?: NoInfer<N['kind']>;
-  /** The velocity that it gives. Default: none. */
+  /**
+   * The velocity that it gives who is struck: [forward, up] as the striker faces, or along a direction, in which
+   * `toward(target)` and `away(target)` are about the middle of who is struck.
+   */
   push?: Push<N>;
   /** How long it stuns: a value of the message. Default 0f. */
   stun?: TimeFormula<N>;
@@ -120,11 +123,11 @@ export type Strike<N extends NameTypes = NameTypes> = (
   hits?: 'foes' | 'friends' | 'all';
   /** Only who has one of these tags. */
   on?: OneOrMore<string>;
-  /** Further values of the message that who is struck gets. */
+  /** Further values of the message that both get, by their names there. */
   values?: Readonly<Record<string, NumberFormula<N> | TimeFormula<N>>>;
   /** Adds to the striker's pools for each that it hits. */
   gain?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
-  /** Meets other strikes that have this, too: the one with less is lost, of equal ones both are. */
+  /** It meets other strikes that have this, too: the one with less is lost, of equal ones both are. Default: it meets none. */
   clash?: number;
 };
 
@@ -146,7 +149,7 @@ export type Touch<N extends NameTypes = NameTypes> = (
   hits?: 'foes' | 'friends' | 'all';
   /** Only who has one of these tags. */
   on?: OneOrMore<string>;
-  /** Values of the event, by their names there. */
+  /** Values of the event, by their names there; `from`, `at` and `by` are known where it declares them. */
   values?: Readonly<Record<string, NumberFormula<N> | TimeFormula<N>>>;
 };
 

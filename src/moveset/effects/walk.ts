@@ -7,11 +7,11 @@ import { effect, layOver, type Piece } from './effect.js';
 
 /** How the stick moves the body. A number replaces, a percentage multiplies. */
 export interface Walk<N extends NameTypes = NameTypes> {
-  /** Fastest pace, per second. Default 5. */
+  /** Fastest pace, per second. */
   speed?: Amount<N>;
-  /** Acceleration towards the stick, per second squared. Default 60. */
+  /** Acceleration towards the stick, per second squared. */
   accel?: Amount<N>;
-  /** Slowing down when the stick is released or turned round, per second squared. Default 60. */
+  /** Slowing down when the stick is released or turned round, per second squared. */
   brake?: Amount<N>;
 }
 

@@ -11,7 +11,7 @@ export type Warp<N extends NameTypes = NameTypes> = (
   | {
       /** Puts the feet at this point. */
       to: Point<N>;
-      /** From there: x along facing, y up. Default [0, 0]. */
+      /** From there, [x along facing, y up]. Default [0, 0]. */
       offset?: readonly [x: NumberFormula<N>, y: NumberFormula<N>, z?: NumberFormula<N>];
       /** How far it may be raised until the body fits, 0 to 10,000. Default 2. */
       raise?: number;
