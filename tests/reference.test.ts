@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import ts from 'typescript';
 import { expect, test } from 'vitest';
-import { docOf, isHidden } from '../scripts/reference/api.js';
+import { docOf, isHidden } from '../scripts/reference/comments.js';
 import { makeDocs } from '../scripts/reference/field-docs.js';
 import { makeReference } from '../scripts/reference/make.js';
 import { ROOT } from './support.js';

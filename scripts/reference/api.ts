@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import ts from 'typescript';
+import { docOf, isHidden } from './comments.js';
 import { cell } from './keys.js';
 
 /** Members of a class or interface that everyone may use, with what their comments say. */
@@ -96,22 +97,6 @@ function parse(file: string): ts.SourceFile {
     parsed.set(file, source);
   }
   return source;
-}
-
-/** The comment of a declaration as one line, or undefined. */
-export function docOf(node: ts.Node): string | undefined {
-  const docs = ts.getJSDocCommentsAndTags(node).filter(ts.isJSDoc);
-  const text = ts.getTextOfJSDocComment(docs.at(-1)?.comment);
-  return text
-    ?.replace(/\{@link (\w+)\}/g, '`$1`')
-    .replace(/\s*\n\s*/g, ' ')
-    .trim();
-}
-
-export function isHidden(node: ts.Node): boolean {
-  const flags = ts.getCombinedModifierFlags(node as ts.Declaration);
-  if (flags & (ts.ModifierFlags.Private | ts.ModifierFlags.Protected)) return true;
-  return ts.getJSDocTags(node).some((tag) => tag.tagName.text === 'internal');
 }
 
 function isExported(node: ts.Node): boolean {

@@ -2,17 +2,24 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import ts from 'typescript';
 import { EFFECTS } from '../../src/moveset/effects/index.js';
+import { INPUTS } from '../../src/moveset/inputs/index.js';
 import { MOVESET } from '../../src/moveset/schema.js';
 import type { FieldsShape, Shape } from '../../src/moveset/shape.js';
-import { docOf } from './api.js';
+import { STARTS } from '../../src/moveset/starts/index.js';
+import { docOf } from './comments.js';
 
 const MOVESETS = join(import.meta.dirname, '../../src/moveset');
+
+/** A file for a kind has its type: of the start by a press, `PressStart`. */
+function typeOf(key: string, kind: string): string {
+  return `${key.charAt(0).toUpperCase()}${key.slice(1)}${kind}`;
+}
 
 /** Which types say what the fields of a thing are; after a dot, what a field of the type is. Those of effects stand under their keys. */
 const TYPES: Readonly<Record<string, readonly string[]>> = {
   'a moveset': ['Moveset'],
   'a pool': ['Pool'],
-  'an input': ['ButtonInput', 'StickInput', 'AimInput', 'ChoiceInput'],
+  'an input': INPUTS.map(({ key }) => typeOf(key, 'Input')),
   'a stick': ['StickInput.stick'],
   'an aim': ['AimInput.aim'],
   'an event': ['MessageDeclaration'],
@@ -26,7 +33,7 @@ const TYPES: Readonly<Record<string, readonly string[]>> = {
   'a beat': ['Beat'],
   'a facing': ['Facing'],
   'an ability': ['Ability', 'ActiveEffects'],
-  'a start': ['Start'],
+  'a start': STARTS.map(({ key }) => typeOf(key, 'Start')),
   'an upkeep': ['Ability.upkeep'],
   'a cooldown': ['Ability.cooldown'],
   charges: ['Ability.charges'],
@@ -38,6 +45,7 @@ const TYPES: Readonly<Record<string, readonly string[]>> = {
   'a push': ['Push'],
   'a guard': ['Guard'],
   'a touch': ['Touch'],
+  'a volume of a touch': ['TouchVolume'],
   'a summon': ['Summon'],
   'a velocity': ['Push'],
   'a phase': ['Phase', 'ActiveEffects'],
@@ -48,8 +56,8 @@ const TYPES: Readonly<Record<string, readonly string[]>> = {
 type Docs = Record<string, Record<string, string>>;
 
 /**
- * What the comments of the types say of each optional field, by the title of what it belongs to. Throws for a field that no type
- * knows, and for one that its type says nothing of.
+ * What the comments of the types say of each optional field, by the title of what it belongs to. Throws for a field that only
+ * its type or only its shape knows, and for one of which nothing is said.
  */
 export function fieldDocs(): Docs {
   found ??= collectDocs();
@@ -60,18 +68,21 @@ let found: Docs | undefined;
 
 function collectDocs(): Docs {
   const all: Docs = { '*': {} };
-  const effects = new Map(EFFECTS.map(({ key }) => [key, membersOf('ActiveEffects', true)]));
-  for (const [key, members] of effects) all['*'][key] = oneOf(members.get(key), key);
+  const effects = membersOf('AbilityEffects', true);
+  for (const { key } of EFFECTS) all['*'][key] = oneOf(effects.get(key), key);
   for (const shape of shapes(MOVESET)) {
     const members = new Map<string, Said[]>();
     for (const type of TYPES[shape.title] ?? missing(`The table of types has no "${shape.title}".`))
       for (const [key, said] of membersOf(type)) members.set(key, [...(members.get(key) ?? []), ...said]);
+    for (const key of members.keys())
+      if (!(key in shape.fields)) missing(`A type of ${shape.title} knows "${key}", and its shape does not.`);
     for (const [key, field] of Object.entries(shape.fields)) {
       const said = members.get(key);
-      if (field.required || (said === undefined && effects.has(key))) continue;
+      if (field.required || (said === undefined && key in all['*'])) continue;
       const text = worded(shape, key, said ?? missing(`No type says what "${key}" of ${shape.title} is.`));
       if (text === all['*'][key]) continue;
-      const known = (all[shape.title] ??= {});
+      all[shape.title] ??= {};
+      const known = all[shape.title];
       if (known[key] !== undefined && known[key] !== text) missing(`Two types differ on "${key}" of ${shape.title}.`);
       known[key] = text;
     }
@@ -158,7 +169,7 @@ function declarationOf(type: string): ts.InterfaceDeclaration | ts.TypeAliasDecl
   return declared.get(type);
 }
 
-/** The fields of a type, with what it says of them; those that an interface extends are others unless `inherited`. */
+/** The fields of a type, with what it says of them; effects that an interface extends only if they are `inherited`. */
 function membersOf(path: string, inherited = false): Map<string, Said[]> {
   const [type, field] = path.split('.');
   const found = new Map<string, Said[]>();
@@ -189,13 +200,18 @@ function collect(node: ts.Node, form: string | undefined, into: Map<string, Said
     for (const member of node.members) {
       if (!ts.isPropertySignature(member) || member.type?.kind === ts.SyntaxKind.NeverKeyword) continue;
       const key = member.name.getText();
-      into.set(key, [...(into.get(key) ?? []), { form, text: docOf(member) }]);
+      into.set(key, [
+        ...(into.get(key) ?? []),
+        { form: form ?? node.members[0]?.name?.getText(), text: docOf(member) },
+      ]);
     }
-    if (inherited && ts.isInterfaceDeclaration(node))
+    if (ts.isInterfaceDeclaration(node))
       for (const clause of node.heritageClauses ?? [])
         for (const { expression } of clause.types) {
-          const declaration = declarationOf(expression.getText());
-          if (declaration) collect(declaration, form, into, true);
+          const name = expression.getText();
+          const declaration = declarationOf(name);
+          // Effects are told of by themselves.
+          if (declaration && (inherited || !name.endsWith('Effects'))) collect(declaration, form, into, inherited);
         }
   }
 }

@@ -23,35 +23,8 @@ export { isPhase } from '../compile/tags.js';
 export { faceStick, walk as walkFreely } from '../motion/velocity.js';
 export { aimed, compileDirections, unitOf, usable } from '../moveset/directions/direction.js';
 export { compilePoint } from '../moveset/directions/point.js';
-export { emit as emitEffect, gain as gainEffect } from '../moveset/effects/actions.js';
-export {
-  armour as armourEffect,
-  guard as guardEffect,
-  immune as immuneEffect,
-  meets as meetsEffect,
-} from '../moveset/effects/guard.js';
-export { body as bodyEffect, face as faceEffect, tags as tagsEffect } from '../moveset/effects/look.js';
-export { mark as markEffect } from '../moveset/effects/mark.js';
-export {
-  bounce as bounceEffect,
-  forget as forgetEffect,
-  learn as learnEffect,
-  leave as leaveEffect,
-  summon as summonEffect,
-} from '../moveset/effects/meeting.js';
-export { move as moveEffect } from '../moveset/effects/move.js';
-export { passes as passesEffect } from '../moveset/effects/passes.js';
-export { fall as fallEffect, gravity as gravityEffect, steer as steerEffect } from '../moveset/effects/physics.js';
-export { compileVolume, strike as strikeEffect, touch as touchEffect } from '../moveset/effects/strike.js';
-export { walk as walkEffect } from '../moveset/effects/walk.js';
-export { warp as warpEffect } from '../moveset/effects/warp.js';
-export {
-  double as doubleStart,
-  press as pressStart,
-  release as releaseStart,
-  sequence as sequenceStart,
-  tap as tapStart,
-} from '../moveset/starts/presses.js';
+export * from '../moveset/effects/index.js';
+export * from '../moveset/starts/presses.js';
 export { askProbe } from '../probes/probe.js';
 export { showVolumes } from '../strikes/show.js';
 export { refillCharges, startCooldown } from '../tick/cooldowns.js';

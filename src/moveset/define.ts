@@ -1,6 +1,7 @@
+import type { Input } from './inputs/index.js';
 import type { BLOWS } from './messages.js';
 import type { Side } from './name-types.js';
-import type { AimInput, ButtonInput, ChoiceInput, MessageDeclaration, Moveset, StickInput } from './types.js';
+import type { MessageDeclaration, Moveset } from './types.js';
 
 /** Told apart by their key only, so that a fault inside an input does not make its name unknown. */
 type Button = { readonly button: unknown };
@@ -84,7 +85,7 @@ export function defineMoveset<
     'direction value': ValueOf<E, 'direction'> | `${Blow<Event>}.push` | 'blow.push';
     untyped: never;
   }> & { events?: readonly Event[] | (E & Record<Event, MessageDeclaration>) } & {
-    inputs?: I & { [K in keyof I]: ButtonInput | StickInput | AimInput | ChoiceInput };
+    inputs?: I & { [K in keyof I]: Input };
   },
 ): typeof moveset {
   return moveset;

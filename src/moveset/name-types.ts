@@ -36,6 +36,9 @@ export interface NameTypes {
   untyped: string;
 }
 
+/** The same names for what only uses them: it declares none. */
+export type Uses<N extends NameTypes> = { [K in keyof N]: NoInfer<N[K]> } & NameTypes;
+
 /** Names of the values that an event carries. */
 export type ValueName<N extends NameTypes, E extends string> = string extends N['event']
   ? string

@@ -1,32 +1,17 @@
-import type { Code } from '../report/diagnostic.js';
-import type { Ending } from '../report/events.js';
+import type { Allow } from './allow.js';
 import type { Heading } from './directions/direction.js';
 import type { Point } from './directions/point.js';
-import type { Guard, Kinds, Meets } from './effects/guard.js';
-import type { Facing } from './effects/look.js';
+import type { Emitting } from './effects/actions.js';
+import type { Meets } from './effects/guard.js';
+import type { AbilityEffects, Effects } from './effects/index.js';
 import type { Marking } from './effects/mark.js';
-import type { Move } from './effects/move.js';
-import type { Push, StillVolume, Strike, Touch } from './effects/strike.js';
-import type { Walk } from './effects/walk.js';
-import type { Warp } from './effects/warp.js';
-import type {
-  Amount,
-  Condition,
-  Facts,
-  NameTypes,
-  NumberFormula,
-  OneOrMore,
-  Share,
-  Time,
-  ValueName,
-} from './name-types.js';
-import type { Source } from './sources.js';
+import type { StillVolume } from './effects/strike.js';
+import type { Input } from './inputs/index.js';
+import type { Amount, Condition, NameTypes, NumberFormula, OneOrMore, Share, Time } from './name-types.js';
+import type { Start, Starts } from './starts/index.js';
 
 export type { Facts, NameTypes } from './name-types.js';
 export type { Source } from './sources.js';
-
-/** Warnings that are meant to be so: their code, and why they are allowed. */
-export type Allow = Partial<Record<Code, string>>;
 
 /** A number with limits that is spent and regained. */
 export interface Pool<N extends NameTypes = NameTypes> {
@@ -42,74 +27,6 @@ export interface Pool<N extends NameTypes = NameTypes> {
   rest?: Time;
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
-}
-
-/** A named button, and what it is bound to by default. */
-export interface ButtonInput {
-  /** A button: what it is bound to by default; `[]` binds nothing. */
-  button: OneOrMore<Source>;
-  /** How long a press too early is kept. Default 0f. */
-  buffer?: Time;
-  /** Grace of abilities that it starts, unless they say otherwise. Default 0f. */
-  grace?: Time;
-  /** Warnings that are right here, each with the reason. */
-  allow?: Allow;
-  stick?: never;
-  aim?: never;
-  choice?: never;
-}
-
-/** A named stick, and what it is bound to by default. */
-export interface StickInput {
-  /** A stick: what it is bound to by default. */
-  stick: {
-    /** Keys or buttons that push it left. */
-    left?: OneOrMore<Source>;
-    /** Keys or buttons that push it right. */
-    right?: OneOrMore<Source>;
-    /** Keys or buttons that push it up. */
-    up?: OneOrMore<Source>;
-    /** Keys or buttons that push it down. */
-    down?: OneOrMore<Source>;
-    /** A stick of the W3C standard gamepad. */
-    pad?: 'left' | 'right';
-  };
-  /** Radius in which an analog stick rests, 0 to 0.9. Default 0.2. */
-  deadzone?: number;
-  /** What two opposite sides held at once give. Default `last`: the one pressed last. */
-  opposite?: 'last' | 'neutral';
-  /** Warnings that are right here, each with the reason. */
-  allow?: Allow;
-  button?: never;
-  aim?: never;
-  choice?: never;
-}
-
-/** A direction or a point that the player or code gives; none until it is given. */
-export interface AimInput {
-  /** An aim: a direction or a point, by a stick, the pointer or code. */
-  aim: {
-    /** A stick of the W3C standard gamepad: its direction, none while it rests. */
-    pad?: 'left' | 'right';
-    /** The pointer gives the point that it is over; the page says where that is. Default false. */
-    pointer?: boolean;
-  };
-  /** Warnings that are right here, each with the reason. */
-  allow?: Allow;
-  button?: never;
-  stick?: never;
-  choice?: never;
-}
-
-/** One of several named options; the first is chosen at the start. */
-export interface ChoiceInput {
-  /** A choice: one of several options, each with the keys that choose it; the first is chosen at the start. */
-  choice: Readonly<Record<string, OneOrMore<Source>>>;
-  /** Warnings that are right here, each with the reason. */
-  allow?: Allow;
-  button?: never;
-  stick?: never;
-  aim?: never;
 }
 
 /** Shapes of the body, and how it falls and walks. */
@@ -140,18 +57,6 @@ export interface Body<N extends NameTypes> {
   step?: number;
   /** How it meets the bodies of others in an arena: passes (default), pushes them and is pushed, or gives no way. */
   meets?: Meets;
-}
-
-/** Who comes, where, and how fast. */
-export interface Summon<N extends NameTypes> {
-  /** Whom it calls: a name of `summons`. */
-  who: N['summon'];
-  /** Where its feet are, from the caller's: [forward, up]. Default [0, 0]. */
-  at?: readonly [forward: number, up: number, side?: number];
-  /** Its velocity: [forward, up], or along a direction. Default: none. */
-  velocity?: Push<N>;
-  /** The ability that it is to perform at once. */
-  does?: string;
 }
 
 /** What being struck does. */
@@ -249,66 +154,8 @@ export type Probe<N extends NameTypes = NameTypes> =
       average: readonly NoInfer<N['probe']>[];
     } & NoOther<'average'>);
 
-/** Effects of a stance, an ability or a phase: they last exactly as long as it does. */
-export interface Effects<N extends NameTypes> {
-  /** Downward acceleration while it lasts, per second squared; `0` floats, `50%` halves what would be. */
-  gravity?: Amount<N>;
-  /** Fastest fall while it lasts, per second; `30%` of what would be. */
-  fall?: Amount<N>;
-  /** How much the stick still steers the body: 0 not at all, 1 fully. Default 1. */
-  steer?: Share<N>;
-  /** How the stick moves the body while it lasts: a number replaces, `160%` multiplies. */
-  walk?: Walk<N>;
-  /** The body shape while it lasts; it grows back only where there is room. */
-  body?: NoInfer<N['shape']>;
-  /**
-   * `locked` keeps the facing while it lasts; `free` undoes the lock of a stance; a direction, such as `out(wall)`,
-   * turns the body as it begins and keeps it so.
-   */
-  face?: 'locked' | 'free' | NoInfer<Heading<N>> | Facing<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
-  /** Surfaces that the body passes through while it lasts. */
-  passes?: OneOrMore<NoInfer<N['surface']>>;
-  /** Words that hold while it lasts: `tagged(word)` is true, and `from`, `open`, `breaks` and `bars` take them like names. */
-  tags?: OneOrMore<N['tag']>;
-  /** `true`, or a list of kinds of damage: such strikes go through the body while it lasts. */
-  immune?: Kinds<N>;
-  /** `true`, or a list of kinds of damage: such strikes hurt while it lasts, but neither stun nor push. */
-  armour?: Kinds<N>;
-  /** How the body meets those of others while it lasts: `pass`, `push` or `block`. */
-  meets?: Meets;
-  /** The body bounces off what it meets while it lasts, and keeps this share of its pace. */
-  bounce?: number | `${number}%`;
-}
-
-/** Effects that begin with an ability or phase. */
-export interface ActiveEffects<N extends NameTypes> extends Effects<N> {
-  /** A jump in space, done once, as the ability or phase begins. */
-  warp?: Warp<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
-  /** Strikes who is in its volumes while it lasts, in an arena: each once, unless it says `again`. */
-  strike?: Strike<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
-  /** Tells an event to who is in its volumes while it lasts, in an arena, if they have such an event. */
-  touch?: Touch<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
-  /** Calls somebody into the arena once, as the ability or phase begins. */
-  summon?: Summon<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
-  /** `true` leaves the arena, once the tick is over in which the ability or phase begins. */
-  leave?: boolean;
-  /** Learns locked abilities once, as the ability or phase begins. */
-  learn?: OneOrMore<NoInfer<N['ability']>>;
-  /** Forgets abilities once, as the ability or phase begins. */
-  forget?: OneOrMore<NoInfer<N['ability']>>;
-  /**
-   * Takes blows from in front while it lasts. Its formulas read `blow.damage` and the like: the blow as it would hurt
-   * without the guard.
-   */
-  guard?: Guard<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
-  /** Velocity given to the body while it lasts. */
-  move?: Move<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
-  /** Adds to pools once, as the ability or phase begins, never past their limits. */
-  gain?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
-  /** Emits these events once, as the ability or phase begins: names, or each with its values. */
-  emit?: Emitting<N>;
-  /** Sets marks once, as the ability or phase begins, each to where a point is then; `none` unsets it. */
-  mark?: Marking<{ [K in keyof N]: NoInfer<N[K]> } & NameTypes>;
+/** Effects of an ability or phase, and what it lets follow. */
+export interface ActiveEffects<N extends NameTypes> extends AbilityEffects<N> {
   /** Abilities or tags that may follow into this lane while it lasts. */
   open?: OneOrMore<NoInfer<N['ability'] | N['tag']>>;
   /** Abilities or tags that may not start, in any lane, while it lasts; `all` means all others. */
@@ -326,15 +173,6 @@ export interface Stance<N extends NameTypes> extends Effects<N> {
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
 }
-
-/** Events by name, or each with its values: formulas, points, directions or words, as the event declares them. */
-export type Emitting<N extends NameTypes> =
-  | OneOrMore<NoInfer<N['event']>>
-  | {
-      readonly [E in NoInfer<N['event']>]?: {
-        readonly [V in NoInfer<ValueName<N, E>>]?: number | string | ((facts: Facts<N>) => number);
-      };
-    };
 
 /** An event that comes in or goes out. */
 export interface MessageDeclaration {
@@ -425,112 +263,6 @@ export interface Phase<N extends NameTypes> extends ActiveEffects<N> {
   /** Actions at certain times of it, or at places of its clip. */
   beats?: readonly Beat<N>[];
 }
-
-/** A direction of a stick, relative to facing. */
-export type Direction = 'forward' | 'back' | 'up' | 'down' | 'neutral';
-
-/** Every key that makes a start one of its kind. */
-type StartKey =
-  | ('press' | 'release' | 'tap' | 'double' | 'sequence' | 'hold' | 'toggle')
-  | ('rule' | 'event' | 'after' | 'code');
-type Only<Key extends StartKey> = { [Other in Exclude<StartKey, Key>]?: never };
-
-declare const ONE_START: unique symbol;
-
-/**
- * No start is one of these: it stands last in the union, so that an error names the key that is wrong, and so
- * that two starts in one say so.
- */
-interface AStartHasOnlyOneOfItsKeys<N extends NameTypes> {
-  [ONE_START]: never;
-  press?: NoInfer<N['input']>;
-  toward?: Direction;
-  with?: NoInfer<N['input']>;
-  release?: NoInfer<N['input']>;
-  held?: Time;
-  tap?: NoInfer<N['input']>;
-  double?: NoInfer<N['input']>;
-  within?: Time;
-  sequence?: readonly (Exclude<Direction, 'neutral'> | NoInfer<N['input']>)[];
-  hold?: NoInfer<N['input']>;
-  toggle?: NoInfer<N['input']>;
-  unlatch?: OneOrMore<Condition<N>>;
-  rule?: Condition<N>;
-  once?: boolean;
-  event?: NoInfer<N['event']>;
-  after?: NoInfer<N['ability']>;
-  why?: OneOrMore<Ending>;
-  code?: 'only';
-}
-
-/** A list that has none of the keys of a start: so that an error in a single start names the key that is wrong. */
-type Starts<N extends NameTypes> = readonly Start<N>[] & Only<never>;
-
-/** One way in which an ability is requested. */
-export type Start<N extends NameTypes> =
-  | ({
-      /** Requests once when this input is pressed. */
-      press: NoInfer<N['input']>;
-      /** While the stick is pushed this way, relative to facing. */
-      toward?: Direction;
-      /** While this other input is held. */
-      with?: NoInfer<N['input']>;
-    } & Only<'press'>)
-  | ({
-      /** Requests once when this input is released. */
-      release: NoInfer<N['input']>;
-      /** Held at least this long. Default: any time. */
-      held?: Time;
-    } & Only<'release'>)
-  | ({
-      /** Requests once when this input is released soon after it was pressed. */
-      tap: NoInfer<N['input']>;
-      /** How soon. Default 0.2s. */
-      within?: Time;
-    } & Only<'tap'>)
-  | ({
-      /** Requests once when this input is pressed twice in short order. */
-      double: NoInfer<N['input']>;
-      /** Between the two presses. Default 0.25s. */
-      within?: Time;
-    } & Only<'double'>)
-  | ({
-      /** Requests once when these directions (relative to facing) and inputs are pressed one after another. */
-      sequence: readonly (Exclude<Direction, 'neutral'> | NoInfer<N['input']>)[];
-      /** From the first to the last. Default 0.4s. */
-      within?: Time;
-    } & Only<'sequence'>)
-  | ({
-      /** Requests while this input is held, and ends when it is released. */
-      hold: NoInfer<N['input']>;
-    } & Only<'hold'>)
-  | ({
-      /** Latches when pressed: requests until it is pressed again. */
-      toggle: NoInfer<N['input']>;
-      /** Stops requesting when any of these holds. */
-      unlatch?: OneOrMore<Condition<N>>;
-    } & Only<'toggle'>)
-  | ({
-      /** Requests by itself while this holds, and ends when it no longer does. */
-      rule: Condition<N>;
-      /** Requests only when it begins to hold, and does not end when it no longer does. Default false. */
-      once?: boolean;
-    } & Only<'rule'>)
-  | ({
-      /** Requests once when this event is received. */
-      event: NoInfer<N['event']>;
-    } & Only<'event'>)
-  | ({
-      /** Requests once when this ability ends. */
-      after: NoInfer<N['ability']>;
-      /** Only for these kinds of ending. Default: any. */
-      why?: OneOrMore<Ending>;
-    } & Only<'after'>)
-  | ({
-      /** Write `code: only` for an ability that only `door.request` starts. */
-      code: 'only';
-    } & Only<'code'>)
-  | AStartHasOnlyOneOfItsKeys<N>;
 
 /** A timed or held action in a lane. */
 export interface Ability<N extends NameTypes> extends ActiveEffects<N> {
@@ -634,7 +366,7 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   /** Numbers with limits that are spent and regained. */
   pools?: Record<N['pool'], Pool<N>>;
   /** Named buttons, sticks, aims and choices. */
-  inputs?: Record<string, ButtonInput | StickInput | AimInput | ChoiceInput>;
+  inputs?: Record<string, Input>;
   /** Events that come in or go out: a list of names, or each with the values that it carries. */
   events?: readonly N['event'][] | Record<N['event'], MessageDeclaration>;
   /** Kinds of damage that it deals or tells apart, at most 30. */

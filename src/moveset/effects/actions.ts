@@ -1,9 +1,31 @@
+import type { Facts, NameTypes, NumberFormula, OneOrMore, ValueName } from '../name-types.js';
 import type { Parsed, ParsedFormula } from '../read.js';
 import { either, formula, list, listOrOne, map, name } from '../shape.js';
 import { effect } from './effect.js';
 import { compileMessage } from './message-values.js';
 
-export const gain = effect<Record<string, ParsedFormula>>(
+/** Events by name, or each with its values: formulas, points, directions or words, as the event declares them. */
+export type Emitting<N extends NameTypes> =
+  | OneOrMore<NoInfer<N['event']>>
+  | {
+      readonly [E in NoInfer<N['event']>]?: {
+        readonly [V in NoInfer<ValueName<N, E>>]?: number | string | ((facts: Facts<N>) => number);
+      };
+    };
+
+/** The key `gain` of what has effects. */
+export interface GainField<N extends NameTypes> {
+  /** Adds to pools once, as the ability or phase begins, never past their limits. */
+  gain?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
+}
+
+/** The key `emit` of what has effects. */
+export interface EmitField<N extends NameTypes> {
+  /** Emits these events once, as the ability or phase begins: names, or each with its values. */
+  emit?: Emitting<N>;
+}
+
+export const gainEffect = effect<Record<string, ParsedFormula>>(
   'gain',
   map('pool', formula('number')),
   (value, tools) => {
@@ -33,7 +55,7 @@ export const emitShape = either({
   fields: map('event', map('new', formula('number'))),
 });
 
-export const emit = effect<Emitted>(
+export const emitEffect = effect<Emitted>(
   'emit',
   emitShape,
   (value, tools) => {

@@ -15,10 +15,37 @@ import type { Frame, Operand } from '../../record/frame.js';
 import { T } from '../../record/slots.js';
 import { written } from '../../record/written.js';
 import { cosine } from '../cosine.js';
-import type { NameTypes, NumberFormula, Share, Time, TimeFormula } from '../name-types.js';
+import type { NameTypes, NumberFormula, Share, Time, TimeFormula, Uses } from '../name-types.js';
 import type { Parsed, ParsedFormula } from '../read.js';
 import { either, fields, formula, list, map, name, number, optional, time, truth, word } from '../shape.js';
 import { type EffectTools, effect } from './effect.js';
+
+/** The key `immune` of what has effects. */
+export interface ImmuneField<N extends NameTypes> {
+  /** `true`, or a list of kinds of damage: such strikes go through the body while it lasts. */
+  immune?: Kinds<N>;
+}
+
+/** The key `armour` of what has effects. */
+export interface ArmourField<N extends NameTypes> {
+  /** `true`, or a list of kinds of damage: such strikes hurt while it lasts, but neither stun nor push. */
+  armour?: Kinds<N>;
+}
+
+/** The key `meets` of what has effects. */
+export interface MeetsField {
+  /** How the body meets those of others while it lasts: `pass`, `push` or `block`. */
+  meets?: Meets;
+}
+
+/** The key `guard` of what has effects. */
+export interface GuardField<N extends NameTypes> {
+  /**
+   * Takes blows from in front while it lasts. Its formulas read `blow.damage` and the like: the blow as it would hurt
+   * without the guard.
+   */
+  guard?: Guard<Uses<N>>;
+}
 
 /**
  * Takes blows from in front while it lasts. Its formulas read `blow.damage` and the like: the blow as it would hurt
@@ -69,7 +96,7 @@ export function byKind(
   return [...tools.kinds.map((kind) => declared?.[kind]), all].map((one) => tools.amount(one ?? all, otherwise));
 }
 
-export const guard = effect<Parsed>(
+export const guardEffect = effect<Parsed>(
   'guard',
   guardShape,
   (value, tools) => {
@@ -135,15 +162,15 @@ function layBits(key: string, slot: number) {
 }
 
 /** Strikes of these kinds go through the body. */
-export const immune = layBits('immune', C_IMMUNE);
+export const immuneEffect = layBits('immune', C_IMMUNE);
 /** Strikes of these kinds hurt, but neither stun nor push. */
-export const armour = layBits('armour', C_ARMOUR);
+export const armourEffect = layBits('armour', C_ARMOUR);
 
 /** How the body meets those of others in an arena. */
 export type Meets = 'pass' | 'push' | 'block';
 export const MEETS: Readonly<Record<Meets, number>> = { pass: PASS, push: PUSH, block: BLOCK };
 
-export const meets = effect<Meets>('meets', word('pass', 'push', 'block'), (value, tools) => {
+export const meetsEffect = effect<Meets>('meets', word('pass', 'push', 'block'), (value, tools) => {
   const at = tools.combatAt + C_MEETS;
   return {
     fold: written(({ r }: Frame) => {

@@ -2,12 +2,33 @@ import type { Frame } from '../../record/frame.js';
 import { FACE_LOCK, FX, FZ, WANT_SHAPE } from '../../record/slots.js';
 import { written } from '../../record/written.js';
 import { compileDirections, type Heading, heading, headings } from '../directions/direction.js';
-import type { NameTypes } from '../name-types.js';
+import type { NameTypes, OneOrMore, Uses } from '../name-types.js';
 import { NAME } from '../read.js';
 import { either, fields, listOrOne, name, optional, required, text, truth } from '../shape.js';
 import { effect } from './effect.js';
 
-export const body = effect<string>('body', name('shape'), (value, tools) => {
+/** The key `body` of what has effects. */
+export interface BodyField<N extends NameTypes> {
+  /** The body shape while it lasts; it grows back only where there is room. */
+  body?: NoInfer<N['shape']>;
+}
+
+/** The key `face` of what has effects. */
+export interface FaceField<N extends NameTypes> {
+  /**
+   * `locked` keeps the facing while it lasts; `free` undoes the lock of a stance; a direction, such as `out(wall)`,
+   * turns the body as it begins and keeps it so.
+   */
+  face?: 'locked' | 'free' | NoInfer<Heading<N>> | Facing<Uses<N>>;
+}
+
+/** The key `tags` of what has effects. */
+export interface TagsField<N extends NameTypes> {
+  /** Words that hold while it lasts: `tagged(word)` is true, and `from`, `open`, `breaks` and `bars` take them like names. */
+  tags?: OneOrMore<N['tag']>;
+}
+
+export const bodyEffect = effect<string>('body', name('shape'), (value, tools) => {
   const shape = tools.index('shape', value);
   return {
     fold: written(({ r }: Frame) => {
@@ -32,7 +53,7 @@ export const faceShape = either({
   }),
 });
 
-export const face = effect<string | { along?: (string | undefined)[]; live?: boolean }>(
+export const faceEffect = effect<string | { along?: (string | undefined)[]; live?: boolean }>(
   'face',
   faceShape,
   (value, tools) => {
@@ -64,7 +85,7 @@ export const face = effect<string | { along?: (string | undefined)[]; live?: boo
 const LEAST = 1e-6;
 
 /** Tags change no number: `tagged(x)` and the lists that take tags look at what is active. */
-export const tags = effect<string[]>(
+export const tagsEffect = effect<string[]>(
   'tags',
   listOrOne(text(NAME, 'a tag: letters, digits and underscores, and no word of formulas')),
   () => ({}),

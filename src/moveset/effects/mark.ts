@@ -1,15 +1,21 @@
 import { MARK_SET, MARK_X } from '../../record/slots.js';
 import { compilePoint, type Point, point } from '../directions/point.js';
-import type { AnyMark, NameTypes } from '../name-types.js';
+import type { AnyMark, NameTypes, Uses } from '../name-types.js';
 import { map } from '../shape.js';
 import { effect } from './effect.js';
+
+/** The key `mark` of what has effects. */
+export interface MarkField<N extends NameTypes> {
+  /** Sets marks once, as the ability or phase begins, each to where a point is then; `none` unsets it. */
+  mark?: Marking<Uses<N>>;
+}
 
 /** Marks that are set once, as it begins: each to where a point is then, or to `none`. What is no point now changes nothing. */
 export type Marking<N extends NameTypes = NameTypes> = Partial<Record<AnyMark<N>, Point<N> | 'none'>>;
 
 export const markShape = map('mark', { ...point, words: [...(point.words ?? []), 'none'] });
 
-export const mark = effect<Record<string, string>>(
+export const markEffect = effect<Record<string, string>>(
   'mark',
   markShape,
   (value, tools) => {

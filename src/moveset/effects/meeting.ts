@@ -1,10 +1,53 @@
 import { C_BOUNCE } from '../../record/combat.js';
 import type { Frame } from '../../record/frame.js';
 import { written } from '../../record/written.js';
+import type { NameTypes, OneOrMore, Uses } from '../name-types.js';
 import { NAME, type Parsed, type ParsedFormula } from '../read.js';
 import { fields, formula, list, listOrOne, name, number, optional, required, truth } from '../shape.js';
 import { effect } from './effect.js';
-import { compilePush, velocityShape } from './strike.js';
+import { compilePush, type Push, velocityShape } from './strike.js';
+
+/** Who comes, where, and how fast. */
+export interface Summon<N extends NameTypes> {
+  /** Whom it calls: a name of `summons`. */
+  who: N['summon'];
+  /** Where its feet are, from the caller's: [forward, up]. Default [0, 0]. */
+  at?: readonly [forward: number, up: number, side?: number];
+  /** Its velocity: [forward, up], or along a direction. Default: none. */
+  velocity?: Push<N>;
+  /** The ability that it is to perform at once. */
+  does?: string;
+}
+
+/** The key `bounce` of what has effects. */
+export interface BounceField {
+  /** The body bounces off what it meets while it lasts, and keeps this share of its pace. */
+  bounce?: number | `${number}%`;
+}
+
+/** The key `summon` of what has effects. */
+export interface SummonField<N extends NameTypes> {
+  /** Calls somebody into the arena once, as the ability or phase begins. */
+  summon?: Summon<Uses<N>>;
+}
+
+/** The key `leave` of what has effects. */
+export interface LeaveField {
+  /** `true` leaves the arena, once the tick is over in which the ability or phase begins. */
+  leave?: boolean;
+}
+
+/** The key `learn` of what has effects. */
+export interface LearnField<N extends NameTypes> {
+  /** Learns locked abilities once, as the ability or phase begins. */
+  learn?: OneOrMore<NoInfer<N['ability']>>;
+}
+
+/** The key `forget` of what has effects. */
+export interface ForgetField<N extends NameTypes> {
+  /** Forgets abilities once, as the ability or phase begins. */
+  forget?: OneOrMore<NoInfer<N['ability']>>;
+}
 
 /** Who comes, where, and how fast. */
 export const summonShape = fields('a summon', {
@@ -15,7 +58,7 @@ export const summonShape = fields('a summon', {
 });
 
 /** Calls somebody into the arena, beside the body, once as it begins. */
-export const summon = effect<Parsed>(
+export const summonEffect = effect<Parsed>(
   'summon',
   summonShape,
   (value, tools) => {
@@ -32,9 +75,14 @@ export const summon = effect<Parsed>(
 );
 
 /** Leaves the arena, once as it begins. */
-export const leave = effect<boolean>('leave', truth(), (value) => ({ begin: value ? (c) => c.leave() : undefined }), {
-  inStances: false,
-});
+export const leaveEffect = effect<boolean>(
+  'leave',
+  truth(),
+  (value) => ({ begin: value ? (c) => c.leave() : undefined }),
+  {
+    inStances: false,
+  },
+);
 
 const abilities = listOrOne(name('ability'));
 const teach = (key: string, known: 0 | 1) =>
@@ -52,13 +100,13 @@ const teach = (key: string, known: 0 | 1) =>
     { inStances: false },
   );
 /** Learns abilities that are locked, or forgets them, once as it begins. */
-export const learn = teach('learn', 1);
-export const forget = teach('forget', 0);
+export const learnEffect = teach('learn', 1);
+export const forgetEffect = teach('forget', 0);
 
 export const bounceShape = formula('number', { percent: true, share: true, min: 0, max: 1 });
 
 /** The body bounces off what it meets, and keeps this share of its pace. */
-export const bounce = effect<ParsedFormula>('bounce', bounceShape, (value, tools) => {
+export const bounceEffect = effect<ParsedFormula>('bounce', bounceShape, (value, tools) => {
   const at = tools.combatAt + C_BOUNCE;
   const share = tools.number(value);
   const text = tools.textOf(share);

@@ -22,10 +22,16 @@ import {
 } from '../../record/slots.js';
 import { textOf, written } from '../../record/written.js';
 import { compileDirections, type Heading, headings, usable } from '../directions/direction.js';
-import type { Amount, NameTypes, NumberFormula, Share, Time } from '../name-types.js';
+import type { Amount, NameTypes, NumberFormula, Share, Time, Uses } from '../name-types.js';
 import type { ParsedFormula } from '../read.js';
 import { fields, formula, list, name, number, optional, required, time, truth, word } from '../shape.js';
 import { effect } from './effect.js';
+
+/** The key `move` of what has effects. */
+export interface MoveField<N extends NameTypes> {
+  /** Velocity given to the body while it lasts. */
+  move?: Move<Uses<N>>;
+}
 
 /** A step of a curve. */
 export interface CurveStep {
@@ -142,7 +148,7 @@ const CLOSING = 6;
 /** How much nearer than its gap a body stays that is pushed off a surface and does not move along it, in its heights. */
 const HAIR = 1e-3;
 
-export const move = effect<ParsedMove>(
+export const moveEffect = effect<ParsedMove>(
   'move',
   moveShape,
   (value, tools) => {

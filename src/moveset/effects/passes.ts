@@ -1,11 +1,18 @@
 import type { Frame } from '../../record/frame.js';
 import { PASSES } from '../../record/slots.js';
 import { written } from '../../record/written.js';
+import type { NameTypes, OneOrMore } from '../name-types.js';
 import { listOrOne, name } from '../shape.js';
 import { effect } from './effect.js';
 
+/** The key `passes` of what has effects. */
+export interface PassesField<N extends NameTypes> {
+  /** Surfaces that the body passes through while it lasts. */
+  passes?: OneOrMore<NoInfer<N['surface']>>;
+}
+
 /** Surfaces that the body passes through while it lasts. */
-export const passes = effect<(string | undefined)[]>('passes', listOrOne(name('surface')), (value, tools) => {
+export const passesEffect = effect<(string | undefined)[]>('passes', listOrOne(name('surface')), (value, tools) => {
   const bits = value.reduce(
     (all, surface) => (surface === undefined ? all : all | (1 << tools.index('surface', surface))),
     0,

@@ -10,7 +10,7 @@ import type { Frame, Operand } from '../../record/frame.js';
 import { FX, FZ } from '../../record/slots.js';
 import { compileDirections, type Heading, heading } from '../directions/direction.js';
 import { point } from '../directions/point.js';
-import type { NameTypes, NumberFormula, OneOrMore, Time, TimeFormula } from '../name-types.js';
+import type { NameTypes, NumberFormula, OneOrMore, Time, TimeFormula, Uses } from '../name-types.js';
 import { NAME, type Parsed, type ParsedFormula } from '../read.js';
 import {
   either,
@@ -32,10 +32,22 @@ import {
 } from '../shape.js';
 import { type EffectTools, effect } from './effect.js';
 
+/** The key `strike` of what has effects. */
+export interface StrikeField<N extends NameTypes> {
+  /** Strikes who is in its volumes while it lasts, in an arena: each once, unless it says `again`. */
+  strike?: Strike<Uses<N>>;
+}
+
+/** The key `touch` of what has effects. */
+export interface TouchField<N extends NameTypes> {
+  /** Tells an event to who is in its volumes while it lasts, in an arena, if they have such an event. */
+  touch?: Touch<Uses<N>>;
+}
+
 type Spot3 = readonly [forward: number, up: number, side?: number];
 
-/** A volume around the body, relative to the feet's middle and always turned with facing. */
-export type StillVolume = (
+/** What stands still around the body. */
+type StillForm =
   | {
       /** A box of this width and height (and depth, where it is not the width), with its middle at `at`. */
       box: readonly [width: number, height: number, depth?: number];
@@ -49,27 +61,17 @@ export type StillVolume = (
       capsule: number;
       /** Its other end. */
       to: Spot3;
-    }
-) &
-  PlacedVolume;
+    };
 
-interface PlacedVolume {
-  /** Where: [forward, up], and to the side in the open view, from the middle of the feet. Default [0, 0]. */
-  at?: Spot3;
-  /** What it multiplies the damage by. Default 1. */
-  factor?: number;
-}
-
-/** What a strike covers. */
-export type Volume<N extends NameTypes = NameTypes> =
-  | StillVolume
-  | ({
+type VolumeForm<N extends NameTypes> =
+  | StillForm
+  | {
       /** A ray from `at` along this way: it ends at the first solid, or at the last target that it may meet. */
       ray: Spot3;
       /** How thick the ray is. Default 0. */
       radius?: number;
-    } & PlacedVolume)
-  | ({
+    }
+  | {
       /** A ray from `at` in the first of these directions that there is. */
       along: OneOrMore<NoInfer<Heading<N>>>;
       /** How far it goes. Default 1. */
@@ -78,7 +80,26 @@ export type Volume<N extends NameTypes = NameTypes> =
       flat?: boolean;
       /** How thick the ray is. Default 0. */
       radius?: number;
-    } & PlacedVolume);
+    };
+
+interface PlacedVolume {
+  /** Where: [forward, up], and to the side in the open view, from the middle of the feet. Default [0, 0]. */
+  at?: Spot3;
+}
+
+interface DamagingVolume extends PlacedVolume {
+  /** What it multiplies the damage by. Default 1. */
+  factor?: number;
+}
+
+/** A volume around the body, relative to the feet's middle and always turned with facing. */
+export type StillVolume = StillForm & DamagingVolume;
+
+/** What a strike covers. */
+export type Volume<N extends NameTypes = NameTypes> = VolumeForm<N> & DamagingVolume;
+
+/** What a touch covers. */
+type TouchVolume<N extends NameTypes> = VolumeForm<N> & PlacedVolume;
 
 /** The velocity that a blow gives: forward and up as the striker faces; or along a direction, in which `target` is a point. */
 export type Push<N extends NameTypes = NameTypes> =
@@ -133,10 +154,10 @@ export type Strike<N extends NameTypes = NameTypes> = (
 
 /** Touches who is in its volumes while it lasts: each once, unless it says `again`. */
 export type Touch<N extends NameTypes = NameTypes> = (
-  | Volume<N>
+  | TouchVolume<N>
   | {
       /** Several volumes of one touch. */
-      volumes: readonly Volume<N>[];
+      volumes: readonly TouchVolume<N>[];
     }
 ) & {
   /** The event that is told to who is touched; who has no such event is not touched. */
@@ -258,7 +279,7 @@ function furtherValues(given: Record<string, ParsedFormula | undefined> = {}, to
   return Object.entries(given).flatMap(([name, parsed]) => (parsed ? { name, ...tools.either(parsed) } : []));
 }
 
-export const strike = effect<Parsed>(
+export const strikeEffect = effect<Parsed>(
   'strike',
   strikeShape,
   (value, tools) => {
@@ -295,9 +316,10 @@ export const strike = effect<Parsed>(
   { inStances: false, owns: (value) => S_TARGETS + mostOf(value) * TARGET_SIZE },
 );
 
+const touchVolume = kinds('a volume of a touch', VOLUMES, { at: place.at });
 export const touchShape = kinds(
   'a touch',
-  [...VOLUMES, { key: 'volumes', fields: { volumes: optional(list(aims, { min: 1, max: 16 })) } }],
+  [...VOLUMES, { key: 'volumes', fields: { volumes: optional(list(touchVolume, { min: 1, max: 16 })) } }],
   {
     at: place.at,
     tells: required(text(NAME, 'the name of an event'), 'the event that is told to who is touched.'),
@@ -310,7 +332,7 @@ export const touchShape = kinds(
 );
 
 /** Tells an event to who is in its volumes while it lasts, and has such an event: a strike without a blow. */
-export const touch = effect<Parsed>(
+export const touchEffect = effect<Parsed>(
   'touch',
   touchShape,
   (value, tools) => {

@@ -5,6 +5,12 @@ import type { ParsedFormula } from '../read.js';
 import { fields, formula, optional } from '../shape.js';
 import { effect, layOver, type Piece } from './effect.js';
 
+/** The key `walk` of what has effects. */
+export interface WalkField<N extends NameTypes> {
+  /** How the stick moves the body while it lasts: a number replaces, `160%` multiplies. */
+  walk?: Walk<N>;
+}
+
 /** How the stick moves the body. A number replaces, a percentage multiplies. */
 export interface Walk<N extends NameTypes = NameTypes> {
   /** Fastest pace, per second. */
@@ -25,10 +31,16 @@ export const walkShape = fields('walk', {
 
 const SLOTS = { speed: SPEED, accel: ACCEL, brake: BRAKE };
 
-export const walk = effect<Partial<Record<keyof typeof SLOTS, ParsedFormula>>>('walk', walkShape, (value, tools) => {
-  const pieces = Object.entries(value).map(([key, parsed]) => layOver(SLOTS[key as keyof typeof SLOTS], parsed, tools));
-  return { fold: inTurn(pieces.map(({ fold }) => fold)), scale: inTurn(pieces.map(({ scale }) => scale)) };
-});
+export const walkEffect = effect<Partial<Record<keyof typeof SLOTS, ParsedFormula>>>(
+  'walk',
+  walkShape,
+  (value, tools) => {
+    const pieces = Object.entries(value).map(([key, parsed]) =>
+      layOver(SLOTS[key as keyof typeof SLOTS], parsed, tools),
+    );
+    return { fold: inTurn(pieces.map(({ fold }) => fold)), scale: inTurn(pieces.map(({ scale }) => scale)) };
+  },
+);
 
 type Step = NonNullable<Piece['fold']>;
 

@@ -1,10 +1,16 @@
 import type { Warping } from '../../record/frame.js';
 import { compileDirections, type Heading, headings } from '../directions/direction.js';
 import { compilePoint, type Point, point } from '../directions/point.js';
-import type { NameTypes, NumberFormula } from '../name-types.js';
+import type { NameTypes, NumberFormula, Uses } from '../name-types.js';
 import type { ParsedFormula } from '../read.js';
 import { formula, kinds, list, number, optional, truth, word } from '../shape.js';
 import { effect } from './effect.js';
+
+/** The key `warp` of what has effects. */
+export interface WarpField<N extends NameTypes> {
+  /** A jump in space, done once, as the ability or phase begins. */
+  warp?: Warp<Uses<N>>;
+}
 
 /** A jump in space, done once as it begins. An ability that has one may only start where it finds its place. */
 export type Warp<N extends NameTypes = NameTypes> = (
@@ -85,7 +91,7 @@ interface ParsedWarp {
   momentum?: 'keep' | 'turn' | 'drop';
 }
 
-export const warp = effect<ParsedWarp>(
+export const warpEffect = effect<ParsedWarp>(
   'warp',
   warpShape,
   (value, tools) => {

@@ -1,6 +1,19 @@
+import type { Allow } from '../allow.js';
 import { fields, optional, truth, word } from '../shape.js';
-import type { AimInput } from '../types.js';
 import { inputKind } from './input.js';
+
+/** A direction or a point that the player or code gives; none until it is given. */
+export interface AimInput {
+  /** An aim: a direction or a point, by a stick, the pointer or code. */
+  aim: {
+    /** A stick of the W3C standard gamepad: its direction, none while it rests. */
+    pad?: 'left' | 'right';
+    /** The pointer gives the point that it is over; the page says where that is. Default false. */
+    pointer?: boolean;
+  };
+  /** Warnings that are right here, each with the reason. */
+  allow?: Allow;
+}
 
 const shape = fields('an aim', {
   pad: optional(word('left', 'right')),

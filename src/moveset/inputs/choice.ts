@@ -1,7 +1,17 @@
+import type { Allow } from '../allow.js';
+import type { OneOrMore } from '../name-types.js';
 import { map, optional } from '../shape.js';
-import type { ChoiceInput } from '../types.js';
+import type { Source } from '../sources.js';
 import { source } from './button.js';
 import { inputKind, listOf } from './input.js';
+
+/** One of several named options; the first is chosen at the start. */
+export interface ChoiceInput {
+  /** A choice: one of several options, each with the keys that choose it; the first is chosen at the start. */
+  choice: Readonly<Record<string, OneOrMore<Source>>>;
+  /** Warnings that are right here, each with the reason. */
+  allow?: Allow;
+}
 
 /** One of several options, each of which is a button of its own: `berth.slip` chooses it. */
 export const choice = inputKind<ChoiceInput>({

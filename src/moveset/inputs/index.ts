@@ -1,11 +1,24 @@
-import { aim } from './aim.js';
-import { button } from './button.js';
-import { choice } from './choice.js';
+import { type AimInput, aim } from './aim.js';
+import { type ButtonInput, button } from './button.js';
+import { type ChoiceInput, choice } from './choice.js';
 import type { InputKind } from './input.js';
-import { stick } from './stick.js';
+import { type StickInput, stick } from './stick.js';
 
-/** Every kind of input; a new one is a file beside these and a name here. */
-export const INPUTS: readonly InputKind[] = [button, stick, aim, choice];
+/** Every kind of input, by the key that makes it one: a new one is a file beside these, and a line in the two lists here. */
+interface InputFields {
+  button: ButtonInput;
+  stick: StickInput;
+  aim: AimInput;
+  choice: ChoiceInput;
+}
+type InputKey = keyof InputFields;
+
+const BY_KEY: Readonly<Record<InputKey, InputKind>> = { button, stick, aim, choice };
+
+export const INPUTS: readonly InputKind[] = Object.values(BY_KEY);
+
+/** A named input, and what it is bound to by default. */
+export type Input = { [K in InputKey]: InputFields[K] & { [Other in Exclude<InputKey, K>]?: never } }[InputKey];
 
 /** The kind of an input, or undefined for what is faulty. */
 export function kindOf(input: object): InputKind | undefined {

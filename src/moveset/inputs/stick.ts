@@ -1,7 +1,32 @@
+import type { Allow } from '../allow.js';
+import type { OneOrMore } from '../name-types.js';
 import { fields, number, optional, word } from '../shape.js';
-import type { StickInput } from '../types.js';
+import type { Source } from '../sources.js';
 import { source } from './button.js';
 import { inputKind, listOf } from './input.js';
+
+/** A named stick, and what it is bound to by default. */
+export interface StickInput {
+  /** A stick: what it is bound to by default. */
+  stick: {
+    /** Keys or buttons that push it left. */
+    left?: OneOrMore<Source>;
+    /** Keys or buttons that push it right. */
+    right?: OneOrMore<Source>;
+    /** Keys or buttons that push it up. */
+    up?: OneOrMore<Source>;
+    /** Keys or buttons that push it down. */
+    down?: OneOrMore<Source>;
+    /** A stick of the W3C standard gamepad. */
+    pad?: 'left' | 'right';
+  };
+  /** Radius in which an analog stick rests, 0 to 0.9. Default 0.2. */
+  deadzone?: number;
+  /** What two opposite sides held at once give. Default `last`: the one pressed last. */
+  opposite?: 'last' | 'neutral';
+  /** Warnings that are right here, each with the reason. */
+  allow?: Allow;
+}
 
 /** Each side of a stick is a button of its own: `move.left`. */
 export const SIDES = ['left', 'right', 'up', 'down'] as const;

@@ -3,16 +3,34 @@ import type { Frame } from '../../record/frame.js';
 import { B_DOWN, B_PRESSED, B_USED, T } from '../../record/slots.js';
 import { textOf, written } from '../../record/written.js';
 import { ENDINGS, type Ending } from '../../report/events.js';
+import type { Condition, NameTypes, OneOrMore } from '../name-types.js';
 import type { ParsedFormula } from '../read.js';
 import { condition, listOrOne, name, optional, truth, word } from '../shape.js';
-import { double, press, release, sequence, tap } from './presses.js';
+import {
+  type DoubleStart,
+  doubleStart,
+  type PressStart,
+  pressStart,
+  type ReleaseStart,
+  releaseStart,
+  type SequenceStart,
+  sequenceStart,
+  type TapStart,
+  tapStart,
+} from './presses.js';
 import { type MomentTest, type StartKind, startKind } from './start.js';
+
+/** Of a start by a button that is held. */
+interface HoldStart<N extends NameTypes> {
+  /** Requests while this input is held, and ends when it is released. */
+  hold: NoInfer<N['input']>;
+}
 
 /**
  * A button that is held, or was pressed and released since the last tick; unless that press started another ability, or
  * another ability or code has broken this one since.
  */
-const hold = startKind<{ hold: string }>('hold', { hold: optional(name('button')) }, ({ hold: input }, tools) => {
+const holdStart = startKind<{ hold: string }>('hold', { hold: optional(name('button')) }, ({ hold: input }, tools) => {
   const button = tools.buttonAt(input);
   const { user, brokenAt } = tools;
   return {
@@ -34,7 +52,15 @@ const hold = startKind<{ hold: string }>('hold', { hold: optional(name('button')
   };
 });
 
-const toggle = startKind<{ toggle: string; unlatch?: (ParsedFormula | undefined)[] }>(
+/** Of a start by a latch. */
+interface ToggleStart<N extends NameTypes> {
+  /** Latches when pressed: requests until it is pressed again. */
+  toggle: NoInfer<N['input']>;
+  /** Stops requesting when any of these holds. */
+  unlatch?: OneOrMore<Condition<N>>;
+}
+
+const toggleStart = startKind<{ toggle: string; unlatch?: (ParsedFormula | undefined)[] }>(
   'toggle',
   {
     toggle: optional(name('button')),
@@ -57,8 +83,16 @@ const toggle = startKind<{ toggle: string; unlatch?: (ParsedFormula | undefined)
   },
 );
 
+/** Of a start by itself. */
+interface RuleStart<N extends NameTypes> {
+  /** Requests by itself while this holds, and ends when it no longer does. */
+  rule: Condition<N>;
+  /** Requests only when it begins to hold, and does not end when it no longer does. Default false. */
+  once?: boolean;
+}
+
 /** Owns whether it held in the tick before, for one that requests only when it begins to hold. */
-const rule = startKind<{ rule: ParsedFormula; once?: boolean }>(
+const ruleStart = startKind<{ rule: ParsedFormula; once?: boolean }>(
   'rule',
   { rule: optional(condition()), once: optional(truth()) },
   ({ rule: when, once }, tools) => {
@@ -83,8 +117,16 @@ const rule = startKind<{ rule: ParsedFormula; once?: boolean }>(
   1,
 );
 
+/** Of a start after another ability. */
+interface AfterStart<N extends NameTypes> {
+  /** Requests once when this ability ends. */
+  after: NoInfer<N['ability']>;
+  /** Only for these kinds of ending. Default: any. */
+  why?: OneOrMore<Ending>;
+}
+
 /** `why` as the numbers of endings; the moment test is given the one that came. */
-const after = startKind<{ after: string; why?: Ending[] }>(
+const afterStart = startKind<{ after: string; why?: Ending[] }>(
   'after',
   { after: optional(name('ability')), why: optional(listOrOne({ ...word(...ENDINGS), what: 'ending' })) },
   ({ after: ability, why }, tools) => {
@@ -99,27 +141,92 @@ const after = startKind<{ after: string; why?: Ending[] }>(
   },
 );
 
+/** Of a start by an event. */
+interface EventStart<N extends NameTypes> {
+  /** Requests once when this event is received. */
+  event: NoInfer<N['event']>;
+}
+
 /** What happens to a character does not turn it to where its stick is held. */
-const event = startKind<{ event: string }>('event', { event: optional(name('event')) }, ({ event: name }, tools) => ({
+const eventStart = startKind<{ event: string }>(
+  'event',
+  { event: optional(name('event')) },
+  ({ event: name }, tools) => ({
+    rank: 0,
+    on: 'event',
+    event: tools.eventIndex(name),
+    keepsFacing: true,
+  }),
+);
+
+/** Of a start by code alone. */
+interface CodeStart {
+  /** Write `code: only` for an ability that only `door.request` starts. */
+  code: 'only';
+}
+
+const codeStart = startKind<{ code: 'only' }>('code', { code: optional(word('only')) }, () => ({
   rank: 0,
-  on: 'event',
-  event: tools.eventIndex(name),
-  keepsFacing: true,
+  on: 'code',
 }));
 
-const code = startKind<{ code: 'only' }>('code', { code: optional(word('only')) }, () => ({ rank: 0, on: 'code' }));
+/** Every way to start, by the key that makes it one of its kind: a new one is a piece like these, and a line in the two lists here. */
+interface StartFields<N extends NameTypes> {
+  press: PressStart<N>;
+  release: ReleaseStart<N>;
+  tap: TapStart<N>;
+  double: DoubleStart<N>;
+  sequence: SequenceStart<N>;
+  hold: HoldStart<N>;
+  toggle: ToggleStart<N>;
+  rule: RuleStart<N>;
+  event: EventStart<N>;
+  after: AfterStart<N>;
+  code: CodeStart;
+}
+type StartKey = keyof StartFields<NameTypes>;
 
-/** Every way to start; a new one is a piece like these and a name here. */
-export const STARTS: readonly StartKind[] = [
-  press,
-  release,
-  tap,
-  double,
-  sequence,
-  hold,
-  toggle,
-  rule,
-  event,
-  after,
-  code,
-];
+const BY_KEY: Readonly<Record<StartKey, StartKind>> = {
+  press: pressStart,
+  release: releaseStart,
+  tap: tapStart,
+  double: doubleStart,
+  sequence: sequenceStart,
+  hold: holdStart,
+  toggle: toggleStart,
+  rule: ruleStart,
+  event: eventStart,
+  after: afterStart,
+  code: codeStart,
+};
+
+export const STARTS: readonly StartKind[] = Object.values(BY_KEY);
+
+type Only<Key extends StartKey> = { [Other in Exclude<StartKey, Key>]?: never };
+
+declare const ONE_START: unique symbol;
+
+type KeyOf<U> = U extends U ? keyof U : never;
+type At<U, K> = U extends U ? (K extends keyof U ? U[K] : never) : never;
+/** All fields of all starts. */
+type AnyFields<N extends NameTypes> = {
+  [K in KeyOf<StartFields<N>[StartKey]>]?: At<StartFields<N>[StartKey], K>;
+};
+
+/**
+ * No start is one of these: it stands last in the union, so that an error names the key that is wrong, and so
+ * that two starts in one say so.
+ */
+interface AStartHasOnlyOneOfItsKeys<N extends NameTypes> extends AnyFields<N> {
+  [ONE_START]: never;
+}
+
+/** A list that has none of the keys of a start: so that an error in a single start names the key that is wrong. */
+export type Starts<N extends NameTypes> = readonly Start<N>[] & Only<never>;
+
+/** One way in which an ability is requested. */
+export type Start<N extends NameTypes> =
+  | { [K in StartKey]: StartFields<N>[K] & Only<K> }[StartKey]
+  | AStartHasOnlyOneOfItsKeys<N>;
+
+export * from './presses.js';

@@ -1,9 +1,52 @@
 import { B_DOWN, B_PRESSED, BUTTON, FX, T } from '../../record/slots.js';
+import type { NameTypes, Time } from '../name-types.js';
 import { list, type NameShape, name, optional, time, word } from '../shape.js';
 import { DIRECTIONS, type Direction, directionOf } from './direction.js';
 import { type MomentTest, type StartTools, startKind } from './start.js';
 
-export const press = startKind<{ press: string; toward?: Direction; with?: string }>(
+/** Of a start by a press. */
+export interface PressStart<N extends NameTypes> {
+  /** Requests once when this input is pressed. */
+  press: NoInfer<N['input']>;
+  /** While the stick is pushed this way, relative to facing. */
+  toward?: Direction;
+  /** While this other input is held. */
+  with?: NoInfer<N['input']>;
+}
+
+/** Of a start by a release. */
+export interface ReleaseStart<N extends NameTypes> {
+  /** Requests once when this input is released. */
+  release: NoInfer<N['input']>;
+  /** Held at least this long. Default: any time. */
+  held?: Time;
+}
+
+/** Of a start by a short press. */
+export interface TapStart<N extends NameTypes> {
+  /** Requests once when this input is released soon after it was pressed. */
+  tap: NoInfer<N['input']>;
+  /** How soon. Default 0.2s. */
+  within?: Time;
+}
+
+/** Of a start by two presses. */
+export interface DoubleStart<N extends NameTypes> {
+  /** Requests once when this input is pressed twice in short order. */
+  double: NoInfer<N['input']>;
+  /** Between the two presses. Default 0.25s. */
+  within?: Time;
+}
+
+/** Of a start by several presses. */
+export interface SequenceStart<N extends NameTypes> {
+  /** Requests once when these directions (relative to facing) and inputs are pressed one after another. */
+  sequence: readonly (Exclude<Direction, 'neutral'> | NoInfer<N['input']>)[];
+  /** From the first to the last. Default 0.4s. */
+  within?: Time;
+}
+
+export const pressStart = startKind<{ press: string; toward?: Direction; with?: string }>(
   'press',
   {
     press: optional(name('button')),
@@ -30,7 +73,7 @@ export const press = startKind<{ press: string; toward?: Direction; with?: strin
   },
 );
 
-export const release = startKind<{ release: string; held?: number }>(
+export const releaseStart = startKind<{ release: string; held?: number }>(
   'release',
   {
     release: optional(name('button')),
@@ -46,7 +89,7 @@ export const release = startKind<{ release: string; held?: number }>(
 
 const within = optional(time());
 
-export const tap = startKind<{ tap: string; within?: number }>(
+export const tapStart = startKind<{ tap: string; within?: number }>(
   'tap',
   { tap: optional(name('button')), within },
   ({ tap: input, within }, tools) => {
@@ -58,7 +101,7 @@ export const tap = startKind<{ tap: string; within?: number }>(
 );
 
 /** Owns the own tick of the press before, until it has made a pair. */
-export const double = startKind<{ double: string; within?: number }>(
+export const doubleStart = startKind<{ double: string; within?: number }>(
   'double',
   { double: optional(name('button')), within },
   ({ double: input, within }, tools) => {
@@ -82,7 +125,7 @@ const step: NameShape = {
 };
 
 /** Owns how many of its steps were taken, and in which tick each of them was. */
-export const sequence = startKind<{ sequence: string[]; within?: number }>(
+export const sequenceStart = startKind<{ sequence: string[]; within?: number }>(
   'sequence',
   {
     sequence: optional(list(step, { min: 2, max: 8 })),
