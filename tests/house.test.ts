@@ -1,0 +1,190 @@
+// biome-ignore-all lint/suspicious/noTemplateCurlyInString: texts of source files
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import ts from 'typescript';
+import { afterAll, expect, test } from 'vitest';
+import { ROOT } from './support.js';
+
+/*
+ * docs/architecture.md says where a new thing goes. Here one of each goes there, in a copy of the sources: how many files that takes
+ * is counted, what is left out is an error of types, and what was added runs, interpreted and as a module.
+ */
+mkdirSync(join(ROOT, 'build'), { recursive: true });
+const COPY = mkdtempSync(join(ROOT, 'build/house-'));
+cpSync(join(ROOT, 'src'), COPY, { recursive: true });
+afterAll(() => rmSync(COPY, { recursive: true, force: true }));
+
+/** A new file, or what is put before each of some texts of a file. */
+type Change = string | readonly (readonly [before: string, added: string])[];
+
+const ADDED: Record<string, Record<string, Change>> = {
+  effect: {
+    'moveset/effects/buoyant.ts': `import { VY } from '../../record/slots.js';
+import { written } from '../../record/written.js';
+import { number } from '../shape.js';
+import { effect } from './effect.js';
+
+export interface BuoyantField {
+  /** Pushes the body upwards in each tick, by so much per second. */
+  buoyant?: number;
+}
+
+export const buoyantEffect = effect<number>('buoyant', number(0, 100), (value, { dt }) => ({
+  each: written((c) => { c.r[VY] += value * dt; }, \`r[\${VY}] += \${value * dt};\`),
+}));
+`,
+    'moveset/effects/index.ts': [
+      [
+        "import type { Effect } from './effect.js';",
+        "import { type BuoyantField, buoyantEffect } from './buoyant.js';\n",
+      ],
+      ['GravityField<N>,', 'BuoyantField, '],
+      ['  face: faceEffect,', '  buoyant: buoyantEffect,\n'],
+      ["export * from './guard.js';", "export * from './buoyant.js';\n"],
+    ],
+  },
+  'way to start': {
+    'moveset/starts/lands.ts': `import { GROUNDED, LANDED, T } from '../../record/slots.js';
+import { word } from '../shape.js';
+import { startKind } from './start.js';
+
+export interface LandsStart {
+  /** Requests once as the feet touch the ground. */
+  lands: 'anywhere';
+}
+
+export const landsStart = startKind<LandsStart>('lands', { lands: { shape: word('anywhere') } }, () => ({
+  rank: 0,
+  on: 'tick',
+  happens: ({ r }) => r[GROUNDED] === 1 && r[LANDED] === r[T] - 1,
+}));
+`,
+    'moveset/starts/index.ts': [
+      ['import { type MomentTest,', "import { type LandsStart, landsStart } from './lands.js';\n"],
+      ['  press: PressStart<N>;', '  lands: LandsStart;\n'],
+      ['  press: pressStart,', '  lands: landsStart,\n'],
+      ["export * from './presses.js';", "export * from './lands.js';\n"],
+    ],
+  },
+  input: {
+    'moveset/inputs/rope.ts': `import { optional } from '../shape.js';
+import { source } from './button.js';
+import { inputKind, listOf } from './input.js';
+
+export interface RopeInput {
+  /** A rope that is pulled: a button by another name. */
+  rope: string;
+}
+
+export const rope = inputKind<RopeInput>({
+  key: 'rope',
+  fields: { rope: optional(source) },
+  declare: (name, names) => names.button.push(name),
+  bindings: (name, input) => [[name, listOf(input.rope)]],
+});
+`,
+    'moveset/inputs/index.ts': [
+      ['import { type StickInput', "import { type RopeInput, rope } from './rope.js';\n"],
+      ['  button: ButtonInput;', '  rope: RopeInput;\n'],
+      ['button, stick, aim, choice };', 'rope, '],
+    ],
+  },
+  direction: {
+    'moveset/directions/direction.ts': [
+      ["  | 'facing'", "  | 'behind'\n"],
+      ["'facing', 'up', 'down', 'velocity', 'camera'],", "'behind', "],
+      [
+        "    case 'facing':",
+        "    case 'behind':\n      return written(({ r }, out) => unitOf(-r[FX], 0, -r[FZ], out, 0), text(`-r[${FX}]`, '0', `-r[${FZ}]`, 0));\n",
+      ],
+    ],
+  },
+  fact: {
+    'compile/facts/body.ts': [
+      ["  add('atWall',", "  add('rising', () => truth(({ r }) => r[VY] > 0, `r[${VY}] > 0`));\n"],
+      ["    ['atWall', 'condition'", "    ['rising', 'condition', 'The body moves upwards.'],\n"],
+    ],
+    'moveset/name-types.ts': [["  | 'grounded'\n", "  | 'rising'\n"]],
+  },
+};
+
+/** What may be left out of these lists only with an error of types. */
+const LISTED: Record<string, string> = {
+  'moveset/effects/index.ts': '  buoyant: buoyantEffect,\n',
+  'moveset/starts/index.ts': '  lands: landsStart,\n',
+  'moveset/inputs/index.ts': 'rope, button',
+};
+
+for (const files of Object.values(ADDED))
+  for (const [file, change] of Object.entries(files)) {
+    const path = join(COPY, file);
+    let text = typeof change === 'string' ? change : readFileSync(path, 'utf8');
+    for (const [before, added] of typeof change === 'string' ? [] : change) {
+      if (text.split(before).length !== 2) throw new Error(`${file} has not just one ${before}`);
+      text = text.replace(before, () => added + before);
+    }
+    writeFileSync(path, text);
+  }
+
+test('an effect, a start and an input are a file and its list; a direction is one place, a fact its family and its type', () => {
+  const counts = Object.entries(ADDED).map(([kind, files]) => [kind, Object.keys(files).length]);
+  expect(Object.fromEntries(counts)).toEqual({ effect: 2, 'way to start': 2, input: 2, direction: 1, fact: 2 });
+});
+
+const MOVESET = `
+loggia: 1
+name: Pell
+inputs: { move: { stick: {} }, sail: { rope: KeyS } }
+stances: { stand: { when: grounded }, fall: {} }
+abilities:
+  back: { start: { press: sail }, phases: [{ for: 12f, buoyant: 1.5, move: { along: behind, speed: 6, up: 9, mode: add } }] }
+  roll: { start: { lands: anywhere }, when: not rising, phases: [{ for: 3f }] }`;
+
+test('what was added runs, interpreted and as a module, with no word about it anywhere else', async () => {
+  const from = <T>(file: string): Promise<T> => import(join(COPY, file));
+  const { parseMoveset } = await from<typeof import('../src/format/text.js')>('format/text.ts');
+  const { Character, flatGround } = await from<typeof import('../src/index.js')>('index.ts');
+  const { writeTick } = await from<typeof import('../src/emit/module.js')>('emit/module.ts');
+  const library = await from<object>('module/index.ts');
+  const { plan, diagnostics } = parseMoveset(MOVESET);
+  expect(diagnostics.filter(({ severity }) => severity === 'error')).toEqual([]);
+  if (!plan) return;
+  const { uses, code } = writeTick(plan, false);
+  const make = new Function(
+    'library',
+    `const { complete, ${uses} } = library;\n${code.join('\n')}\nreturn complete(plan, code);`,
+  );
+  expect(code.join('\n')).toContain('r[VY] += 0.025;');
+  const runs = [plan, make(library) as typeof plan].map((each) => {
+    const c = new Character(each, { world: flatGround() });
+    const told: string[] = [];
+    for (let t = 0; t < 90; t++) {
+      if (t === 5) c.door.press('sail');
+      c.tick();
+      told.push(...c.readout.events.map((event) => `${t} ${event.kind} ${'ability' in event ? event.ability : ''}`));
+    }
+    return { told, record: [...c.record] };
+  });
+  expect(runs[1]).toEqual(runs[0]);
+  expect(runs[0].told).toContain('5 started back');
+  expect(runs[0].told.filter((one) => one.endsWith('started roll'))).toHaveLength(1);
+  expect(runs[0].record[4]).toBeLessThan(-0.1);
+});
+
+test('what is left out of a list is an error of types', () => {
+  const lists = Object.keys(LISTED).map((file) => join(COPY, file));
+  const { config } = ts.readConfigFile(join(ROOT, 'tsconfig.json'), ts.sys.readFile);
+  const { options } = ts.parseJsonConfigFileContent({ ...config, files: lists, include: [] }, ts.sys, ROOT);
+  let program: ts.Program | undefined;
+  const faults = () => {
+    const now = ts.createProgram(lists, { ...options, noEmit: true, types: [] }, undefined, program);
+    program = now;
+    return lists.map((file) => now.getSemanticDiagnostics(now.getSourceFile(file)).length);
+  };
+  expect(faults()).toEqual([0, 0, 0]);
+  for (const [file, line] of Object.entries(LISTED)) {
+    const path = join(COPY, file);
+    writeFileSync(path, readFileSync(path, 'utf8').replace(line, line.startsWith('rope') ? 'button' : ''));
+  }
+  expect(faults().map((count) => count > 0)).toEqual([true, true, true]);
+});
