@@ -1,25 +1,43 @@
 import { CHARACTER_OPTIONS, Character, type CharacterOptions, type RestoreOptions } from '../character/character.js';
 import type { Plan } from '../compile/plan.js';
 import type { NameTypes } from '../moveset/name-types.js';
-import { type Summoning, W_AT, W_DAMAGE, W_PUSH, W_STUN } from '../record/combat.js';
+import type { Summoning } from '../record/combat.js';
 import { FX, FZ, R_UNTIL, T, VX, VY, VZ } from '../record/slots.js';
 import { want, wantFunction, wantObject, wantOptions, wantPlan } from '../report/arguments.js';
-import type { Vector } from '../report/events.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
-import { describe } from '../report/words.js';
-import { faultOfDevices, faultOfRecord } from '../saved/check-record.js';
 import { checksumOf } from '../saved/checksum.js';
 import { type Blow, type FindTargets, Gathering } from '../strikes/gather.js';
 import { noteRequest } from '../tick/presses/presses.js';
 import { Cast, Hit, type World } from '../world/world.js';
 import { applyBlow, applyTouch, OUTCOMES, type Outcome, tellCalled, tellClash, tellStriker } from './apply-blow.js';
 import type { ArenaTape, Join, Lists } from './arena-tape.js';
-import { Interned } from './interned.js';
+import { type ArenaEvent, tellEvents } from './events.js';
+import { Known } from './known.js';
 import { lookForFoe } from './look-for-foe.js';
 import { Member } from './member.js';
 import type { Opponent } from './opponent.js';
 import { placeCalled } from './place-called.js';
 import { separateBodies } from './separate.js';
+import {
+  ENTRY,
+  faultOfSnapshot,
+  H_COUNT,
+  H_NEXT,
+  H_TICK,
+  HEADER,
+  holdsSame,
+  I_CALLER,
+  I_EXTRA,
+  I_ID,
+  I_NAME,
+  I_PLAN,
+  I_TAGS,
+  I_TEAM,
+  isSame,
+  sizeOf,
+  sizeOfAll,
+  writeSnapshot,
+} from './snapshot.js';
 
 /** What an arena is made of. */
 export interface ArenaOptions {
@@ -44,44 +62,6 @@ export interface MemberOptions extends Omit<CharacterOptions, 'world' | 'into'> 
   plays?: Opponent;
 }
 
-/** What happened between members in a tick. */
-export type ArenaEvent =
-  /** A strike met somebody: what became of it, and what was left of it. Times in seconds. */
-  | {
-      readonly kind: 'blow';
-      readonly outcome: Outcome;
-      readonly by: string;
-      readonly to: string;
-      readonly damage: number;
-      readonly damageKind: string | null;
-      readonly stun: number;
-      readonly stop: number;
-      readonly push: Vector;
-      readonly at: Vector;
-    }
-  /** A touch told its event. */
-  | { readonly kind: 'touch'; readonly event: string; readonly by: string; readonly to: string }
-  /** A strike met another one, and was lost. */
-  | { readonly kind: 'clash'; readonly by: string; readonly to: string };
-
-const HEADER = 4;
-const H_TICK = 0;
-const H_NEXT = 1;
-const H_COUNT = 2;
-const H_SIZE = 3;
-/**
- * Per member, before its record: id, plan, name (of who was called, -1 less the index of its kind), tags, team, id of its caller, how many
- * numbers come after its record: what its devices hold, and those of its opponent.
- */
-const ENTRY = 7;
-const I_ID = 0;
-const I_PLAN = 1;
-const I_NAME = 2;
-const I_TAGS = 3;
-const I_TEAM = 4;
-const I_CALLER = 5;
-const I_EXTRA = 6;
-
 /** Several characters and things in one world: they tick together, stage by stage, and strike each other. */
 export class Arena {
   private readonly list: Member[] = [];
@@ -89,12 +69,7 @@ export class Arena {
   private readonly summons: Readonly<Record<string, Plan>>;
   private readonly gathering: Gathering;
   private readonly outcomes: (Outcome | 'touched')[] = [];
-  /** What indexes in snapshots and tapes stand for. They grow with what the host says, not with who is called. */
-  private readonly plans = new Interned<Plan>();
-  private readonly names = new Interned<string>();
-  private readonly teams = new Interned<string>();
-  private readonly kinds = new Interned<string>();
-  private readonly tagLists = new Interned<readonly string[]>((tags) => JSON.stringify(tags));
+  private readonly known = new Known();
   /** Members that are gone, for a restore that brings them back. */
   private readonly gone = new Map<number, Member>();
   private nextId = 1;
@@ -160,11 +135,11 @@ export class Arena {
     const character = new Character(plan as unknown as Plan, { ...more, world: this.world });
     const id = this.nextId++;
     // Who is on nobody's side has one of its own, for itself and for whom it calls.
-    const side = team === undefined ? -id : this.teams.index(team);
+    const side = team === undefined ? -id : this.known.teams.index(team);
     const indexes = [
-      this.plans.index(plan as unknown as Plan),
-      this.names.index(name),
-      this.tagLists.index([...words]),
+      this.known.plans.index(plan as unknown as Plan),
+      this.known.names.index(name),
+      this.known.tagLists.index([...words]),
     ] as const;
     const member = this.make(id, indexes, side, 0, character);
     if (plays) setOpponent(member, plays);
@@ -296,8 +271,8 @@ export class Arena {
       world: this.world,
     });
     const id = this.nextId++;
-    const kind = this.kinds.index(c.plan.names.summon[who]);
-    const indexes = [this.plans.index(plan), -1 - kind, this.tagLists.index([])] as const;
+    const kind = this.known.kinds.index(c.plan.names.summon[who]);
+    const indexes = [this.known.plans.index(plan), -1 - kind, this.known.tagLists.index([])] as const;
     const member = this.make(id, indexes, caller.team, caller.id, character);
     const own = member.c.r;
     own[FX] = r[FX];
@@ -329,7 +304,7 @@ export class Arena {
       const { caller, indexes } = list[i];
       if (caller === 0) continue;
       const owner = this.byId(caller)?.c;
-      const who = owner?.plan.indexes.summon.get(this.kinds.list[-1 - indexes[1]]);
+      const who = owner?.plan.indexes.summon.get(this.known.kinds.list[-1 - indexes[1]]);
       if (owner && who !== undefined) owner.r[owner.plan.summonedAt + who] += 1;
     }
   }
@@ -358,38 +333,12 @@ export class Arena {
 
   /** What happened between members in this tick, as data that anyone may keep; a new list in each call. */
   get events(): ArenaEvent[] {
-    const { blows, clashes } = this.gathering;
-    const nameOf = (fighter: unknown) => (fighter as Member).name;
-    return [
-      ...clashes.all
-        .slice(0, clashes.count)
-        .map(({ by, to }): ArenaEvent => ({ kind: 'clash', by: nameOf(to), to: nameOf(by) })),
-      ...blows.all.slice(0, blows.count).map(({ by, to, plan, values, stop }, i): ArenaEvent => {
-        const { rate } = to.c.plan;
-        const outcome = this.outcomes[i];
-        if (outcome === 'touched') return { kind: 'touch', event: plan.tells ?? '', by: nameOf(by), to: nameOf(to) };
-        const vector = (at: number): Vector => ({ x: values[at], y: values[at + 1], z: values[at + 2] });
-        return {
-          kind: 'blow',
-          outcome,
-          by: nameOf(by),
-          to: nameOf(to),
-          damage: values[W_DAMAGE],
-          damageKind: plan.kind,
-          stun: values[W_STUN] / rate,
-          stop: stop / rate,
-          push: vector(W_PUSH),
-          at: vector(W_AT),
-        };
-      }),
-    ];
+    return tellEvents(this.gathering, this.outcomes);
   }
 
   /** How many numbers a snapshot of it takes now. */
   get snapshotSize(): number {
-    let size = HEADER;
-    for (let i = 0; i < this.list.length; i++) size += sizeOf(this.list[i]);
-    return size;
+    return sizeOfAll(this.list);
   }
 
   /**
@@ -399,28 +348,7 @@ export class Arena {
   snapshot(out?: Float64Array): Float64Array {
     const size = this.snapshotSize;
     const to = out !== undefined && out.length >= size ? out : new Float64Array(size);
-    const { list } = this;
-    to[H_TICK] = this.ticks;
-    to[H_NEXT] = this.nextId;
-    to[H_COUNT] = list.length;
-    to[H_SIZE] = size;
-    let at = HEADER;
-    for (let i = 0; i < list.length; i++) {
-      const { id, indexes, team, caller, c, state } = list[i];
-      const { recordSize, devicesAt, outAt } = c.plan;
-      to[at + I_ID] = id;
-      to[at + I_PLAN] = indexes[0];
-      to[at + I_NAME] = indexes[1];
-      to[at + I_TAGS] = indexes[2];
-      to[at + I_TEAM] = team;
-      to[at + I_CALLER] = caller;
-      to[at + I_EXTRA] = sizeOf(list[i]) - ENTRY - recordSize;
-      at += ENTRY;
-      to.set(c.record, at);
-      at += recordSize;
-      for (let k = devicesAt; k < outAt; k++) to[at++] = c.r[k];
-      for (let k = 0; k < state.length; k++) to[at++] = state[k];
-    }
+    writeSnapshot(to, size, this.ticks, this.nextId, this.list);
     return to;
   }
 
@@ -433,9 +361,9 @@ export class Arena {
     this.checkIdle('restore');
     wantOptions('restore', options, ['devices']);
     const { devices = 'now' } = options ?? {};
-    const fault = this.faultOf(snapshot, devices);
+    const fault = faultOfSnapshot(this.known, snapshot, devices);
     if (fault) throw new UsageError(`restore: ${fault}`, 'wrong-record');
-    if (!this.holdsSame(snapshot)) this.regroup(snapshot);
+    if (!holdsSame(this.list, snapshot)) this.regroup(snapshot);
     const { list } = this;
     let at = HEADER;
     for (let i = 0; i < list.length; i++) {
@@ -454,27 +382,6 @@ export class Arena {
     this.recording?.rewind(this);
   }
 
-  /** Whether a member is who a snapshot tells of from some place on: in another run its id may belong to another one. */
-  private isSame(member: Member, snapshot: Float64Array, at: number): boolean {
-    const { id, indexes, team, caller } = member;
-    if (id !== snapshot[at + I_ID] || team !== snapshot[at + I_TEAM] || caller !== snapshot[at + I_CALLER])
-      return false;
-    for (let k = 0; k < 3; k++) if (indexes[k] !== snapshot[at + I_PLAN + k]) return false;
-    return true;
-  }
-
-  /** Whether a snapshot is of those who are there now, in their order. */
-  private holdsSame(snapshot: Float64Array): boolean {
-    const { list } = this;
-    if (snapshot[H_COUNT] !== list.length) return false;
-    let at = HEADER;
-    for (let i = 0; i < list.length; i++) {
-      if (!this.isSame(list[i], snapshot, at)) return false;
-      at += ENTRY + list[i].c.plan.recordSize + snapshot[at + I_EXTRA];
-    }
-    return true;
-  }
-
   /** Brings those together who were there at a snapshot: who has left is back, or made anew. */
   private regroup(snapshot: Float64Array): void {
     const { list } = this;
@@ -482,10 +389,10 @@ export class Arena {
     list.length = 0;
     let at = HEADER;
     for (let i = 0; i < snapshot[H_COUNT]; i++) {
-      const plan = this.plans.list[snapshot[at + I_PLAN]];
+      const plan = this.known.plans.list[snapshot[at + I_PLAN]];
       const id = snapshot[at + I_ID];
       const known = [before.find((member) => member.id === id), this.gone.get(id)].find(
-        (one) => one && this.isSame(one, snapshot, at),
+        (one) => one && isSame(one, snapshot, at),
       );
       const indexes = [snapshot[at + I_PLAN], snapshot[at + I_NAME], snapshot[at + I_TAGS]] as const;
       const member =
@@ -521,41 +428,18 @@ export class Arena {
 
   /** @internal What the numbers of snapshots stand for: it grows, and nothing in it changes. */
   get lists(): Lists {
-    return {
-      names: this.names.list,
-      teams: this.teams.list,
-      tags: this.tagLists.list,
-      kinds: this.kinds.list,
-      movesets: this.plans.list.map((plan) => ({ name: plan.name, layout: plan.fingerprint })),
-    };
+    return this.known.lists;
   }
 
   /** @internal Takes over what the numbers of another arena's snapshots stand for. */
-  adopt({ names, teams, tags, kinds, movesets }: Lists, plans: readonly Plan[]): void {
-    const own = movesets.map(({ name, layout }, i) => {
-      const plan = [...this.plans.list.slice(i, i + 1), ...plans].find(
-        (one) => one.name === name && one.fingerprint === layout,
-      );
-      if (!plan)
-        throw new UsageError(
-          `ArenaTape: it was recorded with ${name}, which is not among these movesets as it was.`,
-          'wrong-record',
-        );
-      return plan;
-    });
-    const isOther = names !== this.names.list && this.list.length > 0;
-    if (isOther) throw new UsageError('ArenaTape: this arena has members already; take a new one.', 'wrong-record');
-    this.plans.adopt(own);
-    this.names.adopt(names);
-    this.teams.adopt(teams);
-    this.tagLists.adopt(tags);
-    this.kinds.adopt(kinds);
+  adopt(lists: Lists, plans: readonly Plan[]): void {
+    this.known.adopt(lists, plans, this.list.length === 0);
   }
 
   /** @internal */
   join({ name, moveset, at, facing, team, tags }: Join): void {
     const [x, y, z = 0] = at;
-    this.add(name, this.plans.list[moveset], { at: [x, y, z], facing, team: team ?? undefined, tags });
+    this.add(name, this.known.plans.list[moveset], { at: [x, y, z], facing, team: team ?? undefined, tags });
   }
 
   /** @internal */
@@ -584,10 +468,10 @@ export class Arena {
     const [, name, tags] = indexes;
     const member = new Member(
       id,
-      name >= 0 ? this.names.list[name] : `${this.kinds.list[-1 - name]} ${id}`,
+      name >= 0 ? this.known.names.list[name] : `${this.known.kinds.list[-1 - name]} ${id}`,
       character,
-      this.teams.list[team] ?? null,
-      [...this.tagLists.list[tags], ...character.plan.tags],
+      this.known.teams.list[team] ?? null,
+      [...this.known.tagLists.list[tags], ...character.plan.tags],
       team,
       indexes,
       caller,
@@ -613,50 +497,6 @@ export class Arena {
   private checkIdle(call: string): void {
     if (this.ticking)
       throw new UsageError(`${call}: not while the arena ticks; do it between two ticks.`, 'out-of-range');
-  }
-
-  /** What keeps numbers from being a snapshot of this arena, or undefined: all of it is looked at before anything changes. */
-  private faultOf(snapshot: Float64Array, devices: unknown): string | undefined {
-    if (devices !== 'now' && devices !== 'then') return `"devices" must be "now" or "then", not ${describe(devices)}.`;
-    if (!(snapshot instanceof Float64Array) || !(snapshot.length >= HEADER)) return 'this is no snapshot of an arena.';
-    const next = snapshot[H_NEXT];
-    const count = snapshot[H_COUNT];
-    const size = snapshot[H_SIZE];
-    if (!(snapshot.length >= size)) return 'this is no snapshot of an arena.';
-    if (!Number.isSafeInteger(snapshot[H_TICK])) return 'its tick is no whole number.';
-    if (!(count >= 0 && count <= size / ENTRY))
-      return `it says that it has ${count} members, for which it is too short.`;
-    let last = 0;
-    let at = HEADER;
-    for (let i = 0; i < count; i++) {
-      const id = snapshot[at + I_ID];
-      if (!(Number.isSafeInteger(id) && id > 0 && id < next))
-        return `a member has the id ${describe(id)}, which stands for nobody.`;
-      if (id <= last) return 'its members are not in the order of their ids.';
-      last = id;
-      const plan = this.plans.list[snapshot[at + I_PLAN]];
-      const name = snapshot[at + I_NAME];
-      const named = name >= 0 ? this.names.list[name] : this.kinds.list[-1 - name];
-      if (!plan || named === undefined || !this.tagLists.list[snapshot[at + I_TAGS]])
-        return 'it has a member that this arena never had; add the same members in the same order first.';
-      const team = snapshot[at + I_TEAM];
-      const caller = snapshot[at + I_CALLER];
-      const extra = snapshot[at + I_EXTRA];
-      if (!(Number.isSafeInteger(team) && (team < 0 || team in this.teams.list)) || !Number.isSafeInteger(caller))
-        return `the member ${named} is on a side that is none.`;
-      const from = at + ENTRY;
-      const held = plan.snapshotSize - plan.recordSize;
-      if (!(Number.isSafeInteger(extra) && extra >= held && from + plan.recordSize + extra <= size))
-        return 'this is no snapshot of an arena with these movesets.';
-      const fault =
-        faultOfRecord(plan, snapshot.subarray(from, from + plan.recordSize)) ??
-        faultOfDevices(plan, snapshot, 'then', from + plan.recordSize);
-      if (fault) return `of the member ${named}, ${fault}`;
-      at = from + plan.recordSize + extra;
-      for (let k = at - extra + held; k < at; k++)
-        if (Number.isNaN(snapshot[k])) return `of the opponent of ${named}, number ${k} is not a number.`;
-    }
-    return at === size ? undefined : 'this is no snapshot of an arena with these movesets.';
   }
 
   private keepGone(member: Member): void {
@@ -689,9 +529,4 @@ const MOST_GONE = 256;
 function setOpponent(member: Member, plays: Opponent): void {
   member.plays = plays;
   member.state = plays.begin(member.id);
-}
-
-/** How many numbers of a snapshot a member takes: what stands before its record, that, its devices, its opponent. */
-function sizeOf({ c, state }: Member): number {
-  return ENTRY + c.plan.snapshotSize + state.length;
 }

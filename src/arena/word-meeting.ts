@@ -1,6 +1,6 @@
 import { wantObject } from '../report/arguments.js';
 import { shortNumber } from '../report/reasons.js';
-import type { ArenaEvent } from './arena.js';
+import type { ArenaEvent } from './events.js';
 
 /** What became of a blow, where its own word says too little. */
 const OUTCOMES = {
