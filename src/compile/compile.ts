@@ -21,7 +21,7 @@ import {
 } from '../record/combat.js';
 import type { Test, Warping } from '../record/frame.js';
 import { AWAKE_BITS, layOut, PROBE, ROOM } from '../record/layout.js';
-import { recorded } from '../record/recipes.js';
+import { MAKING, type Making } from '../record/recipes.js';
 import { A_ENDED, AIM, CHOICE, COOLDOWN, LANE, MARK, NEVER, POOL, STICK } from '../record/slots.js';
 import type { Sink } from '../report/diagnostic.js';
 import { nearestName } from '../report/nearest.js';
@@ -59,8 +59,9 @@ export function compilePlan(
   rate: number,
   sink: Sink,
   code: PlanCode,
+  making: Making = MAKING,
 ): { plan: Plan; facts: readonly string[] | null } {
-  const compiler = new PlanCompiler(parsed, names, rate, sink, code);
+  const compiler = new PlanCompiler(parsed, names, rate, sink, code, making);
   return { plan: compiler.compile(), facts: compiler.readFacts() };
 }
 
@@ -111,6 +112,7 @@ class PlanCompiler {
     private readonly rate: number,
     private readonly sink: Sink,
     private readonly code: PlanCode,
+    private readonly making: Making,
   ) {
     this.indexes = Object.fromEntries(
       Object.entries(names).map(([kind, list]) => [kind, new Map(list.map((name, i) => [name, i]))]),
@@ -232,6 +234,7 @@ class PlanCompiler {
       rate,
       indexOf,
       breaks,
+      making: this.making,
       truth: (ability, formula) => this.formulas.within(names.ability[ability], () => formulas.truth(formula)),
     });
     const triggersOf = names.ability.map((): TriggerPlan[] => []);
@@ -253,7 +256,9 @@ class PlanCompiler {
     const { slope = 1 } = body;
     const scratchAt = formulas.size++;
     const pickStance = firstOf(plans.stances.map((stance) => stance.when));
-    const probes = names.probe.map((name) => compileProbe(name, parsed.probes[name] ?? {}, this.effects, formulas));
+    const probes = names.probe.map((name) =>
+      compileProbe(name, parsed.probes[name] ?? {}, this.effects, formulas, this.making),
+    );
     checkProbes(parsed, names, formulas, this.sink);
     const readFacts = this.readFacts();
     const plan: { -readonly [K in keyof Plan]: Plan[K] } = {
@@ -534,7 +539,7 @@ class PlanCompiler {
     for (const effect of EFFECTS) {
       if (scope[effect.key] === undefined) continue;
       const value = scope[effect.key];
-      const piece: Piece = recorded(`${effect.key}Effect.compile`, [value], this.effects, (tools) =>
+      const piece: Piece = this.making.make(`${effect.key}Effect.compile`, [value], this.effects, (tools) =>
         effect.compile(value as never, tools),
       );
       if (piece.begin) begins.push({ run: piece.begin, own, key: effect.key });
@@ -624,7 +629,7 @@ class PlanCompiler {
         const declared: (Parsed | undefined)[] | undefined = volumes[shape];
         return declared
           ? declared.flatMap((one) =>
-              one ? recorded('compileVolume', [one], this.effects, (tools) => compileVolume(one, tools)) : [],
+              one ? this.making.make('compileVolume', [one], this.effects, (tools) => compileVolume(one, tools)) : [],
             )
           : null;
       }),

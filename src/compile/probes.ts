@@ -2,14 +2,20 @@ import { compileDirections } from '../moveset/directions/direction.js';
 import { compilePoint } from '../moveset/directions/point.js';
 import type { EffectTools } from '../moveset/effects/effect.js';
 import type { Names, Parsed } from '../moveset/read.js';
-import { recorded } from '../record/recipes.js';
+import type { Making } from '../record/recipes.js';
 import type { Sink } from '../report/diagnostic.js';
 import { DEEPEST_CHAIN, measureChains } from './depth.js';
 import type { FormulaCompiler } from './formula.js';
 import type { ProbePlan } from './plan.js';
 
 /** A probe as it is asked in a tick. */
-export function compileProbe(name: string, parsed: Parsed, effects: EffectTools, formulas: FormulaCompiler): ProbePlan {
+export function compileProbe(
+  name: string,
+  parsed: Parsed,
+  effects: EffectTools,
+  formulas: FormulaCompiler,
+  making: Making,
+): ProbePlan {
   const { ray = [], at = [0, 0], on, along, reach, flat, overlap, nearest, from, first, average } = parsed;
   const box = parsed.box ?? overlap;
   const [x = 0, y = 0, z = 0] = ray;
@@ -18,13 +24,15 @@ export function compileProbe(name: string, parsed: Parsed, effects: EffectTools,
   return {
     name,
     kind: overlap ? 'overlap' : nearest ? 'nearest' : first ? 'first' : average ? 'average' : 'way',
-    from: from ? recorded('compilePoint', [from], effects, (tools) => compilePoint(from, tools)) : null,
+    from: from ? making.make('compilePoint', [from], effects, (tools) => compilePoint(from, tools)) : null,
     parts: (first ?? average ?? []).flatMap((part: string | undefined) =>
       part === undefined ? [] : effects.probe(part).index,
     ),
     ray: [x, y, z],
     aim: along
-      ? recorded('compileDirections', [along, { flat }], effects, (tools) => compileDirections(along, { flat }, tools))
+      ? making.make('compileDirections', [along, { flat }], effects, (tools) =>
+          compileDirections(along, { flat }, tools),
+        )
       : null,
     reach: along && reach ? formulas.number(reach) : formulas.constant(nearest ?? (along ? 1 : length)),
     at: [at[0], at[1], at[2] ?? 0],

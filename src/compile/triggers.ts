@@ -4,7 +4,7 @@ import type { StartKind, StartTools } from '../moveset/starts/start.js';
 import { parseTime } from '../moveset/time.js';
 import type { Test } from '../record/frame.js';
 import type { Layout } from '../record/layout.js';
-import { recorded } from '../record/recipes.js';
+import type { Making } from '../record/recipes.js';
 import { A_BROKEN, BUTTON, STICK, TRIGGER } from '../record/slots.js';
 import type { TriggerPlan } from './plan.js';
 
@@ -34,22 +34,20 @@ export interface TriggerTools {
   readonly rate: number;
   indexOf(kind: keyof Names, name: string): number;
   truth(ability: number, parsed: ParsedFormula | undefined): Test;
+  readonly making: Making;
   /** By ability: 1 for those that it breaks. */
   readonly breaks: readonly (Uint8Array | null)[];
 }
 
-/** Those whose closures have no text. */
-const AGAIN: ReadonlySet<string> = new Set(['press', 'release', 'tap', 'double', 'sequence']);
-
 /** Compiles all ways to start and puts them in the order in which their requests are judged. */
 export function compileTriggers(starts: readonly AbilityStart[], tools: TriggerTools): TriggerPlan[] {
-  const { parsed, names, layout, rate, indexOf, truth, breaks } = tools;
+  const { parsed, names, layout, rate, indexOf, truth, breaks, making } = tools;
   const walking = Math.max(0, indexOf('stick', parsed.body?.stick));
   const buttonAt = (input: string) => layout.buttons + indexOf('button', input) * BUTTON;
   const triggers = starts.map(({ ability, kind, start }, i): TriggerPlan => {
     const a: Parsed = parsed.abilities[names.ability[ability]] ?? {};
-    const piece = recorded(
-      AGAIN.has(kind.key) ? `${kind.key}Start.compile` : '',
+    const piece = making.make(
+      `${kind.key}Start.compile`,
       [start],
       {
         buttonAt,

@@ -3,7 +3,7 @@ import { compilePlan } from '../compile/compile.js';
 import { packMoveset } from '../compile/pack.js';
 import type { Plan } from '../compile/plan.js';
 import { MODULE } from '../compile/version.js';
-import { notingRecipes } from '../record/recipes.js';
+import { NotedMaking } from '../record/recipes.js';
 import { writeData } from '../record/written.js';
 import { wantObject, wantOptions, wantPlan } from '../report/arguments.js';
 import { type Path, Sink } from '../report/diagnostic.js';
@@ -102,10 +102,9 @@ export function writeTick(plan: Plan, formulas: boolean): Lines & { readonly use
   // Also where it is not needed, it says what cannot be written.
   const packed = packMoveset(plan);
   if (!formulas) {
-    const { result, recipes } = notingRecipes(() =>
-      compilePlan(plan.parsed, plan.names, plan.rate, new Sink(), plan.code),
-    );
-    const written = emitTick(result.plan, recipes);
+    const making = new NotedMaking();
+    const again = compilePlan(plan.parsed, plan.names, plan.rate, new Sink(), plan.code, making);
+    const written = emitTick(again.plan, making.recipes);
     if (!written.code.includes(PLAN_HERE)) return written;
   }
   const { code, origins, uses } = emitTick(plan);

@@ -193,7 +193,6 @@ class PlanWriter {
     const name = `made${this.names.size}`;
     this.names.set(recipe, name);
     const { make, args, base, answers, lists } = recipe;
-    if (make === '') throw new Unwritten();
     this.e.use(make.split('.')[0]);
     const written = (value: unknown) => this.value(value, '');
     const tools = [

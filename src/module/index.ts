@@ -24,7 +24,7 @@ export { faceStick, walk as walkFreely } from '../motion/velocity.js';
 export { aimed, compileDirections, unitOf, usable } from '../moveset/directions/direction.js';
 export { compilePoint } from '../moveset/directions/point.js';
 export * from '../moveset/effects/index.js';
-export * from '../moveset/starts/presses.js';
+export * from '../moveset/starts/index.js';
 export { askProbe } from '../probes/probe.js';
 export { showVolumes } from '../strikes/show.js';
 export { refillCharges, startCooldown } from '../tick/cooldowns.js';

@@ -1,6 +1,6 @@
 /*
  * How things that hold closures are made again: modules that carry no compiler make them by the same functions, which
- * are given the same answers. Noted only while a moveset is compiled for a module.
+ * are given the same answers. Noted only where a moveset is compiled for a module.
  */
 
 /** A call of a function of the library: what it is given, and what its tools answered, in their order. */
@@ -20,19 +20,7 @@ export interface Made {
   readonly part: string | null;
 }
 
-let noting: Recipe[] | null = null;
 const MADE = new WeakMap<object, Made>();
-
-/** Runs something and gives all recipes that it noted. */
-export function notingRecipes<R>(run: () => R): { readonly result: R; readonly recipes: readonly Recipe[] } {
-  const recipes: Recipe[] = [];
-  noting = recipes;
-  try {
-    return { result: run(), recipes };
-  } finally {
-    noting = null;
-  }
-}
 
 export function madeBy(thing: object): Made | undefined {
   return MADE.get(thing);
@@ -44,40 +32,47 @@ export const UNANSWERED: ReadonlySet<string> = new Set(['textOf', 'noteFoe', 'un
 /** Parts of an effect that hold closures themselves. */
 const PARTS: ReadonlySet<string> = new Set(['warp', 'strike', 'touch']);
 
-/** Makes something with tools, and notes how if that is asked for: `make` is the name of the function in `loggia/module`. */
-export function recorded<T extends object, R extends object>(
-  make: string,
-  args: readonly unknown[],
-  tools: T,
-  run: (tools: T) => R,
-): R {
-  // What makes it may itself make something with the same tools: that is part of it.
-  if (noting === null) return run(tools);
-  const recipes = noting;
-  noting = null;
-  const answers: unknown[] = [];
-  // All of them, since a closure may look at its tools later.
-  const base = Object.fromEntries(Object.entries(tools).filter(([, tool]) => typeof tool !== 'function'));
-  let lists = false;
-  const asked = new Proxy(tools, {
-    get(target, key: string) {
-      const tool = Reflect.get(target, key);
-      if (typeof tool !== 'function' || UNANSWERED.has(key)) return tool;
-      lists ||= key.startsWith('add');
-      return (...given: unknown[]) => {
-        const answer = tool.apply(target, given);
-        answers.push(answer);
-        return answer;
-      };
-    },
-  });
-  const made = run(asked);
-  noting = recipes;
-  const recipe = { make, args, base, answers, lists };
-  recipes.push(recipe);
-  MADE.set(made, { recipe, part: null });
-  if (typeof made === 'object')
-    for (const [part, value] of Object.entries(made))
-      if (typeof value === 'function' || PARTS.has(part)) MADE.set(value, { recipe, part });
-  return made;
+/** How something is made with tools. */
+export interface Making {
+  /** `name` is the name of the function in `loggia/module`. */
+  make<T extends object, R extends object>(name: string, args: readonly unknown[], tools: T, run: (tools: T) => R): R;
+}
+
+export const MAKING: Making = { make: (_name, _args, tools, run) => run(tools) };
+
+/** The same, and it notes how each thing was made. */
+export class NotedMaking implements Making {
+  readonly recipes: Recipe[] = [];
+  private noting = true;
+
+  make<T extends object, R extends object>(make: string, args: readonly unknown[], tools: T, run: (tools: T) => R): R {
+    // What makes it may itself make something with the same tools: that is part of it.
+    if (!this.noting) return run(tools);
+    this.noting = false;
+    const answers: unknown[] = [];
+    // All of them, since a closure may look at its tools later.
+    const base = Object.fromEntries(Object.entries(tools).filter(([, tool]) => typeof tool !== 'function'));
+    let lists = false;
+    const asked = new Proxy(tools, {
+      get(target, key: string) {
+        const tool = Reflect.get(target, key);
+        if (typeof tool !== 'function' || UNANSWERED.has(key)) return tool;
+        lists ||= key.startsWith('add');
+        return (...given: unknown[]) => {
+          const answer = tool.apply(target, given);
+          answers.push(answer);
+          return answer;
+        };
+      },
+    });
+    const made = run(asked);
+    this.noting = true;
+    const recipe = { make, args, base, answers, lists };
+    this.recipes.push(recipe);
+    MADE.set(made, { recipe, part: null });
+    if (typeof made === 'object')
+      for (const [part, value] of Object.entries(made))
+        if (typeof value === 'function' || PARTS.has(part)) MADE.set(value, { recipe, part });
+    return made;
+  }
 }

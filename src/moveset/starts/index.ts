@@ -30,27 +30,31 @@ interface HoldStart<N extends NameTypes> {
  * A button that is held, or was pressed and released since the last tick; unless that press started another ability, or
  * another ability or code has broken this one since.
  */
-const holdStart = startKind<{ hold: string }>('hold', { hold: optional(name('button')) }, ({ hold: input }, tools) => {
-  const button = tools.buttonAt(input);
-  const { user, brokenAt } = tools;
-  return {
-    rank: 0,
-    button,
-    input,
-    wokenByPress: true,
-    sustained: written(
-      ({ r }: Frame) =>
-        (r[button + B_DOWN] === 1 || r[button + B_PRESSED] === r[T]) &&
-        (r[button + B_USED] === 0 || r[button + B_USED] === user) &&
-        r[button + B_PRESSED] > r[brokenAt],
-      [
-        `(r[${button + B_DOWN}] === 1 || r[${button + B_PRESSED}] === r[${T}])`,
-        `(r[${button + B_USED}] === 0 || r[${button + B_USED}] === ${user})`,
-        `r[${button + B_PRESSED}] > r[${brokenAt}]`,
-      ].join(' && '),
-    ),
-  };
-});
+export const holdStart = startKind<{ hold: string }>(
+  'hold',
+  { hold: optional(name('button')) },
+  ({ hold: input }, tools) => {
+    const button = tools.buttonAt(input);
+    const { user, brokenAt } = tools;
+    return {
+      rank: 0,
+      button,
+      input,
+      wokenByPress: true,
+      sustained: written(
+        ({ r }: Frame) =>
+          (r[button + B_DOWN] === 1 || r[button + B_PRESSED] === r[T]) &&
+          (r[button + B_USED] === 0 || r[button + B_USED] === user) &&
+          r[button + B_PRESSED] > r[brokenAt],
+        [
+          `(r[${button + B_DOWN}] === 1 || r[${button + B_PRESSED}] === r[${T}])`,
+          `(r[${button + B_USED}] === 0 || r[${button + B_USED}] === ${user})`,
+          `r[${button + B_PRESSED}] > r[${brokenAt}]`,
+        ].join(' && '),
+      ),
+    };
+  },
+);
 
 /** Of a start by a latch. */
 interface ToggleStart<N extends NameTypes> {
@@ -60,7 +64,7 @@ interface ToggleStart<N extends NameTypes> {
   unlatch?: OneOrMore<Condition<N>>;
 }
 
-const toggleStart = startKind<{ toggle: string; unlatch?: (ParsedFormula | undefined)[] }>(
+export const toggleStart = startKind<{ toggle: string; unlatch?: (ParsedFormula | undefined)[] }>(
   'toggle',
   {
     toggle: optional(name('button')),
@@ -92,7 +96,7 @@ interface RuleStart<N extends NameTypes> {
 }
 
 /** Owns whether it held in the tick before, for one that requests only when it begins to hold. */
-const ruleStart = startKind<{ rule: ParsedFormula; once?: boolean }>(
+export const ruleStart = startKind<{ rule: ParsedFormula; once?: boolean }>(
   'rule',
   { rule: optional(condition()), once: optional(truth()) },
   ({ rule: when, once }, tools) => {
@@ -126,7 +130,7 @@ interface AfterStart<N extends NameTypes> {
 }
 
 /** `why` as the numbers of endings; the moment test is given the one that came. */
-const afterStart = startKind<{ after: string; why?: Ending[] }>(
+export const afterStart = startKind<{ after: string; why?: Ending[] }>(
   'after',
   { after: optional(name('ability')), why: optional(listOrOne({ ...word(...ENDINGS), what: 'ending' })) },
   ({ after: ability, why }, tools) => {
@@ -148,7 +152,7 @@ interface EventStart<N extends NameTypes> {
 }
 
 /** What happens to a character does not turn it to where its stick is held. */
-const eventStart = startKind<{ event: string }>(
+export const eventStart = startKind<{ event: string }>(
   'event',
   { event: optional(name('event')) },
   ({ event: name }, tools) => ({
@@ -165,7 +169,7 @@ interface CodeStart {
   code: 'only';
 }
 
-const codeStart = startKind<{ code: 'only' }>('code', { code: optional(word('only')) }, () => ({
+export const codeStart = startKind<{ code: 'only' }>('code', { code: optional(word('only')) }, () => ({
   rank: 0,
   on: 'code',
 }));
