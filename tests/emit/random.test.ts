@@ -1,14 +1,16 @@
 import { expect, test } from 'vitest';
+import type { Plan } from '../../src/index.js';
 import { forRandom, MOVESETS, TICKS } from '../random/for-random.js';
-import { makeMoveset } from '../random/moveset.js';
-import { answer, create, difference, holdAsAt, makeScript, play, worldOf } from '../random/play.js';
+import { makeSound } from '../random/moveset.js';
+import { answer, create, difference, holdAsAt, makeScript, play, wordDifference, worldOf } from '../random/play.js';
+import { shrink } from '../random/shrink.js';
 import { generated, generatedWhole } from './generated.js';
 
 test(
   'random movesets: the generated module and the interpreter are equal in every number, event and reason',
   () => {
     forRandom(MOVESETS, (random) => {
-      const plan = makeMoveset(random, { functions: false });
+      const { plan, source } = makeSound(random, { functions: false });
       const module = generated(plan);
       const world = random.chance(0.2) ? undefined : worldOf(random, plan);
       const options = { refusals: random.chance(0.7), ...(world ? {} : { probes: answer }) };
@@ -19,7 +21,13 @@ test(
       const snapshot = one.snapshot();
       told.push(...play(one, script, middle));
       const other = create(random.chance(0.5) ? module : generatedWhole(plan), world, options);
-      expect(difference(told, play(other, script))).toBeUndefined();
+      if (difference(told, play(other, script))) {
+        const compare = (smaller: Plan) =>
+          wordDifference(create(smaller, world, options), create(generated(smaller), world, options), script);
+        expect.fail(
+          `${compare(plan)}\nThe least that differs:\n${shrink(source, (less) => compare(less) !== undefined)}`,
+        );
+      }
       // A snapshot of the interpreter goes on in the module.
       holdAsAt(other, script.held[middle]);
       other.restore(snapshot);

@@ -20,20 +20,25 @@ export interface Wanted {
 
 type Plain = Record<string, unknown>;
 
-/**
- * A random moveset without faults, made from the format's own shapes: whatever key the format has, it comes up.
- * Only what must fit together is chosen beforehand: names, a last stance without a condition, abilities that end.
- */
 /** A random moveset as it is written, mostly without faults. */
 export function makeSource(random: Random, wanted: Wanted = {}): Record<string, unknown> {
   return new Maker(random, wanted).make();
 }
 
+/**
+ * A random moveset without faults, made from the format's own shapes: whatever key the format has, it comes up.
+ * Only what must fit together is chosen beforehand: names, a last stance without a condition, abilities that end.
+ */
 export function makeMoveset(random: Random, wanted: Wanted = {}): Plan {
+  return makeSound(random, wanted).plan;
+}
+
+/** The same, and how it is written. */
+export function makeSound(random: Random, wanted: Wanted = {}): { source: Record<string, unknown>; plan: Plan } {
   for (;;) {
     const source = new Maker(random, wanted).make();
     const { plan, diagnostics } = checkMoveset(source);
-    if (plan) return plan;
+    if (plan) return { source, plan };
     // A fault may be a matter of luck (two names for one thing), but not always of the same kind.
     if (
       diagnostics.some(

@@ -7,8 +7,10 @@ import {
   flatGround,
   type Plan,
   TileWorld,
+  UsageError,
   type World,
 } from '../../src/index.js';
+import { SlotNames } from '../../src/text/slot-names.js';
 import type { Random } from './random.js';
 
 /** What is done to the door before one tick. */
@@ -206,6 +208,28 @@ export function play(c: Character, script: Script, from = 0, to = script.actions
   return told;
 }
 
+/**
+ * What differs first between two characters that a script is played with, by name; undefined if nothing does. What the script asks
+ * of names that they do not have is left out.
+ */
+export function wordDifference(one: Character, other: Character, script: Script): string | undefined {
+  for (let i = 0; i < script.actions.length; i++) {
+    for (const c of [one, other]) {
+      for (const action of script.actions[i]) {
+        try {
+          action(c);
+        } catch (error) {
+          if (!(error instanceof UsageError)) throw error;
+        }
+      }
+      c.tick();
+    }
+    if (tell(one) === tell(other)) continue;
+    return [`tick ${i}`, ...differingPlaces(one, other), tell(one), tell(other)].join('\n  ');
+  }
+  return undefined;
+}
+
 /** Where two runs differ first, or undefined. */
 export function difference(one: readonly string[], other: readonly string[]): string | undefined {
   const at = one.findIndex((line, i) => line !== other[i]);
@@ -214,14 +238,9 @@ export function difference(one: readonly string[], other: readonly string[]): st
 
 /** Places of the record in which two characters differ. */
 export function differingPlaces(one: Character, other: Character): string[] {
-  const { ranges } = one.plan.layout;
+  const slots = new SlotNames(one.plan);
   const [a, b] = [one.record, other.record];
-  return [...a.keys()]
-    .filter((i) => a[i] !== b[i])
-    .map((i) => {
-      const range = ranges.find(({ at, count }) => i >= at && i < at + count);
-      return `${range?.label}+${i - (range?.at ?? 0)}: ${a[i]} against ${b[i]}`;
-    });
+  return [...a.keys()].filter((i) => a[i] !== b[i]).map((i) => `${slots.of(i)}: ${a[i]} against ${b[i]}`);
 }
 
 /** Every number of the record, and every event with all it says. */
