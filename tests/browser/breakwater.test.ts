@@ -8,13 +8,13 @@ beforeAll(async () => {
 afterAll(() => opened?.close());
 
 test('two on one keyboard: real keys strike, guard, and begin anew', async () => {
-  const { page, shows } = opened;
+  const { page, shows, ticks } = opened;
   await page.keyboard.press('Digit2');
   await shows('right-does', 'stand');
   await page.keyboard.down('KeyD');
   await page.keyboard.down('ArrowLeft');
   await shows('right-does', 'stride');
-  await page.waitForTimeout(1500);
+  await ticks(45);
   await page.keyboard.up('KeyD');
   await page.keyboard.up('ArrowLeft');
   await page.keyboard.press('KeyF', { delay: 60 });
@@ -22,7 +22,7 @@ test('two on one keyboard: real keys strike, guard, and begin anew', async () =>
   await shows('right-does', 'stand');
   await page.keyboard.down('Period');
   await shows('right-does', 'brace');
-  await page.waitForTimeout(300); // too long for a parry
+  await ticks(9); // too long for a parry
   await page.keyboard.press('KeyF', { delay: 60 });
   await shows('right-wind', /^(1\d|2[0-3])$/);
   await page.keyboard.up('Period');
@@ -32,11 +32,11 @@ test('two on one keyboard: real keys strike, guard, and begin anew', async () =>
 }, 90_000);
 
 test('the sentry strikes back by itself, slow motion or not', async () => {
-  const { page, shows } = opened;
+  const { page, shows, ticks } = opened;
   await page.keyboard.press('Digit1');
   await shows('right-hull', '^40$');
   await page.keyboard.press('KeyN');
-  await page.waitForTimeout(300);
+  await ticks(9);
   await page.keyboard.press('KeyN');
   await page.keyboard.press('KeyV');
   await shows('left-grit', '^3[0-9]$');

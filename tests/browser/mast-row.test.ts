@@ -8,14 +8,14 @@ beforeAll(async () => {
 afterAll(() => opened?.close());
 
 test('real keys slide, hop and blink; what is refused is told', async () => {
-  const { page, shows } = opened;
+  const { page, shows, ticks } = opened;
   await shows('stance', 'stand');
   await page.keyboard.press('KeyR', { delay: 60 });
   await page.waitForFunction(() => /moorReturn: there is no moored to go to/.test(document.body.textContent));
   await page.keyboard.down('KeyD');
   await shows('stance', 'stride');
   // Pell slides only at a run.
-  await page.waitForTimeout(800);
+  await ticks(17);
   await page.keyboard.down('KeyS');
   await shows('ability', 'boomSlide');
   await page.keyboard.up('KeyS');

@@ -10,6 +10,8 @@ export interface Opened {
   readonly faults: readonly string[];
   /** Waits until the element that shows this has a text like that. */
   shows(key: string, text: string | RegExp): Promise<unknown>;
+  /** Waits for so many more ticks of the page. */
+  ticks(count: number): Promise<unknown>;
   close(): Promise<void>;
 }
 
@@ -41,6 +43,10 @@ export async function openExample(name: string, speed: number, width = 640): Pro
           const seen = await page.evaluate(() => document.body.textContent);
           throw new Error(`${key} never showed ${text}; the page reads: ${seen} ${faults.join()}`);
         }),
+    async ticks(count) {
+      const now = await page.evaluate(() => Number(document.body.dataset.ticks));
+      await page.waitForFunction((end) => Number(document.body.dataset.ticks) >= end, now + count);
+    },
     async close() {
       await browser.close();
       await server.close();
