@@ -52,12 +52,27 @@ const FEW = 12;
 
 type Plain = Readonly<Record<string, unknown>>;
 
+/** From so many objects with the same keys on, and so many keys, what they have in common is written once. */
+const MANY = 3;
+
+/** The keys of an object that are written. */
+function keysOf(value: object): string[] {
+  return Object.entries(value).flatMap(([key, part]) => (isLeftOut(key, value) || part === undefined ? [] : key));
+}
+
+function keyText(key: string): string {
+  return /^[A-Za-z_]\w*$/.test(key) ? key : writeData(key);
+}
+
 class PlanWriter {
   private readonly before: string[] = [];
   private readonly names = new Map<unknown, string>();
   private readonly seen = new Map<unknown, number>();
   /** Lists of actions that the library runs. */
   private readonly called: ReadonlySet<unknown>;
+  /** Objects with the same keys, by these; and what they have in common, by the name of its constant. */
+  private readonly alike = new Map<string, Plain[]>();
+  private readonly common = new Map<string, { readonly name: string; readonly values: ReadonlyMap<string, string> }>();
 
   constructor(private readonly e: Emitter) {
     const { stances, loadouts, abilities, phases } = e.plan;
@@ -95,20 +110,17 @@ class PlanWriter {
     const times = (this.seen.get(value) ?? 0) + 1;
     this.seen.set(value, times);
     if (times > 1) return;
+    if (!Array.isArray(value) && !isFormula(value)) {
+      const keys = keysOf(value).join();
+      this.alike.set(keys, [...(this.alike.get(keys) ?? []), value as Plain]);
+    }
     for (const [key, part] of Object.entries(value)) if (!isLeftOut(key, value)) this.count(part);
   }
 
   private value(value: unknown, key: string, owner: Plain = {}): string {
     if (typeof value === 'number') return writeNumber(value);
     if (typeof value === 'function') return this.closure(value, key, owner);
-    if (UNREAD.has(key) && Array.isArray(value) && value.every((test) => textOf(test) !== undefined)) return '[]';
-    if (
-      INLINED.has(key) &&
-      Array.isArray(value) &&
-      !this.called.has(value) &&
-      value.every(({ run, own }) => textOf(run, own) !== undefined)
-    )
-      return '[]';
+    if (this.isEmpty(value, key)) return '[]';
     // Places of the record get their names in what is written; a text that looks like one does not.
     if (typeof value !== 'object' || value === null) return writeData(value).replaceAll('r[', 'r\\u005b');
     const known = this.names.get(value) ?? this.made(value);
@@ -119,6 +131,47 @@ class PlanWriter {
     this.names.set(value, name);
     this.before.push(`const ${name} = ${text};`);
     return name;
+  }
+
+  /** Whether a list has nothing in it, or nothing that a module reads there. */
+  private isEmpty(value: unknown, key: string): boolean {
+    if (!Array.isArray(value)) return false;
+    if (value.length === 0) return true;
+    if (UNREAD.has(key)) return value.every((test) => textOf(test) !== undefined);
+    return INLINED.has(key) && !this.called.has(value) && value.every(({ run, own }) => textOf(run, own) !== undefined);
+  }
+
+  /** What objects with these keys have in common is written once: for each key, the plain value that most of them have. */
+  private commonOf(
+    keys: readonly string[],
+  ): { readonly name: string; readonly values: ReadonlyMap<string, string> } | undefined {
+    const id = keys.join();
+    const all = this.alike.get(id) ?? [];
+    if (all.length < MANY || keys.length < MANY) return undefined;
+    let common = this.common.get(id);
+    if (!common) {
+      const values = new Map<string, string>();
+      for (const key of keys) {
+        const texts = all.flatMap((one) => this.plain(one[key], key) ?? []);
+        const times = new Map<string, number>();
+        for (const text of texts) times.set(text, (times.get(text) ?? 0) + 1);
+        const [most] = [...times].sort((a, b) => b[1] - a[1]);
+        values.set(key, most && most[1] > 1 ? most[0] : 'null');
+      }
+      const name = `common${this.common.size}`;
+      const entries = [...values].map(([key, text]) => `${keyText(key)}: ${text}`);
+      this.before.push(`const ${name} = ${enclose('{ ', entries, ' }')};`);
+      common = { name, values };
+      this.common.set(id, common);
+    }
+    return common;
+  }
+
+  /** A value as text where that needs nothing else; undefined for others. */
+  private plain(value: unknown, key: string): string | undefined {
+    if (typeof value === 'number') return writeNumber(value);
+    if (value === null || typeof value === 'boolean') return String(value);
+    return this.isEmpty(value, key) ? '[]' : undefined;
   }
 
   private object(value: object): string {
@@ -132,11 +185,13 @@ class PlanWriter {
     const given = isFormula(value)
       ? { ...(typeof value.source !== 'function' && { source: value.source }), ...(value.percent && { percent: true }) }
       : value;
+    const common = given === value ? this.commonOf(keysOf(value)) : undefined;
     const entries = Object.entries(given).flatMap(([key, part]) =>
-      isLeftOut(key, value) || part === undefined
+      isLeftOut(key, value) || part === undefined || (common && this.plain(part, key) === common.values.get(key))
         ? []
-        : `${/^[A-Za-z_]\w*$/.test(key) ? key : writeData(key)}: ${this.value(part, key, value as Plain)}`,
+        : `${keyText(key)}: ${this.value(part, key, value as Plain)}`,
     );
+    if (common) entries.unshift(`...${common.name}`);
     return entries.length === 0 ? '{}' : enclose('{ ', entries, ' }');
   }
 
