@@ -72,7 +72,8 @@ class PlanWriter {
   private readonly called: ReadonlySet<unknown>;
   /** Objects with the same keys, by these; and what they have in common, by the name of its constant. */
   private readonly alike = new Map<string, Plain[]>();
-  private readonly common = new Map<string, { readonly name: string; readonly values: ReadonlyMap<string, string> }>();
+  private readonly alikeOf = new Map<object, Plain[]>();
+  private readonly common = new Map<Plain[], { readonly name: string; readonly values: ReadonlyMap<string, string> }>();
 
   constructor(private readonly e: Emitter) {
     const { stances, loadouts, abilities, phases } = e.plan;
@@ -112,7 +113,13 @@ class PlanWriter {
     if (times > 1) return;
     if (!Array.isArray(value) && !isFormula(value)) {
       const keys = keysOf(value).join();
-      this.alike.set(keys, [...(this.alike.get(keys) ?? []), value as Plain]);
+      let alike = this.alike.get(keys);
+      if (!alike) {
+        alike = [];
+        this.alike.set(keys, alike);
+      }
+      alike.push(value as Plain);
+      this.alikeOf.set(value, alike);
     }
     for (const [key, part] of Object.entries(value)) if (!isLeftOut(key, value)) this.count(part);
   }
@@ -142,14 +149,13 @@ class PlanWriter {
   }
 
   /** What objects with these keys have in common is written once: for each key, the plain value that most of them have. */
-  private commonOf(
-    keys: readonly string[],
-  ): { readonly name: string; readonly values: ReadonlyMap<string, string> } | undefined {
-    const id = keys.join();
-    const all = this.alike.get(id) ?? [];
-    if (all.length < MANY || keys.length < MANY) return undefined;
-    let common = this.common.get(id);
+  private commonOf(value: object): { readonly name: string; readonly values: ReadonlyMap<string, string> } | undefined {
+    const all = this.alikeOf.get(value);
+    if (!all || all.length < MANY) return undefined;
+    let common = this.common.get(all);
     if (!common) {
+      const keys = keysOf(value);
+      if (keys.length < MANY) return undefined;
       const values = new Map<string, string>();
       for (const key of keys) {
         const texts = all.flatMap((one) => this.plain(one[key], key) ?? []);
@@ -162,7 +168,7 @@ class PlanWriter {
       const entries = [...values].map(([key, text]) => `${keyText(key)}: ${text}`);
       this.before.push(`const ${name} = ${enclose('{ ', entries, ' }')};`);
       common = { name, values };
-      this.common.set(id, common);
+      this.common.set(all, common);
     }
     return common;
   }
@@ -185,7 +191,7 @@ class PlanWriter {
     const given = isFormula(value)
       ? { ...(typeof value.source !== 'function' && { source: value.source }), ...(value.percent && { percent: true }) }
       : value;
-    const common = given === value ? this.commonOf(keysOf(value)) : undefined;
+    const common = given === value ? this.commonOf(value) : undefined;
     const entries = Object.entries(given).flatMap(([key, part]) =>
       isLeftOut(key, value) || part === undefined || (common && this.plain(part, key) === common.values.get(key))
         ? []

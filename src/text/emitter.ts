@@ -319,7 +319,9 @@ export class Emitter {
 
 /** The indexes of a table that are 1. */
 export function indexesOf(mask: Uint8Array | null | undefined): number[] {
-  return mask ? [...mask].flatMap((is, i) => (is === 1 ? i : [])) : [];
+  const indexes: number[] = [];
+  if (mask) for (let i = mask.indexOf(1); i >= 0; i = mask.indexOf(1, i + 1)) indexes.push(i);
+  return indexes;
 }
 
 /** `function name(c) { ... }` with its comment, and the path of what it is about. */

@@ -12,7 +12,11 @@ export class Judging {
   private readonly lanes = new Map<number, 'in' | 'busy'>();
   private readonly words = new Set<'now' | 'stance' | 'tells'>();
 
-  constructor(private readonly e: Emitter) {}
+  constructor(
+    private readonly e: Emitter,
+    /** Whether something that starts may change what is known, or in the loadout. */
+    readonly vanishes: boolean,
+  ) {}
 
   now(): string {
     this.words.add('now');

@@ -77,7 +77,7 @@ function judging(e: Emitter, word: number): string {
   const triggers = triggersOf(e, word);
   const awake = `r[${plan.awakeAt + word}]`;
   const always = bitsTogether(triggers.filter(isAlways));
-  const here = new Judging(e);
+  const here = new Judging(e, mayVanish(e));
   const blocks = triggers.flatMap((trigger) => {
     const { ability, start } = trigger;
     const a = plan.abilities[ability];
@@ -173,7 +173,7 @@ function judged(e: Emitter, here: Judging, trigger: TriggerPlan, name: string): 
     '}',
     `if (${here.tells()}) ${e.use('noteRefusal')}(r, triggers[${index}], against, ${sign});`,
   ];
-  return mayVanish(e) ? [`if (${availability(e, a)}) {`, ...lines.map((line) => `  ${line}`), '}'] : lines;
+  return here.vanishes ? [`if (${availability(e, a)}) {`, ...lines.map((line) => `  ${line}`), '}'] : lines;
 }
 
 /** Whether something that starts may change what is known, or in the loadout. */
