@@ -17,15 +17,19 @@ interface Body {
 export function separateBodies(bodies: readonly Body[]): void {
   for (let i = 0; i < bodies.length; i++) {
     const a = bodies[i];
-    if (waysOf(a) === PASS) continue;
-    for (let k = i + 1; k < bodies.length; k++) if (waysOf(bodies[k]) !== PASS) separate(a, bodies[k]);
+    const ways = waysOf(a);
+    if (ways === PASS) continue;
+    for (let k = i + 1; k < bodies.length; k++) {
+      const others = waysOf(bodies[k]);
+      if (others !== PASS) separate(a, bodies[k], ways, others);
+    }
   }
 }
 
 /** How a body meets others now: one whose clock stands still gives no way. */
 function waysOf({ c, awake }: Body): number {
   const { combatAt } = c.plan;
-  const meets = combatAt < 0 ? PASS : c.r[combatAt + C_MEETS];
+  const meets = combatAt < 0 ? PASS : c.r[combatAt + C_MEETS] | 0;
   return meets !== PASS && !awake ? BLOCK : meets;
 }
 
@@ -33,7 +37,7 @@ function waysOf({ c, awake }: Body): number {
  * Brings back a body that has gone through one that gives no way in a single tick: to where they met, level. Which way both came is told by their
  * velocities, with which they have just moved.
  */
-function stopPassing(a: Body, b: Body): void {
+function stopPassing(a: Body, b: Body, waysOfB: number): void {
   const p = a.c.r;
   const q = b.c.r;
   const { dt, view } = a.c.plan;
@@ -55,7 +59,7 @@ function stopPassing(a: Body, b: Body): void {
   if (!crosses(y - my + (one.height - two.height) / 2, my, (one.height + two.height) / 2)) return;
   const back = 1 - PASS_AT[0];
   if (PASS_AT[0] <= 0 || back <= 0) return;
-  const moves = waysOf(b) === BLOCK ? a : b;
+  const moves = waysOfB === BLOCK ? a : b;
   const sign = moves === a ? -1 : 1;
   const towards = Math.abs(mx) >= Math.abs(mz) ? Math.sign(mx) : Math.sign(mz);
   WAY[0] = sign * mx * back;
@@ -79,8 +83,8 @@ function crosses(from: number, way: number, touch: number): boolean {
   return PASS_AT[0] < PASS_AT[1];
 }
 
-function separate(a: Body, b: Body): void {
-  if (waysOf(a) === BLOCK || waysOf(b) === BLOCK) stopPassing(a, b);
+function separate(a: Body, b: Body, waysOfA: number, waysOfB: number): void {
+  if (waysOfA === BLOCK || waysOfB === BLOCK) stopPassing(a, b, waysOfB);
   const p = a.c.r;
   const q = b.c.r;
   const one = a.c.plan.shapes[p[SHAPE]];
@@ -95,7 +99,7 @@ function separate(a: Body, b: Body): void {
   // Bodies in the very same place go apart in the order of the arena.
   const sign = (alongZ ? dz : dx) < 0 ? -1 : 1;
   const over = alongZ ? overZ : overX;
-  const yields = waysOf(a) === waysOf(b) ? 0.5 : waysOf(a) === BLOCK ? 0 : 1;
+  const yields = waysOfA === waysOfB ? 0.5 : waysOfA === BLOCK ? 0 : 1;
   // Numbers with a fraction are not passed, since they may be boxed.
   WAY[0] = -sign * over * yields;
   shift(a.c, alongZ);
@@ -108,8 +112,8 @@ function separate(a: Body, b: Body): void {
     WAY[0] = -sign * (over - first - second);
     shift(a.c, alongZ);
   }
-  if (waysOf(a) === BLOCK) stopInto(b.c, -sign, alongZ);
-  if (waysOf(b) === BLOCK) stopInto(a.c, sign, alongZ);
+  if (waysOfA === BLOCK) stopInto(b.c, -sign, alongZ);
+  if (waysOfB === BLOCK) stopInto(a.c, sign, alongZ);
 }
 
 /** How far a body is to go aside, and how far it got. */
