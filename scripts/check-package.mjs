@@ -1,6 +1,6 @@
 // The packed tarball as its users get it: installed into an empty folder, imported by every subpath, type-checked.
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 
@@ -54,6 +54,11 @@ try {
   // The types catch what they should, in the oldest TypeScript that is promised, too, and however modules are resolved.
   const types = readFileSync(join(root, 'tests/moveset.types.ts'), 'utf8');
   writeFileSync(join(folder, 'types.mts'), types.replace("'../src/index.js'", "'loggia'"));
+  // Every program of the docs, too, as strict as tsc --init makes it, and with all that they import.
+  const programs = [
+    ...docs('README.md'),
+    ...readdirSync(join(root, 'docs/guide')).flatMap((page) => docs(`docs/guide/${page}`)),
+  ];
   const common = ['--noEmit', '--strict', '--target', 'es2022', '--lib', 'es2023,dom', '--types', 'node'];
   for (const typescript of ['typescript', 'typescript-oldest'])
     for (const modules of [
@@ -65,9 +70,42 @@ try {
         [join(root, 'node_modules', typescript, 'bin/tsc'), ...common, ...modules, 'use.mts', 'types.mts', 'play.mts'],
         { cwd: folder, stdio: 'inherit' },
       );
+  for (const name of ['vite', 'vitest', '@dimforge'])
+    symlinkSync(join(root, 'node_modules', name), join(folder, 'node_modules', name));
+  const strictest = [
+    '--exactOptionalPropertyTypes',
+    '--noUncheckedIndexedAccess',
+    '--module',
+    'esnext',
+    '--moduleResolution',
+    'bundler',
+  ];
+  execFileSync(
+    'node',
+    [
+      join(root, 'node_modules/typescript/bin/tsc'),
+      ...common.slice(0, -1),
+      'node,vite/client,loggia/yaml',
+      ...strictest,
+      ...programs,
+      'use.mts',
+      'types.mts',
+    ],
+    { cwd: folder, stdio: 'inherit' },
+  );
   console.log(
     `package: ${subpaths.join(', ')} import from the packed tarball, and type-check in every way that is promised`,
   );
+
+  /** Writes the programs of a page, and gives their files. */
+  function docs(page) {
+    const text = readFileSync(join(root, page), 'utf8');
+    return [...text.matchAll(/^```ts[^\n]*\n([\s\S]*?)^```$/gm)].map(([, program], i) => {
+      const file = `${page.replaceAll('/', '-')}-${i}.ts`;
+      writeFileSync(join(folder, file), program);
+      return file;
+    });
+  }
 } finally {
   rmSync(folder, { recursive: true, force: true });
 }

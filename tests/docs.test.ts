@@ -87,6 +87,9 @@ test('every program in the documentation compiles as strictly as TypeScript can'
       ROOT,
     ).options,
     noUnusedLocals: true,
+    // What `tsc --init` writes.
+    exactOptionalPropertyTypes: true,
+    noUncheckedIndexedAccess: true,
   };
   const texts = new Map(
     PAGES.flatMap((page) =>

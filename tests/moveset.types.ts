@@ -128,6 +128,28 @@ any.facts.fact('whatever' as string) satisfies number;
 const data: Moveset<NameTypes> = { loggia: 1, name: 'Pell', stances: { fall: { gravity: 'whatever' } } };
 new Character(compileMoveset(data)).explain('whatever');
 
+// What is written into the call is typed as by defineMoveset.
+const here = compileMoveset({
+  loggia: 1,
+  name: 'Pell',
+  inputs: { jump: { button: 'Space' } },
+  stances: { stand: {} },
+  abilities: { hop: { start: { press: 'jump' }, phases: [{ for: '9f' }] } },
+});
+// @ts-expect-error there is no ability "hpo"
+new Character(here, { world: flatGround() }).explain('hpo');
+// @ts-expect-error there is no input "jmup"
+compileMoveset({
+  loggia: 1,
+  name: 'Pell',
+  inputs: { jump: { button: 'Space' } },
+  stances: { stand: {} },
+  abilities: { hop: { start: { press: 'jmup' } } },
+});
+// @ts-expect-error the format is missing
+compileMoveset({ name: 'Pell', stances: { stand: {} } });
+compileMoveset(JSON.parse('{}') as unknown);
+
 const bell = defineMoveset({
   loggia: 1,
   name: 'Bell',

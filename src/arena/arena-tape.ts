@@ -51,16 +51,22 @@ export interface SavedArenaTape extends Lists {
 /** What a tape needs of an arena. */
 export interface RecordedArena {
   readonly tickCount: number;
+  /** @internal */
   readonly lists: Lists;
   snapshot(): Float64Array;
   restore(snapshot: Float64Array): void;
   checksum(): number;
+  /** @internal */
   adopt(lists: Lists, plans: readonly Plan[]): void;
+  /** @internal */
   join(join: Join): void;
+  /** @internal */
   leave(id: number): void;
+  /** @internal */
   characterOf(id: number): Character | undefined;
+  /** @internal */
   readonly ids: readonly number[];
-  /** What comes in next was recorded: opponents do not play. */
+  /** @internal What comes in next was recorded: opponents do not play. */
   replaysTick: boolean;
   tape: ArenaTape | null;
 }

@@ -42,24 +42,24 @@ import {
 /** What an arena is made of. */
 export interface ArenaOptions {
   /** What all of its characters move in. Left out: an engine moves their bodies. */
-  world?: World;
+  world?: World | undefined;
   /**
    * Finds who is in the volume of a strike, in place of the arena's own test: an engine asks its own bodies. It is called for
    * each volume of each strike that lasts, and calls `found` for everybody in it.
    */
-  finds?: FindTargets;
+  finds?: FindTargets | undefined;
   /** Movesets of those who may be called, by the names of `summons`. */
-  summons?: Readonly<Record<string, Plan>>;
+  summons?: Readonly<Record<string, Plan>> | undefined;
 }
 
 /** How somebody joins. */
 export interface MemberOptions extends Omit<CharacterOptions, 'world' | 'into'> {
   /** Its side. Default: none, so that all others are its foes. */
-  team?: string;
+  team?: string | undefined;
   /** Words by which strikes find it. */
-  tags?: string | readonly string[];
+  tags?: string | readonly string[] | undefined;
   /** What plays it: its presses come in besides those of its door. */
-  plays?: Opponent;
+  plays?: Opponent | undefined;
 }
 
 /** Several characters and things in one world: they tick together, stage by stage, and strike each other. */

@@ -31,25 +31,25 @@ import { Readout } from './readout.js';
 /** Where and how a character begins. */
 export interface CharacterOptions {
   /** What it moves in. Left out: an engine moves the body by `readout.drive` and tells `door.contacts`. */
-  world?: World;
+  world?: World | undefined;
   /** Without a world: answers its probes, with the same question and answer as a world's `ray`, `sweep` or `overlap` (`cast.kind`). */
-  probes?: AnswerProbe;
+  probes?: AnswerProbe | undefined;
   /** Without a world, or for places that the world does not know: where a named place is. */
   places?: (place: string) => Place | undefined;
   /** Which way it faces at the start: 1 (default) or -1. */
-  facing?: 1 | -1;
+  facing?: 1 | -1 | undefined;
   /** Where its feet are at the start. Default [0, 0, 0]. */
-  at?: readonly [x: number, y: number, z?: number];
+  at?: readonly [x: number, y: number, z?: number] | undefined;
   /** Whether refused requests are told as events (default), or not: `explain` answers all the same. For servers that run many. */
-  refusals?: boolean;
+  refusals?: boolean | undefined;
   /** Where its numbers live: at least `plan.arraySize()` of them. Default: an array of its own. */
-  into?: Float64Array;
+  into?: Float64Array | undefined;
 }
 
 /** How a snapshot is restored. */
 export interface RestoreOptions {
   /** Whether the devices hold what they hold now (default), or what they held then. */
-  devices?: 'now' | 'then';
+  devices?: 'now' | 'then' | undefined;
 }
 
 /** Whether an ability may start now and why not, as data and as a sentence. */

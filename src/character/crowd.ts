@@ -11,16 +11,16 @@ import { Character, type CharacterOptions } from './character.js';
 /** What `tickAll` does beside ticking. */
 export interface CrowdOptions<N extends NameTypes = NameTypes> {
   /** Where one whose numbers are still all 0 begins. Default [0, 0, 0]. */
-  at?: (index: number) => readonly [x: number, y: number, z?: number];
+  at?: ((index: number) => readonly [x: number, y: number, z?: number]) | undefined;
   /** Whether refused requests are told as events (default), or not: see {@link CharacterOptions}. */
-  refusals?: boolean;
+  refusals?: boolean | undefined;
   /**
    * Called before each one's tick, as the place to press its keys. The character is lent: it is another one after the call, and it
    * has no events yet.
    */
-  before?: (character: Character<N>, index: number) => void;
+  before?: ((character: Character<N>, index: number) => void) | undefined;
   /** Called after each one's tick, as the place to read it and its events. Lent in the same way. */
-  after?: (character: Character<N>, index: number) => void;
+  after?: ((character: Character<N>, index: number) => void) | undefined;
 }
 
 const NO_OPTIONS = {};

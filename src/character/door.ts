@@ -30,29 +30,29 @@ export interface Contacts {
   /** Middle of the feet, upwards. */
   y: number;
   /** Middle of the feet. Default 0. */
-  z?: number;
+  z?: number | undefined;
   /** Velocity per second, as the step left it. */
   vx: number;
   /** Velocity upwards, per second, as the step left it. */
   vy: number;
   /** Velocity per second, as the step left it. Default 0. */
-  vz?: number;
+  vz?: number | undefined;
   /** Whether the feet stand on something. */
   grounded: boolean;
   /** x of the level normal of a wall that is touched; 0 (default) for none. */
-  wallX?: number;
+  wallX?: number | undefined;
   /** z of the level normal of a wall that is touched; 0 (default) for none. */
-  wallZ?: number;
+  wallZ?: number | undefined;
   /** Whether something above is touched. Default false. */
-  ceiling?: boolean;
+  ceiling?: boolean | undefined;
   /** Whether the first body shape of the moveset has room here. Default true. */
-  headroom?: boolean;
+  headroom?: boolean | undefined;
   /** Unit normal of the ground; default [0, 1, 0]. */
-  groundNormal?: readonly [x: number, y: number, z: number];
+  groundNormal?: readonly [x: number, y: number, z: number] | undefined;
   /** Velocity per second of what the body stands on; default 0. */
-  groundVelocity?: readonly [x: number, y: number, z: number];
+  groundVelocity?: readonly [x: number, y: number, z: number] | undefined;
   /** Surfaces of the ground, of those that the moveset declares; default none. */
-  groundSurfaces?: readonly string[];
+  groundSurfaces?: readonly string[] | undefined;
 }
 
 /**

@@ -1,6 +1,7 @@
 import type { Advise } from '../compile/checked.js';
 import type { Plan } from '../compile/plan.js';
-import type { Moveset, NameTypes } from '../moveset/types.js';
+import type { Definition } from '../moveset/define.js';
+import type { MessageDeclaration, Moveset, NameTypes } from '../moveset/types.js';
 import { wantFunction, wantOptions } from '../report/arguments.js';
 import type { Diagnostic } from '../report/diagnostic.js';
 import { wordDiagnostic, wordPath } from '../report/wording.js';
@@ -30,9 +31,93 @@ export interface CompileOptions {
   warn?(sentence: string, diagnostic: Diagnostic): void;
 }
 
-/** Compiles a moveset, or throws a {@link MovesetError} with every error at once. */
-export function compileMoveset<N extends NameTypes>(moveset: Moveset<N>, options?: CompileOptions): Plan<N>;
-export function compileMoveset(moveset: unknown, options?: CompileOptions): Plan;
+type NamesIn<M> = M extends Moveset<infer N> ? N : never;
+
+/** Names that a type tells apart: those of `defineMoveset`. */
+type Told<N extends NameTypes> = string extends N['stance'] ? never : unknown;
+/** What no type tells anything of: data, and a `Moveset` whose names are any. */
+type Untold<T> = unknown extends T
+  ? unknown
+  : T extends { stances: infer S }
+    ? string extends keyof S
+      ? unknown
+      : never
+    : never;
+
+/**
+ * Compiles a moveset, or throws a {@link MovesetError} with every error at once. An object that is written here is typed as
+ * `defineMoveset` types it; data of which TypeScript knows nothing is taken as it is, and what was imported from JSON as `unknown`.
+ */
+export function compileMoveset<N extends NameTypes>(moveset: Moveset<N> & Told<N>, options?: CompileOptions): Plan<N>;
+export function compileMoveset<T>(moveset: T & Untold<T>, options?: CompileOptions): Plan;
+export function compileMoveset<
+  const Pool extends string = never,
+  I extends Record<string, object> = Record<never, never>,
+  const Probe extends string = never,
+  const Lane extends string = 'body',
+  const Stance extends string = never,
+  const Ability extends string = never,
+  const Event extends string = never,
+  const Shape extends string = never,
+  const Tag extends string = never,
+  const Loadout extends string = never,
+  const Phase extends string = never,
+  const Named extends string = never,
+  const Place extends string = never,
+  const Mark extends string = never,
+  const OwnMark extends string = never,
+  const Surface extends string = never,
+  const Kind extends string = never,
+  const Summon extends string = never,
+  const E extends Record<string, MessageDeclaration> = Record<never, never>,
+>(
+  moveset: Definition<
+    Pool,
+    I,
+    Probe,
+    Lane,
+    Stance,
+    Ability,
+    Event,
+    Shape,
+    Tag,
+    Loadout,
+    Phase,
+    Named,
+    Place,
+    Mark,
+    OwnMark,
+    Surface,
+    Kind,
+    Summon,
+    E
+  >,
+  options?: CompileOptions,
+): Plan<
+  NamesIn<
+    Definition<
+      Pool,
+      I,
+      Probe,
+      Lane,
+      Stance,
+      Ability,
+      Event,
+      Shape,
+      Tag,
+      Loadout,
+      Phase,
+      Named,
+      Place,
+      Mark,
+      OwnMark,
+      Surface,
+      Kind,
+      Summon,
+      E
+    >
+  >
+>;
 export function compileMoveset(moveset: unknown, options: CompileOptions = {}): Plan {
   wantOptions('compileMoveset', options, ['advise', 'warn']);
   const { advise, warn } = options;

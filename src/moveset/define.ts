@@ -21,6 +21,69 @@ type ValueOf<E, T> = string extends keyof E
         : never;
     }[keyof E];
 
+/** A moveset as it is written, from what inference finds in it: its names, its inputs, its events with their values. */
+export type Definition<
+  Pool extends string,
+  I extends Record<string, object>,
+  Probe extends string,
+  Lane extends string,
+  Stance extends string,
+  Ability extends string,
+  Event extends string,
+  Shape extends string,
+  Tag extends string,
+  Loadout extends string,
+  Phase extends string,
+  Named extends string,
+  Place extends string,
+  Mark extends string,
+  OwnMark extends string,
+  Surface extends string,
+  Kind extends string,
+  Summon extends string,
+  E extends Record<string, MessageDeclaration>,
+> = Moveset<{
+  pool: Pool;
+  button: { [K in keyof I]: I[K] extends Button ? K & string : never }[keyof I];
+  stick: { [K in keyof I]: I[K] extends Stick ? K & string : never }[keyof I];
+  aim: { [K in keyof I]: I[K] extends Aim ? K & string : never }[keyof I];
+  choice: { [K in keyof I]: I[K] extends Choice ? K & string : never }[keyof I];
+  option: { [K in keyof I]: K extends string ? Option<I[K], K> : never }[keyof I];
+  input: {
+    [K in keyof I]: K extends string
+      ? I[K] extends Button
+        ? K
+        : I[K] extends Aim
+          ? never
+          : I[K] extends Choice
+            ? Option<I[K], K>
+            : `${K}.${Side}`
+      : never;
+  }[keyof I];
+  place: Place;
+  mark: Mark;
+  ownMark: OwnMark;
+  surface: Surface;
+  probe: Probe;
+  lane: Lane;
+  stance: Stance;
+  ability: Ability;
+  event: Event;
+  shape: Shape;
+  tag: Tag;
+  loadout: Loadout;
+  phase: Phase;
+  condition: Named;
+  kind: Kind;
+  summon: Summon;
+  value: ValueOf<E, 'number' | 'time' | readonly string[]> | `${Blow<Event>}.${'damage' | 'kind' | 'stun' | 'by'}`;
+  'point value': ValueOf<E, 'point'> | `${Blow<Event>}.${'from' | 'at'}` | 'blow.from' | 'blow.at';
+  'direction value': ValueOf<E, 'direction'> | `${Blow<Event>}.push` | 'blow.push';
+  untyped: never;
+}> & { events?: readonly Event[] | (E & Record<Event, MessageDeclaration>) } & {
+  inputs?: I & { [K in keyof I]: Input };
+};
+
 /**
  * Types a moveset: a misspelt pool, input, lane, stance, ability, probe, event, shape or phase name is a
  * compile error at its place. Returns the same object, unchecked at run time; `compileMoveset` checks it.
@@ -46,47 +109,27 @@ export function defineMoveset<
   const Summon extends string = never,
   const E extends Record<string, MessageDeclaration> = Record<never, never>,
 >(
-  moveset: Moveset<{
-    pool: Pool;
-    button: { [K in keyof I]: I[K] extends Button ? K & string : never }[keyof I];
-    stick: { [K in keyof I]: I[K] extends Stick ? K & string : never }[keyof I];
-    aim: { [K in keyof I]: I[K] extends Aim ? K & string : never }[keyof I];
-    choice: { [K in keyof I]: I[K] extends Choice ? K & string : never }[keyof I];
-    option: { [K in keyof I]: K extends string ? Option<I[K], K> : never }[keyof I];
-    input: {
-      [K in keyof I]: K extends string
-        ? I[K] extends Button
-          ? K
-          : I[K] extends Aim
-            ? never
-            : I[K] extends Choice
-              ? Option<I[K], K>
-              : `${K}.${Side}`
-        : never;
-    }[keyof I];
-    place: Place;
-    mark: Mark;
-    ownMark: OwnMark;
-    surface: Surface;
-    probe: Probe;
-    lane: Lane;
-    stance: Stance;
-    ability: Ability;
-    event: Event;
-    shape: Shape;
-    tag: Tag;
-    loadout: Loadout;
-    phase: Phase;
-    condition: Named;
-    kind: Kind;
-    summon: Summon;
-    value: ValueOf<E, 'number' | 'time' | readonly string[]> | `${Blow<Event>}.${'damage' | 'kind' | 'stun' | 'by'}`;
-    'point value': ValueOf<E, 'point'> | `${Blow<Event>}.${'from' | 'at'}` | 'blow.from' | 'blow.at';
-    'direction value': ValueOf<E, 'direction'> | `${Blow<Event>}.push` | 'blow.push';
-    untyped: never;
-  }> & { events?: readonly Event[] | (E & Record<Event, MessageDeclaration>) } & {
-    inputs?: I & { [K in keyof I]: Input };
-  },
+  moveset: Definition<
+    Pool,
+    I,
+    Probe,
+    Lane,
+    Stance,
+    Ability,
+    Event,
+    Shape,
+    Tag,
+    Loadout,
+    Phase,
+    Named,
+    Place,
+    Mark,
+    OwnMark,
+    Surface,
+    Kind,
+    Summon,
+    E
+  >,
 ): typeof moveset {
   return moveset;
 }

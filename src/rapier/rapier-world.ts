@@ -63,11 +63,11 @@ export interface RapierWorldOptions {
   /** Colliders that are not there: those of the character itself, if it has any. Default: none. */
   ignores?(collider: RapierCollider): boolean;
   /** Where named places are. */
-  places?: Readonly<Record<string, readonly [x: number, y: number, z?: number]>>;
+  places?: Readonly<Record<string, readonly [x: number, y: number, z?: number]>> | undefined;
   /** Where the world ends; warps stay within it. */
-  bounds?: World['bounds'];
+  bounds?: World['bounds'] | undefined;
   /** How near things may come without touching, in the world's units: what single precision needs. Default 0.001. */
-  skin?: number;
+  skin?: number | undefined;
 }
 
 const NO_TAGS: readonly string[] = [];

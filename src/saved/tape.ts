@@ -31,6 +31,7 @@ export interface SavedTape {
 export interface Recorded {
   readonly plan: Plan;
   readonly hostTick: number;
+  /** @internal */
   readonly door: { load(rows: readonly (readonly number[])[]): void };
   snapshot(): Float64Array;
   restore(snapshot: Float64Array): void;

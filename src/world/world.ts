@@ -120,11 +120,11 @@ export class Room {
  */
 export interface World {
   /** It never changes, so that nothing can push the body or take its floor away. Default false. */
-  readonly still?: boolean;
+  readonly still?: boolean | undefined;
   /** Optional: where it ends, by two corners; numbers may be infinite. Warps stay within it. */
-  readonly bounds?: Readonly<Pick<Room, 'x0' | 'y0' | 'z0' | 'x1' | 'y1' | 'z1'>>;
+  readonly bounds?: Readonly<Pick<Room, 'x0' | 'y0' | 'z0' | 'x1' | 'y1' | 'z1'>> | undefined;
   /** Optional: what happens to a body there; a world makes its walls itself. */
-  readonly edges?: Edges;
+  readonly edges?: Edges | undefined;
   /** The first surface on the way of a point. */
   ray(cast: Cast, hit: Hit): boolean;
   /** The first surface on the way of a box. A box that begins inside something is not stopped by it. */

@@ -34,7 +34,7 @@ test('a packed moveset plays, explains and binds as the moveset itself does', ()
 });
 
 test('a function is refused with its place, and what was not packed is not unpacked', () => {
-  const moveset = { loggia: 1, name: 'Pell', stances: { stand: { when: () => true }, fall: {} } };
+  const moveset: unknown = { loggia: 1, name: 'Pell', stances: { stand: { when: () => true }, fall: {} } };
   expect(() => packMoveset(compileMoveset(moveset))).toThrow('write stances.stand.when as text');
 });
 

@@ -126,7 +126,7 @@ test('only files include others', () => {
 });
 
 test('a thrown fault of compileMoveset lists them all', () => {
-  const bad = { loggia: 1, name: 'x', stances: { a: { when: 'tru' }, b: { gravity: -1 } } };
+  const bad: unknown = { loggia: 1, name: 'x', stances: { a: { when: 'tru' }, b: { gravity: -1 } } };
   expect(() => compileMoveset(bad)).toThrow(/2 errors:\n {2}stances\.b\.gravity: -1 .*\n {2}stances\.a\.when: .*"tru"/);
 });
 

@@ -117,7 +117,7 @@ test('a function for keep that gives no number keeps all', () => {
       dash: {
         start: { code: 'only' },
         steer: 0,
-        phases: [{ for: '2f', move: { forward: 10, keep: () => undefined } }],
+        phases: [{ for: '2f', move: { forward: 10, keep: () => undefined as unknown as number } }],
       },
     },
   });

@@ -51,7 +51,7 @@ describe('numbers from outside are checked where they enter', () => {
     const other = makeCharacter(SIMPLE);
     tick(other, 2);
     expect([c.checksum() === before, c.checksum()]).toEqual([false, other.checksum()]);
-    expect(() => compileMoveset(null)).toThrow('The moveset has 1 error:');
+    expect(() => compileMoveset(null as unknown)).toThrow('The moveset has 1 error:');
   });
 
   test('contacts are taken whole or not at all', () => {

@@ -58,9 +58,9 @@ export function signOf(against: number, running: number, stance: number): number
  * Whether these reasons may be others at the end of the tick: the body moves after they were judged, and blows take from pools.
  * All else of a character stays as it is until its next tick, once its requests are judged.
  */
-export function isFleeting({ combatAt }: Plan, { costs }: AbilityPlan, against: number): boolean {
+export function isFleeting(plan: Plan, { costs }: AbilityPlan, against: number): boolean {
   if (against & ANY_WHEN) return true;
-  if (combatAt >= 0 && against & (ANY_COST | ANY_UPKEEP)) return true;
+  if (plan.combatAt >= 0 && against & (ANY_COST | ANY_UPKEEP)) return true;
   if (against & ANY_COST) for (let i = 0; i < costs.length; i++) if (!costs[i].amount.constant) return true;
   return false;
 }

@@ -4,12 +4,12 @@ import type { Plan } from '../../compile/plan.js';
 export const KEY = 2;
 
 /** Place behind the record of what the devices hold of a button, and of where they push a stick (x, y). */
-export function keyAt({ devicesAt }: Plan, button: number): number {
-  return devicesAt + button * KEY;
+export function keyAt(plan: Plan, button: number): number {
+  return plan.devicesAt + button * KEY;
 }
 
-export function pushedAt({ devicesAt, names }: Plan, stick: number): number {
-  return devicesAt + names.button.length * KEY + stick * 2;
+export function pushedAt(plan: Plan, stick: number): number {
+  return plan.devicesAt + plan.names.button.length * KEY + stick * 2;
 }
 
 /** What the last stick that was read gives. */
