@@ -5,7 +5,6 @@ export default defineConfig({
   build: {
     target: 'node20',
     minify: false,
-    sourcemap: true,
     lib: {
       formats: ['es'],
       entry: {

@@ -1,8 +1,21 @@
 // The packed tarball as its users get it: installed into an empty folder, imported by every subpath, type-checked.
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
+
+/** Bytes of the tarball. */
+const MOST = 700_000;
 
 const root = join(import.meta.dirname, '..');
 const folder = mkdtempSync(join(tmpdir(), 'loggia-package-'));
@@ -18,6 +31,8 @@ try {
     join(folder, 'node_modules/loggia'),
     '--strip-components=1',
   ]);
+  const { size } = statSync(join(folder, filename));
+  if (size > MOST) throw new Error(`the package weighs ${size} bytes; at most ${MOST} are wanted`);
   const { dependencies, exports } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
   for (const name of [...Object.keys(dependencies), '@types']) {
     mkdirSync(dirname(join(folder, 'node_modules', name)), { recursive: true });
@@ -54,6 +69,21 @@ try {
   // The types catch what they should, in the oldest TypeScript that is promised, too, and however modules are resolved.
   const types = readFileSync(join(root, 'tests/moveset.types.ts'), 'utf8');
   writeFileSync(join(folder, 'types.mts'), types.replace("'../src/index.js'", "'loggia'"));
+  execFileSync('node', [join(folder, 'node_modules/loggia/examples/host-loop/main.mjs')], { cwd: folder });
+  // What the pages link to is in the package, but for what they say is in the repository only.
+  const inside = join(folder, 'node_modules/loggia');
+  const pages = [
+    'README.md',
+    ...['guide', 'reference'].flatMap((kind) =>
+      readdirSync(join(inside, 'docs', kind)).map((page) => `docs/${kind}/${page}`),
+    ),
+  ];
+  for (const page of pages) {
+    const [text] = readFileSync(join(inside, page), 'utf8').split('## In the repository');
+    for (const [, target] of text.matchAll(/\]\((?!https?:)([^)#]+)/g))
+      if (!existsSync(join(inside, dirname(page), target)))
+        throw new Error(`${page} links to ${target}, which is not in the package`);
+  }
   // Every program of the docs, too, as strict as tsc --init makes it, and with all that they import.
   const programs = [
     ...docs('README.md'),
