@@ -8,6 +8,7 @@ import { NEVER } from '../record/slots.js';
 import { wantObject, wantPlan } from '../report/arguments.js';
 import { adviseGuards, adviseStuns } from './combat-advice.js';
 import { adviseEvents, adviseLanes, adviseRules, adviseTags, adviseTriggers } from './habits.js';
+import { adviseImpossible } from './impossible.js';
 import { adviseGrace, advisePresses } from './presses.js';
 import { overlap, scopesOf, warn } from './tools.js';
 
@@ -16,6 +17,7 @@ const CHECKS: readonly ((checked: Checked) => void)[] = [
   adviseInputs,
   adviseBindings,
   adviseStarts,
+  adviseImpossible,
   adviseCooldowns,
   adviseUpkeeps,
   adviseTriggers,
@@ -123,12 +125,8 @@ function whyNever(plan: Plan, source: Moveset, ability: AbilityPlan, parsed: Par
   if (ability.from && !ability.from.some((allowed, i) => allowed && canHold(source, plan.names.stance[i])))
     return 'none of the stances it may start in can ever apply; let it start in another';
   const parts = (parsed.when ?? []).flatMap((w: ParsedFormula) => conjuncts(w));
-  const texts = new Set<string>(parts.map((part: Part) => part.text));
   for (const { text, node } of parts as Part[]) {
     if (text === 'false') return 'its "when" is false; remove the ability, or give it "locked: true"';
-    if (texts.has(`not ${text}`)) return `its "when" needs both ${text} and not ${text}; remove one of them`;
-    if (text === 'airborne' && texts.has('grounded'))
-      return 'its "when" needs both grounded and airborne; remove one of them';
     const bound = poolBound(node);
     const range = bound && limits(bound.pool);
     if (bound && range && (bound.op === '>' ? bound.value >= range.max : bound.value > range.max))

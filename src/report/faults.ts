@@ -77,6 +77,10 @@ export const FAULTS = {
     `${describe(p.ability)} can never follow ${describe(p.other)}: no phase of ${describe(p.other)} is "open" to it, and "follows" gives no time after its end.`,
   'no-release': (p: { ability: unknown }) =>
     `Nothing ever releases this charge, because no input starts ${describe(p.ability)}. Give the charge "full: go", or the phase an "until".`,
+  'never-holds': (p: { first: unknown; second: unknown }) =>
+    `This can never hold: it needs ${p.first} and ${p.second} at once. Change one of them, or say "or".`,
+  'stance-shadowed': (p: { by: unknown; stance: unknown }) =>
+    `The stance ${describe(p.stance)} never applies: whenever its "when" holds, so does that of ${describe(p.by)} above it. Move it above ${describe(p.by)}, or ask for something else.`,
   'no-start': (p: { ability: unknown; why: unknown }) => `${describe(p.ability)} can never start: ${p.why}.`,
   'same-press': (p: { first: unknown; second: unknown }) =>
     `${describe(p.first)} and ${describe(p.second)} start on the same press, and ${describe(p.first)} goes first wherever both may start, so ${describe(p.second)} never starts. Tell them apart by "from", "when", "follows" or a more specific start.`,

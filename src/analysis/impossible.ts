@@ -1,0 +1,81 @@
+import type { Checked } from '../compile/checked.js';
+import type { Parsed, ParsedFormula } from '../moveset/read.js';
+import type { Path } from '../report/diagnostic.js';
+import { contradiction, follows, type Term, Terms } from './terms.js';
+import { warn } from './tools.js';
+
+/** Conditions of abilities and phases that end something, or let it begin. */
+const CONDITIONS = ['end', 'until', 'interrupt', 'when'] as const;
+
+/** Conditions that can never hold, stances that never come to be, and abilities whose stances and conditions exclude one another. */
+export function adviseImpossible({ plan, parsed, sink }: Checked): void {
+  const terms = new Terms(parsed.conditions ?? {}, plan.rate);
+  const tell = (formulas: readonly (ParsedFormula | undefined)[], path: Path): boolean => {
+    let told = false;
+    formulas.forEach((formula, i) => {
+      const pair = never(terms.of(formula));
+      if (!pair) return;
+      told = true;
+      warn(
+        sink,
+        'never-holds',
+        formulas.length > 1 ? [...path, i] : path,
+        { first: pair[0], second: pair[1] },
+        'value',
+      );
+    });
+    return told;
+  };
+  const ways = new Map<string, readonly Term[] | undefined>();
+  /** Of the stances before: that they do not hold, where that can be said in one way. */
+  let before: readonly Term[] = [[]];
+  const above: { readonly stance: string; readonly terms: readonly Term[] | undefined }[] = [];
+  for (const stance of plan.names.stance) {
+    const when: ParsedFormula | undefined = parsed.stances[stance]?.when;
+    const own = when ? terms.of(when) : ([[]] as readonly Term[]);
+    const shadow = own && above.find((other) => other.terms && isShadowed(own, other.terms));
+    if (when && !tell([when], ['stances', stance, 'when']) && shadow)
+      warn(sink, 'stance-shadowed', ['stances', stance], { stance, by: shadow.stance });
+    ways.set(
+      stance,
+      own?.flatMap((term) => before.map((others) => [...others, ...term])),
+    );
+    const not = when ? terms.not(when) : [];
+    if (not?.length === 1) before = before.map((term) => [...term, ...(not[0] ?? [])]);
+    if (own) above.push({ stance, terms: own });
+  }
+  for (const [i, ability] of plan.abilities.entries()) {
+    const own: Parsed = parsed.abilities[ability.name] ?? {};
+    const path = ['abilities', ability.name];
+    for (const key of CONDITIONS) if (key !== 'when' && own[key]) tell([own[key]].flat(), [...path, key]);
+    (own.phases ?? []).forEach((phase: Parsed | undefined, k: number) => {
+      for (const key of CONDITIONS) if (phase?.[key]) tell([phase[key]].flat(), [...path, 'phases', k, key]);
+    });
+    const { from } = plan.abilities[i];
+    const needs = terms.all(own.when ?? []);
+    const pair = never(needs);
+    const no = (why: string) => warn(sink, 'no-start', path, { ability: ability.name, why });
+    if (pair) no(`its "when" needs both ${pair[0]} and ${pair[1]}; remove one of them`);
+    if (!from || !needs || needs.length === 0 || pair) continue;
+    const pairs = plan.names.stance.flatMap((stance, k) => {
+      if (from[k] === 0) return [];
+      const way = ways.get(stance);
+      return [way && never(way.flatMap((term) => needs.map((need) => [...term, ...need])))];
+    });
+    const [first] = pairs;
+    if (first && pairs.every((pair) => pair))
+      no(`"from" and "when" exclude one another: together they need ${first[0]} and ${first[1]}; change one of them`);
+  }
+}
+
+/** Why none of some ways can be, if none can. */
+function never(ways: readonly Term[] | undefined): readonly [string, string] | undefined {
+  if (!ways || ways.length === 0) return undefined;
+  const pairs = ways.map(contradiction);
+  return pairs.every((pair) => pair) ? pairs[0] : undefined;
+}
+
+/** Whether one of the other ways holds in each of these. */
+function isShadowed(own: readonly Term[], others: readonly Term[]): boolean {
+  return own.length > 0 && own.every((term) => others.some((other) => follows(other, term)));
+}
