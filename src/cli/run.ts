@@ -1,7 +1,7 @@
 import type { ScenarioReport } from '../scenario/index.js';
 import { diagnosticToJson } from './check.js';
 import { type CommandSpec, rootOf } from './command.js';
-import { type Io, safe, showDiagnostic } from './io.js';
+import { type ExitCode, type Io, safe, showDiagnostic } from './io.js';
 
 /** Longest story that is printed of a scenario that failed among others. */
 const STORY = 60;
@@ -14,32 +14,55 @@ export const run: CommandSpec = {
   options: [
     ['--story', 'print what happened, also when several scenarios are given'],
     ['--jobs', 'use all cores'],
+    ['--watch', 'run again whenever a scenario or a moveset changes, until stopped with Ctrl-C'],
     ['--root <folder>', 'the folder that movesets must be in (default: the nearest with package.json or .git)'],
     ['--json', 'print the results, with a row for each tick, as JSON'],
   ],
   example: 'loggia run demo/boatyard/scenarios/second-dash-refused.yaml',
   async run(files, given, io) {
-    const { story, jobs, json } = given;
-    const keep = json ? 'everything' : story || files.length === 1 ? 'story' : 'nothing';
-    const workers = jobs ? (await import('node:os')).availableParallelism() : 1;
-    const { runMany } = await import('./run-many.js');
-    const tell = await import('../scenario/tell.js');
-    if (json) io.out('{\n  "scenarios": [');
-    let good = 0;
-    let done = 0;
-    await runMany(files, { keep, workers, ...rootOf(given) }, (report) => {
-      io.progress();
-      if (report.result?.passed) good++;
-      // One by one, since an hour of ticks is more than one text can hold.
-      if (json) printJson(report, done === 0, io);
-      else print(report, keep === 'story', tell, io);
-      if (++done < files.length) io.progress(`${done} of ${files.length}`);
+    if (!given.watch) return (await runAll(files, given, io)).code;
+    if (given.json) {
+      io.err('loggia: --watch and --json do not go together; leave one of them out.');
+      return 2;
+    }
+    const { again } = await import('./watch.js');
+    let first = true;
+    return again(async () => {
+      if (!first) io.out(io.color.dim('\nchanged; running again'));
+      first = false;
+      return (await runAll(files, given, io)).read;
     });
-    if (json) io.out(`  ],\n  "ok": ${good === files.length}\n}`);
-    else if (files.length > 1) io.out(`${good} of ${files.length} scenarios as expected`);
-    return good === files.length ? 0 : 1;
   },
 };
+
+/** Runs all of them; says which files were read. */
+async function runAll(
+  files: readonly string[],
+  given: Readonly<Record<string, string | true | undefined>>,
+  io: Io,
+): Promise<{ code: ExitCode; read: readonly string[] }> {
+  const { story, jobs, json } = given;
+  const keep = json ? 'everything' : story || files.length === 1 ? 'story' : 'nothing';
+  const workers = jobs ? (await import('node:os')).availableParallelism() : 1;
+  const { runMany } = await import('./run-many.js');
+  const tell = await import('../scenario/tell.js');
+  const read = new Set<string>();
+  if (json) io.out('{\n  "scenarios": [');
+  let good = 0;
+  let done = 0;
+  await runMany(files, { keep, workers, ...rootOf(given) }, (report) => {
+    io.progress();
+    for (const file of report.files) read.add(file);
+    if (report.result?.passed) good++;
+    // One by one, since an hour of ticks is more than one text can hold.
+    if (json) printJson(report, done === 0, io);
+    else print(report, keep === 'story', tell, io);
+    if (++done < files.length) io.progress(`${done} of ${files.length}`);
+  });
+  if (json) io.out(`  ],\n  "ok": ${good === files.length}\n}`);
+  else if (files.length > 1) io.out(`${good} of ${files.length} scenarios as expected`);
+  return { code: good === files.length ? 0 : 1, read: [...read] };
+}
 
 type Tell = typeof import('../scenario/tell.js');
 

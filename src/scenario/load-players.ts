@@ -21,6 +21,8 @@ type Data = Record<string, unknown>;
 export class PlayerFiles {
   /** What is wrong in those files. */
   readonly diagnostics: PlacedDiagnostic[] = [];
+  /** All of them, also those that they lack. */
+  readonly files: string[] = [];
   private readonly root: string;
 
   constructor(
@@ -61,7 +63,8 @@ export class PlayerFiles {
   private async moveset(file: unknown, path: Path, sink: Sink): Promise<Plan | undefined> {
     const found = this.pathOf(file, path, sink);
     if (found === undefined) return undefined;
-    const { plan, diagnostics } = await this.options.movesets.load(found, this.root);
+    const { plan, diagnostics, files, missing } = await this.options.movesets.load(found, this.root);
+    this.files.push(found, ...files, ...missing);
     const [first] = diagnostics;
     if (first?.code === 'file-unreadable' && first.file === found)
       sink.add('file-unreadable', path, { why: `${first.params.why} (${found})` });
@@ -74,6 +77,7 @@ export class PlayerFiles {
     if (typeof given !== 'string') return read(OPPONENT, given, [...path], plan.names, plan.rate, sink) as Parsed;
     const file = this.pathOf(given, path, sink);
     if (file === undefined) return undefined;
+    this.files.push(file);
     const text = readText(file);
     if ('fault' in text) {
       sink.add('file-unreadable', path, { why: `${text.fault.params.why} (${file})` });

@@ -27,6 +27,8 @@ export interface ScenarioReport {
   readonly diagnostics: readonly PlacedDiagnostic[];
   /** For each expectation, its line in the file. */
   readonly lines: readonly number[];
+  /** Every file that was read or looked for: what it says depends on these. */
+  readonly files: readonly string[];
 }
 
 /** How a scenario file is run. */
@@ -59,7 +61,7 @@ export async function runScenarioFile(file: string, given: RunOptions = {}): Pro
   wantOptions('runScenarioFile', given, ['plan', 'movesets', 'root', 'keep']);
   if (given.plan !== undefined) wantPlan('runScenarioFile: of its moveset', given.plan);
   const options = { ...given, movesets: given.movesets ?? new Movesets() };
-  const nothing = { file, scenario: '', moveset: '', rate: 60, pools: [], lines: [] };
+  const nothing = { file, scenario: '', moveset: '', rate: 60, pools: [], lines: [], files: [file] };
   const text = readText(file);
   if ('fault' in text) return { ...nothing, diagnostics: [text.fault] };
   const source = new YamlFile(text.text, file, 'begin with "loggia: 1" and a scenario');
@@ -68,7 +70,7 @@ export async function runScenarioFile(file: string, given: RunOptions = {}): Pro
   const found = options.plan ? { plan: options.plan } : await findMoveset(source, options);
   const { plan, diagnostics = [] } = found ?? {};
   if (!plan || source.diagnostics.length > 0)
-    return { ...nothing, scenario, diagnostics: [...place(source), ...diagnostics] };
+    return { ...nothing, scenario, diagnostics: [...place(source), ...diagnostics], files: [file, ...filesOf(found)] };
 
   const sink = new Sink();
   const known = options.plan && isPlain(data) ? { moveset: plan.name, ...data } : data;
@@ -80,7 +82,8 @@ export async function runScenarioFile(file: string, given: RunOptions = {}): Pro
   source.add(sink.list);
   const { name, rate, names } = plan;
   const ran = { file, scenario, moveset: name, rate, pools: names.pool };
-  return { ...ran, result, diagnostics: [...place(source), ...files.diagnostics], lines: linesOf(source) };
+  const all = [...new Set([file, ...filesOf(found), ...files.files])];
+  return { ...ran, result, diagnostics: [...place(source), ...files.diagnostics], lines: linesOf(source), files: all };
 }
 
 /** Runs a scenario that is data, with a moveset that is compiled; its faults are diagnostics without a place. */
@@ -120,10 +123,17 @@ async function findMoveset(
       const [first] = loaded.diagnostics;
       if (first?.code !== 'file-unreadable' || first.file !== path) return loaded;
       sink.add('file-unreadable', ['moveset'], { why: `${first.params.why} (${path})` });
+      source.add(sink.list);
+      return { missing: [path] };
     } else sink.add('include-outside', ['moveset'], { value: data.moveset, root });
   }
   source.add(sink.list);
   return undefined;
+}
+
+/** Those that a moveset is made of, and those that it lacks. */
+export function filesOf({ files = [], missing = [] }: Partial<Loaded> = {}): string[] {
+  return [...files, ...missing];
 }
 
 function linesOf(source: YamlFile): number[] {
