@@ -8,6 +8,7 @@ export {
 } from './character/character.js';
 export { type CrowdOptions, characterIn, tickAll } from './character/crowd.js';
 export type { Contacts, Door } from './character/door.js';
+export { type Drawn, FixedSteps, type FixedStepsOptions } from './character/fixed-steps.js';
 export { type LoadedProgress, loadProgress, type Progress, saveProgress } from './character/progress.js';
 export type { Drive, Readout } from './character/readout.js';
 export type { Advise } from './compile/checked.js';

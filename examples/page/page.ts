@@ -1,8 +1,6 @@
 import './page.css';
-import { type Character, type LoggiaEvent, wordReason } from 'loggia';
+import { type Character, FixedSteps, type LoggiaEvent, wordReason } from 'loggia';
 
-/** More time than this in one frame is dropped: the page was in the background. */
-const LONGEST_FRAME = 0.25;
 /** How long a refusal is shown, in milliseconds. */
 const SHOWN = 2500;
 
@@ -73,18 +71,15 @@ export interface Play {
 export function play(dt: number, { begin, tick, draw, speed: own = () => 1 }: Play): void {
   const asked = Number(new URLSearchParams(location.search).get('speed'));
   const speed = asked > 0 && asked <= 4 ? asked : 1;
-  let owed = 0;
   let ticks = 0;
+  const steps = new FixedSteps(1 / dt, tick);
   let before = performance.now();
   const frame = (time: number) => {
-    const passed = Math.min((time - before) / 1000, LONGEST_FRAME);
+    const passed = (time - before) / 1000;
     before = time;
     begin?.(passed);
     const now = passed * speed * own();
-    for (owed += now; owed >= dt; owed -= dt) {
-      tick();
-      ticks++;
-    }
+    ticks += steps.advance(now);
     // For whoever watches the page, tests too.
     document.body.dataset.ticks = String(ticks);
     draw(now);

@@ -1,12 +1,9 @@
-import { Character } from 'loggia';
+import { Character, FixedSteps } from 'loggia';
 import { listen, makeButton } from 'loggia/browser';
 import plan from '../../demo/boatyard/pell.yaml';
 import { Panel } from './panel.js';
 import { slipway } from './slipway.js';
 import { Stage } from './stage.js';
-
-/** More time than this in one frame is released: the page was in the background. */
-const LONGEST_FRAME = 0.25;
 
 async function start(): Promise<void> {
   const { x, y } = slipway.find('@') ?? { x: 0, y: 0 };
@@ -20,16 +17,15 @@ async function start(): Promise<void> {
   // `?speed=0.25` plays in slow motion: the same ticks, fewer of them a second.
   const asked = Number(new URLSearchParams(location.search).get('speed'));
   const speed = asked > 0 && asked <= 4 ? asked : 1;
-  let owed = 0;
+  const steps = new FixedSteps(plan.rate, () => {
+    ears.poll();
+    pell.tick();
+    if (pell.readout.eventCount > 0) panel.hear(pell.readout.events);
+  });
   let before = performance.now();
   const frame = (now: number) => {
-    owed += Math.min((now - before) / 1000, LONGEST_FRAME) * speed;
+    steps.advance(((now - before) / 1000) * speed);
     before = now;
-    for (; owed >= plan.dt; owed -= plan.dt) {
-      ears.poll();
-      pell.tick();
-      if (pell.readout.eventCount > 0) panel.hear(pell.readout.events);
-    }
     panel.draw();
     stage.draw(pell);
     requestAnimationFrame(frame);

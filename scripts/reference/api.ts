@@ -4,22 +4,39 @@ import ts from 'typescript';
 import { docOf, isHidden } from './comments.js';
 import { cell } from './keys.js';
 
-/** Members of a class or interface that everyone may use, with what their comments say. */
-export function describeMembers(file: string, name: string): string {
+/** Members of a class or interface that everyone may use, with what their comments say; those of `above` are told of there. */
+export function describeMembers(file: string, name: string, above: readonly string[] = []): string {
   const source = parse(file);
   const found: string[] = [];
   for (const owner of declarationsOf(source, name))
     for (const member of (owner as ts.ClassDeclaration).members) {
+      // What a constructor keeps is a member, too.
+      if (ts.isConstructorDeclaration(member))
+        for (const kept of member.parameters) {
+          const text = docOf(kept);
+          if (text && !isHidden(kept) && ts.isParameterPropertyDeclaration(kept, member))
+            found.push(
+              `| \`${kept.name.getText(source)}: ${plainType(kept.type?.getText(source) ?? '')}\` | ${cell(text)} |`,
+            );
+        }
       const doc = docOf(member);
       if (isHidden(member) || ts.isSetAccessor(member)) continue;
       if (doc === undefined) {
-        if (ts.isConstructorDeclaration(member)) continue;
+        if (ts.isConstructorDeclaration(member) || above.includes(member.name?.getText(source) ?? '')) continue;
         undocumented.push(`${name}.${member.name?.getText(source)}`);
         continue;
       }
       found.push(`| ${signatureOf(member, source)} | ${cell(doc)} |`);
     }
   return `| member | meaning |\n| --- | --- |\n${found.join('\n')}\n`;
+}
+
+/** The names of all members of a class or interface. */
+export function membersOf(file: string, name: string): string[] {
+  const source = parse(file);
+  return declarationsOf(source, name).flatMap((owner) =>
+    (owner as ts.ClassDeclaration).members.flatMap((member) => member.name?.getText(source) ?? []),
+  );
 }
 
 /** What a subpath exports, with the first sentence of each comment. */
@@ -60,7 +77,25 @@ function rowOf(name: string, statement: ts.Node | undefined): string {
       : ts.isVariableStatement(statement)
         ? 'value'
         : 'type';
-  return `| \`${name}\` | ${kind} | ${cell(doc.split(/(?<=[.:])\s/)[0])} |`;
+  const shown = ts.isFunctionDeclaration(statement) ? callOf(statement) : name;
+  return `| \`${shown}\` | ${kind} | ${cell(firstSentence(doc))} |`;
+}
+
+/** Up to its first full stop, but not that of an abbreviation or a number. */
+function firstSentence(doc: string): string {
+  return /^.*?[.](?=\s+[A-Z`{]|$)/s.exec(doc)?.[0] ?? doc;
+}
+
+/** A function as it is called: its parameters, and what it gives. */
+function callOf({ name, parameters, type }: ts.FunctionDeclaration): string {
+  const source = name?.getSourceFile();
+  const given = parameters.map((p) => `${parameterName(p, source)}${p.questionToken || p.initializer ? '?' : ''}`);
+  const returns = type ? `: ${plainType(type.getText(source))}` : '';
+  return `${name?.text}(${given.join(', ')})${returns}`;
+}
+
+function parameterName({ name }: ts.ParameterDeclaration, source: ts.SourceFile | undefined): string {
+  return ts.isIdentifier(name) ? name.getText(source) : 'options';
 }
 
 /** The declaration of a name, through re-exports. */

@@ -12,7 +12,7 @@ import { FAULTS } from '../../src/report/faults.js';
 import { REASONS } from '../../src/report/reasons.js';
 import { withArticle } from '../../src/report/words.js';
 import { SCENARIO } from '../../src/scenario/shape.js';
-import { describeExports, describeMembers, undocumented } from './api.js';
+import { describeExports, describeMembers, membersOf, undocumented } from './api.js';
 import { cell, describeKeys } from './keys.js';
 import { ENDING_WORDS, EVENT_WORDS, REASON_WORDS } from './words.js';
 
@@ -173,11 +173,12 @@ function codePage(): string {
     const text = SUBPATHS[key] ?? `| name | kind | meaning |\n| --- | --- | --- |\n${describeExports(source(types))}`;
     return `### ${key.replace(/^\./, 'loggia')}\n\n${text}\n`;
   });
+  const ofWorlds = membersOf(join(ROOT, 'src/world/world.ts'), 'World');
   const members = (title: string, file: string, name: string) =>
-    `## ${title}\n\n${describeMembers(join(ROOT, 'src', file), name)}`;
+    `## ${title}\n\n${describeMembers(join(ROOT, 'src', file), name, ofWorlds)}`;
   return `# Code
 
-Times are seconds, positions and velocities are in the units of the world and per second. A name that the moveset does not
+Times are seconds unless a text says ticks; positions and velocities are in the units of the world and per second. A name that the moveset does not
 have throws a \`UsageError\` that names the nearest one.
 
 ${[
@@ -190,6 +191,20 @@ ${[
   members('Contacts', 'character/door.ts', 'Contacts'),
   members('Explanation', 'character/character.ts', 'Explanation'),
   members('Facts', 'moveset/name-types.ts', 'Facts'),
+  members('Plan', 'compile/plan.ts', 'Plan'),
+  members('FixedSteps', 'character/fixed-steps.ts', 'FixedSteps'),
+  members('Tape', 'saved/tape.ts', 'Tape'),
+  members('World', 'world/world.ts', 'World'),
+  members('TileWorld', 'world/tile-world.ts', 'TileWorld'),
+  members('BoxWorld', 'world/box-world.ts', 'BoxWorld'),
+  members('Arena', 'arena/arena.ts', 'Arena'),
+  members('Options of an arena', 'arena/arena.ts', 'ArenaOptions'),
+  members('Options of a member', 'arena/arena.ts', 'MemberOptions'),
+  members('Member', 'arena/member.ts', 'Member'),
+  members('ArenaTape', 'arena/arena-tape.ts', 'ArenaTape'),
+  members('Bindings', 'devices/bindings.ts', 'Bindings'),
+  members('RapierWorld', 'rapier/rapier-world.ts', 'RapierWorld'),
+  members('What a scenario came to', 'scenario/load.ts', 'ScenarioReport'),
 ].join('\n')}
 ## Subpaths
 

@@ -98,6 +98,7 @@ export class ArenaTape {
     return made;
   }
 
+  /** As it is kept: for `JSON.stringify`, and back by `from`. */
   toJSON(): SavedArenaTape {
     if (this.start === null || this.lists === null)
       throw new UsageError('ArenaTape: nothing was recorded on it.', 'wrong-record');

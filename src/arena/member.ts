@@ -24,6 +24,7 @@ export class Member<N extends NameTypes = NameTypes> implements Fighter {
     readonly id: number,
     /** No other living member has it. */
     readonly name: string,
+    /** Its door, readout and facts. */
     readonly character: Character<N>,
     /** Its side, or null: then all others are its foes. */
     readonly side: string | null,

@@ -350,12 +350,12 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly names: Names;
   /** @internal */
   readonly layout: Layout;
-  /** Numbers in a record: what a snapshot copies. */
   /**
    * A number of all that a record's meaning rests on: equal where snapshots and tapes can be exchanged. Servers and clients may compare it.
    * Whole, from 1 to 4294967295.
    */
   readonly fingerprint: number;
+  /** Numbers in a record: what a snapshot copies. */
   readonly recordSize: number;
   /** How many numbers a snapshot takes: those of a record, and what the devices hold. */
   readonly snapshotSize: number;

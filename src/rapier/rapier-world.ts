@@ -96,6 +96,7 @@ export class RapierWorld implements World {
   ];
   private readonly physics: Calls;
 
+  /** Of a world of Rapier, and the module that it was made with, in 2D or 3D. */
   constructor(
     private readonly rapier: RapierModule,
     physics: RapierPhysics,

@@ -76,6 +76,7 @@ export class Tape {
     return made;
   }
 
+  /** As it is kept: for `JSON.stringify`, and back by `from`. */
   toJSON(): SavedTape {
     return {
       loggia: 1,

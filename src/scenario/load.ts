@@ -15,13 +15,17 @@ import { SCENARIO } from './shape.js';
 
 /** A scenario that was read and, unless there were faults, run. Plain data. */
 export interface ScenarioReport {
+  /** The scenario's file. */
   readonly file: string;
   /** Its sentence. */
   readonly scenario: string;
   /** The moveset's name, ticks per second and pools, to read the trace by; empty when nothing ran. */
   readonly moveset: string;
+  /** Ticks per second. */
   readonly rate: number;
+  /** Names of its pools. */
   readonly pools: readonly string[];
+  /** What happened; left out where nothing ran. */
   readonly result?: RunResult;
   /** Errors and warnings of the scenario's file or of the moveset's. */
   readonly diagnostics: readonly PlacedDiagnostic[];

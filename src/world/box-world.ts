@@ -25,6 +25,7 @@ export class BoxWorld extends SolidWorld {
     return false;
   };
 
+  /** Of boxes, spheres, capsules and turned boxes, some of which may move. Throws a UsageError for what is none of these. */
   constructor(blocks: readonly AnyBlock[], given: BoxWorldOptions = {}) {
     wantOptions('BoxWorld', given, ['bounds', 'places', 'edges']);
     wantList('BoxWorld', 'its blocks', blocks);

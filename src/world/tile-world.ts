@@ -59,7 +59,9 @@ const ROOM_REACH = 8;
  * Letters that are not in the legend are places: `find` tells where they are, and they are empty.
  */
 export class TileWorld extends SolidWorld {
+  /** Columns. */
   readonly width: number;
+  /** Rows. */
   readonly height: number;
   /** Length of a tile's side. */
   readonly size: number;
@@ -67,6 +69,7 @@ export class TileWorld extends SolidWorld {
   private readonly letters = new Map<string, Place>();
   private readonly places: ReadonlyMap<string, string>;
 
+  /** Of rows of letters, the top one first: `#` is solid, `-` a one-way platform, others as the legend says. Throws a UsageError for what is none. */
   constructor(rows: readonly string[], given: TileOptions = {}) {
     wantOptions('TileWorld', given, ['legend', 'size', 'places', 'blocks', 'edges']);
     wantList('TileWorld', 'its rows', rows);
