@@ -103,9 +103,9 @@ function compared(
 ): Literal | undefined {
   if (!(node.op in TURNED)) return undefined;
   let op = node.op as Comparison;
-  let [fact, value] = [node.left, valueOf(node.right, rate)];
+  let [fact, value] = [node.left, numberOf(node.right, rate)];
   if (value === undefined) {
-    [fact, value] = [node.right, valueOf(node.left, rate)];
+    [fact, value] = [node.right, numberOf(node.left, rate)];
     op = TURNED[op];
   }
   if (!holds) op = DENIED[op];
@@ -119,9 +119,9 @@ function compared(
   };
 }
 
-function valueOf(node: Node, rate: number): number | undefined {
+function numberOf(node: Node, rate: number): number | undefined {
   if (node.kind === 'unary' && node.op === '-') {
-    const value = valueOf(node.of, rate);
+    const value = numberOf(node.of, rate);
     return value === undefined ? undefined : -value;
   }
   if (node.kind !== 'number') return undefined;

@@ -47,7 +47,7 @@ const LEVELS: readonly (readonly BinaryOp[])[] = [
 ];
 const NOT_LEVEL = 2;
 const TOKEN =
-  /\s*(?:(\d+(?:\.\d+)?|\.\d+)(ms|s|f)?(?![\w.])|([A-Za-z_]\w*(?:\.[A-Za-z_]\w*)*)|(<=|>=|==|!=|[-+*/%<>(),])|(\S))/y;
+  /\s*(?:(\d+(?:\.\d+)?|\.\d+)(ms|s|f)?(?![\w.])|([A-Za-z_]\w*(?:\.[A-Za-z_]\w*)*)|(<=|>=|==|!=|[-+*/%<>(),])|(\d[\w.]*|\S))/y;
 
 interface Token {
   kind: 'number' | 'name' | 'sign' | 'end' | 'stray';
@@ -191,7 +191,11 @@ class Parser {
       code: 'formula-syntax',
       from,
       to: Math.max(to, from + 1),
-      params: { expected, found, hint: kind === 'end' && this.opened() ? QUOTE_IT : HINTS.get(text) },
+      params: {
+        expected,
+        found,
+        hint: kind === 'end' && this.opened() ? QUOTE_IT : /^\d/.test(text) ? NUMBERS : HINTS.get(text),
+      },
     };
   }
 }
@@ -204,6 +208,8 @@ const HINTS = new Map(
     '=': 'write "==" to compare',
   }),
 );
+
+const NUMBERS = 'write a number as 5 or 0.5, a time as 5f, 0.2s or 200ms, a factor as a percentage: 50%';
 
 /** What a formula that ends inside its parentheses mostly suffers from. */
 export const QUOTE_IT = 'inside { } or [ ], put a formula with a comma in quotes';

@@ -2,7 +2,16 @@ import type { Path, Sink } from '../report/diagnostic.js';
 import { FAULTS } from '../report/faults.js';
 import { describe, withArticle } from '../report/words.js';
 import { type Node, parseFormula, QUOTE_IT } from './formula.js';
-import { type FieldsShape, type FormulaShape, type NameKind, type NameShape, name, type Shape } from './shape.js';
+import {
+  type FieldsShape,
+  type FormulaShape,
+  type ListShape,
+  type MapShape,
+  type NameKind,
+  type NameShape,
+  name,
+  type Shape,
+} from './shape.js';
 import { LONGEST_SECONDS, parseTime } from './time.js';
 
 /** The names a definition declares, by kind; for each, the keys in their order. */
@@ -69,19 +78,13 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
         return readName(shape, value, path, 'value');
       case 'list': {
         if (shape.orOne && !Array.isArray(value)) return [readAny(shape.of, value, path)];
-        if (!Array.isArray(value)) return wrong(path, 'a list', value);
+        if (!Array.isArray(value)) return wrong(path, 'a list', value, [], asList(shape, value));
         const { min = 0, max = MOST_ENTRIES } = shape;
         if (value.length < min || value.length > max) sink.add('wrong-count', path, { count: value.length, min, max });
         return value.slice(0, max).map((item, i) => readAny(shape.of, item, [...path, i]));
       }
       case 'map': {
-        if (!isPlain(value))
-          return wrong(
-            path,
-            'a map of names',
-            value,
-            expectOf(shape.keys === 'new' || shape.keys === 'code' ? undefined : shape.keys),
-          );
+        if (!isPlain(value)) return wrong(path, 'a map of names', value, namesFor(shape), asMap(shape, value));
         const out: Record<string, unknown> = {};
         const { min = 0, max = MOST_ENTRIES } = shape;
         const count = Object.keys(value).length;
@@ -104,6 +107,8 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
       case 'either': {
         if (Array.isArray(value) && shape.list) return readAny(shape.list, value, path);
         if (isPlain(value) && shape.fields) return readAny(shape.fields, value, path);
+        if (shape.plain?.kind === 'truth' && typeof value === 'string')
+          return wrong(path, 'true or false', value, [], shape.list && asList(shape.list, value));
         if (shape.plain) return readAny(shape.plain, value, path);
         return readAny((shape.fields ?? shape.list) as Shape, value, path);
       }
@@ -111,7 +116,14 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
   }
 
   function readFields(shape: FieldsShape, value: unknown, path: Path): unknown {
-    if (!isPlain(value)) return wrong(path, shape.title, value, Object.keys(shape.fields));
+    if (!isPlain(value))
+      return wrong(
+        path,
+        shape.title,
+        value,
+        Object.keys(shape.fields),
+        shape.bare && isBare(value) ? `Write ${shape.bare.replace('_', () => String(value))}.` : undefined,
+      );
     const out: Record<string, unknown> = {};
     const known = Object.keys(shape.fields);
     for (const key of Object.keys(value)) {
@@ -119,7 +131,10 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
       if (!field) {
         if (value[key] === null && isCutByComma(path)) continue;
         const own = shape.elsewhere && Object.hasOwn(shape.elsewhere, key) ? shape.elsewhere[key] : undefined;
-        const hint = key === '<<' ? 'Merge keys are not read: repeat the keys, or use "include".' : own;
+        const hint =
+          key === '<<'
+            ? 'Merge keys are not read: repeat the keys, or use "include".'
+            : (own ?? (isSlip(key, known) ? undefined : shape.wayOf?.(key)));
         sink.add('unknown-key', [...path, key], { key, title: shape.title, known, hint }, { on: 'key' });
       } else if (value[key] !== undefined) {
         out[key] = readAny(field.shape, value[key], [...path, key]);
@@ -247,13 +262,26 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     return false;
   }
 
-  function expectOf(kind: NameKind | undefined): readonly string[] {
-    return kind ? names[kind] : [];
+  /** The names that the keys of a map may be. */
+  function namesFor({ keys }: MapShape): readonly string[] {
+    return keys === 'new' || keys === 'code' ? [] : names[keys];
   }
 
-  function wrong(path: Path, expected: string, value: unknown, known: readonly string[] = []): undefined {
-    sink.add('wrong-type', path, { expected, found: describe(value), known });
+  function wrong(
+    path: Path,
+    expected: string,
+    value: unknown,
+    known: readonly string[] = [],
+    hint?: string,
+  ): undefined {
+    sink.add('wrong-type', path, { expected, found: describe(value), known, ...(hint && { hint }) });
     return undefined;
+  }
+
+  /** How to write a map, for who wrote a number alone: with the first of the names that it may have. */
+  function asMap(shape: MapShape, value: unknown): string | undefined {
+    const [first] = namesFor(shape);
+    return first !== undefined && typeof value === 'number' ? `Write { ${first}: ${value} }.` : undefined;
   }
 }
 
@@ -278,6 +306,25 @@ export const NAME = new RegExp(`^(?!(?:${[...RESERVED].join('|')})$)[A-Za-z][A-Z
 
 export function isName(key: string): boolean {
   return NAME.test(key);
+}
+
+/** Whether a key is one of `known` but for an `s` at its end. */
+function isSlip(key: string, known: readonly string[]): boolean {
+  return known.includes(`${key}s`) || (key.endsWith('s') && known.includes(key.slice(0, -1)));
+}
+
+function isBare(value: unknown): value is string | number {
+  return typeof value === 'number' || (typeof value === 'string' && isName(value));
+}
+
+/** How to write a list, for who wrote a name or a number alone, or a map of its items. */
+function asList(shape: ListShape, value: unknown): string | undefined {
+  if (isBare(value)) return `Write [${value}].`;
+  const item = shape.of.kind === 'fields' ? shape.of : undefined;
+  if (!isPlain(value) || !item) return undefined;
+  return Object.hasOwn(item.fields, 'name')
+    ? 'Write a list of them in their order, as in [{ name: first }, { name: second }].'
+    : 'Write a list of them, as in [{ ... }].';
 }
 
 export function isPlain(value: unknown): value is Record<string, unknown> {

@@ -29,6 +29,7 @@ import {
   word,
 } from './shape.js';
 import { STARTS } from './starts/index.js';
+import { wayOf } from './trade-words.js';
 
 /** The format that this version reads and writes. */
 export const FORMAT = 1;
@@ -50,18 +51,23 @@ const legality: Record<string, Field> = {
   bars: optional(abilitiesOrAll),
 };
 
-const pool = fields('a pool', {
-  min: optional(formula('number')),
-  max: required(formula('number'), 'its upper limit.'),
-  start: optional(number(-1e6, 1e6)),
-  regen: optional(formula('number')),
-  rest: optional(time(0)),
-  allow,
-});
+const pool = fields(
+  'a pool',
+  {
+    min: optional(formula('number')),
+    max: required(formula('number'), 'its upper limit.'),
+    start: optional(number(-1e6, 1e6)),
+    regen: optional(formula('number')),
+    rest: optional(time(0)),
+    allow,
+  },
+  undefined,
+  { bare: '{ max: _ }' },
+);
 
-const input = kinds('an input', INPUTS, { allow });
+const input = kinds('an input', INPUTS, { allow }, { bare: '{ button: _ }', wayOf });
 
-const body = fields('the body', {
+const bodyFields = {
   shapes: optional(map('new', list(number(0.01, 1000), { min: 2, max: 3 }), 1)),
   gravity: optional(number(0, 10_000)),
   fall: optional(number(0, 10_000)),
@@ -75,7 +81,8 @@ const body = fields('the body', {
   slope: optional(number(0, 10)),
   step: optional(number(0, 1000)),
   meets: optional(word('pass', 'push', 'block')),
-});
+};
+const body = fields('the body', bodyFields, undefined, { wayOf });
 
 const share = formula('number', { percent: true, min: 0, max: 100 });
 const hurt = fields('what hurts', {
@@ -133,13 +140,14 @@ const beat = fields(
 );
 const beats: Field = optional(list(beat, { max: 64 }));
 
-const stance = fields('a stance', {
+const stanceFields = {
   when: optional(condition()),
   clip,
   beats,
   allow,
   ...effectFields(true),
-});
+};
+const stance = fields('a stance', stanceFields, undefined, { wayOf });
 
 const charge = fields('a charge', {
   over: required(time(), 'how long it builds from 0 to 1.'),
@@ -228,6 +236,7 @@ const abilityFields: Record<string, Field> = {
         refill: optional(condition()),
       },
       ['every', 'refill'],
+      { bare: '{ max: _, every: 3s }' },
     ),
   ),
   breaks: optional(abilitiesOrAll),
@@ -236,17 +245,20 @@ const abilityFields: Record<string, Field> = {
   ...legality,
 };
 const phase = fields('a phase', phaseFields, undefined, {
+  wayOf,
   elsewhere: { ...missing(moveFields, phaseFields, inMove), ...missing(abilityFields, phaseFields, inAbility) },
 });
 const ability = fields(
   'an ability',
   { ...abilityFields, phases: optional(list(phase, { min: 1, max: 64 })) },
   undefined,
-  { elsewhere: { ...missing(moveFields, abilityFields, inMove), ...missing(phaseFields, abilityFields, inPhase) } },
+  {
+    wayOf,
+    elsewhere: { ...missing(moveFields, abilityFields, inMove), ...missing(phaseFields, abilityFields, inPhase) },
+  },
 );
 
-/** The whole of a moveset. */
-export const MOVESET = fields('a moveset', {
+const movesetFields = {
   $schema: optional(text()),
   loggia: required(word(FORMAT), `the format; write "loggia: ${FORMAT}".`),
   name: required(text(), 'who it is.'),
@@ -275,7 +287,10 @@ export const MOVESET = fields('a moveset', {
   clips: optional(map('new', time())),
   include: optional(listOrOne(text())),
   allow,
-});
+};
+
+/** The whole of a moveset. */
+export const MOVESET = fields('a moveset', movesetFields, undefined, { wayOf });
 
 /** A hint for each key that `others` have and `own` lack. */
 function missing(others: object, own: object, hint: string): Record<string, string> {

@@ -126,6 +126,10 @@ export interface FieldsShape {
   some?: { readonly keys: readonly string[]; readonly doc: string };
   /** Where a key belongs that people look for here. */
   elsewhere?: Readonly<Record<string, string>>;
+  /** What to write instead of a word of the trade that stands for no key here. */
+  wayOf?(word: string): string | undefined;
+  /** How to write it for who gives a number or a name alone, which stands for `_`. */
+  bare?: string;
 }
 /** Told apart by what the value is: a plain object goes to `fields`, a list to `list`, all else to `plain`. */
 export interface EitherShape {
@@ -175,7 +179,7 @@ export const fields = (
   title: string,
   all: Record<string, Field>,
   oneOf?: readonly string[],
-  more?: Pick<FieldsShape, 'together' | 'elsewhere' | 'needs' | 'some'>,
+  more?: Pick<FieldsShape, 'together' | 'elsewhere' | 'needs' | 'some' | 'bare' | 'wayOf'>,
 ): FieldsShape => ({ kind: 'fields', title, fields: all, oneOf, ...more });
 
 /** A thing of one of several kinds, told apart by their keys; each has fields of its own. */
@@ -183,13 +187,13 @@ export const kinds = (
   title: string,
   all: readonly { key: string; fields: Readonly<Record<string, Field>> }[],
   more: Record<string, Field> = {},
-  needs?: FieldsShape['needs'],
+  rest?: Pick<FieldsShape, 'needs' | 'bare' | 'wayOf'>,
 ): FieldsShape =>
   fields(
     title,
     { ...Object.assign({}, ...all.map((kind) => kind.fields)), ...more },
     all.map((kind) => kind.key),
-    { needs, together: Object.fromEntries(all.map((kind) => [kind.key, Object.keys(kind.fields)])) },
+    { ...rest, together: Object.fromEntries(all.map((kind) => [kind.key, Object.keys(kind.fields)])) },
   );
 export const either = (forms: Omit<EitherShape, 'kind'>): EitherShape => ({ kind: 'either', ...forms });
 export const optional = (shape: Shape, doc?: string): Field => (doc === undefined ? { shape } : { shape, doc });

@@ -147,10 +147,10 @@ export const FAULTS = {
     `The input ${describe(p.input)} is never used. Use it in a start, a formula or a move, or remove it.`,
   'unknown-version': (p: { known: unknown; value: unknown }) =>
     `This is format ${describe(p.value)}, but this Loggia reads format ${p.known}: write "loggia: ${p.known}" at the top.`,
-  'wrong-type': (p: { expected: unknown; found: unknown; known?: readonly unknown[] }) =>
+  'wrong-type': (p: { expected: unknown; found: unknown; known?: readonly unknown[]; hint?: unknown }) =>
     p.found === 'nothing' && /map|^an? (?!number|condition|time|name)/.test(String(p.expected))
       ? `Expected ${p.expected}, but found nothing. Write {} for an empty one.`
-      : `Expected ${p.expected}, but found ${p.found}${tail(undefined, p.known, 'Its keys are')}`,
+      : `Expected ${p.expected}, but found ${p.found}${tail(undefined, p.known, 'Its keys are', p.hint)}`,
 } satisfies Record<string, (p: never) => string>;
 
 /** The code of a diagnostic. */

@@ -70,7 +70,7 @@ const block = kinds(
       'How it moves.',
     ),
   },
-  { from: { key: 'to', doc: 'it goes with "from".' }, at: { key: 'size', doc: 'it goes with "at".' } },
+  { needs: { from: { key: 'to', doc: 'it goes with "from".' }, at: { key: 'size', doc: 'it goes with "at".' } } },
 );
 
 const of = optional(text(), 'Which of the members it is about. Default: the first, whom `moveset` names.');

@@ -30,6 +30,7 @@ import {
   truth,
   word,
 } from '../shape.js';
+import { wayOf } from '../trade-words.js';
 import { type EffectTools, effect } from './effect.js';
 
 /** The key `strike` of what has effects. */
@@ -236,6 +237,7 @@ export const strikeShape = kinds(
     gain: optional(map('pool', formula('number'))),
     clash: optional(number(0, 100)),
   },
+  { wayOf },
 );
 
 type Triple = [number, number, number];
