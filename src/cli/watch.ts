@@ -3,6 +3,8 @@ import { basename, dirname } from 'node:path';
 
 /** Editors write a file in several steps: this long after the last of them it is read again, in milliseconds. */
 const QUIET = 60;
+/** How often files are looked at whose changes nobody tells, in milliseconds. */
+const EVERY = 1000;
 
 /**
  * Does something, and again whenever one of the files that it tells of has changed, until the process is stopped. Folders are watched, not
@@ -31,12 +33,27 @@ export async function again(work: () => Promise<readonly string[]>): Promise<nev
         watcher.on('error', wake);
         folders.set(folder, watcher);
       } catch {
-        // A folder that is not there: a file in it that was asked for is told of already.
+        // A folder that is not there, or one too many for this machine: its files are looked at below.
       }
     }
     // What was changed before it was watched.
-    if ([...files].some((file) => (statSync(file, { throwIfNoEntry: false })?.mtimeMs ?? 0) > began)) wake();
+    if ([...files].some((file) => savedAt(file) > began)) wake();
+    // Not every drive tells of changes.
+    const saved = [...files].map(savedAt).join();
+    const looking = setInterval(() => {
+      if ([...files].map(savedAt).join() !== saved) wake();
+    }, EVERY);
     await changed;
+    clearInterval(looking);
     for (const watcher of folders.values()) watcher.close();
+  }
+}
+
+/** When a file was last written; 0 if it cannot be seen. */
+function savedAt(file: string): number {
+  try {
+    return statSync(file).mtimeMs;
+  } catch {
+    return 0;
   }
 }

@@ -1,5 +1,5 @@
 import { isPlain } from '../moveset/read.js';
-import { FORMAT } from '../moveset/schema.js';
+import { DECLARING, FORMAT } from '../moveset/schema.js';
 import type { Code, Diagnostic, FaultData } from '../report/diagnostic.js';
 import { Sink } from '../report/diagnostic.js';
 import { describe, escapeText } from '../report/words.js';
@@ -31,7 +31,7 @@ const HINT = 'begin with "loggia: 1" and a name';
 
 /**
  * Reads a file and what it includes, and lays them over one another: later includes may not contradict
- * earlier ones, the including file overrides both. Maps are merged, all else is replaced.
+ * earlier ones, the including file overrides both. Maps are merged, lists that declare names are united, all else is replaced.
  */
 export function gather(text: string, file: string, options: IncludeOptions = {}): Gathered {
   const sources: YamlFile[] = [];
@@ -46,7 +46,7 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
     sources.push(source);
     const { data } = source;
     if (!isPlain(data) || data.include === undefined) return data;
-    const { include, ...own } = data;
+    const { include, without, ...own } = data;
     const listed = Array.isArray(include) ? include : [include];
     const base: Record<string, unknown> = Object.create(null);
     const owners = new Map<string, string>();
@@ -54,7 +54,22 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
       const part = gatherPart(source, entry, Array.isArray(include) ? ['include', i] : ['include'], [...way, path]);
       if (part) layUnder(base, part.data, part.path, own, source, [], owners);
     });
-    return layOver(base, own);
+    if (without !== undefined) takeOut(base, without, source);
+    return layOver(base, own, true);
+  }
+
+  /** Takes parts out of what is included; each is told by its keys with points between. */
+  function takeOut(base: Record<string, unknown>, without: unknown, source: YamlFile): void {
+    const sink = new Sink();
+    const known = Object.entries(base).flatMap(([room, value]) => namesIn(value).map((name) => `${room}.${name}`));
+    for (const [i, part] of (Array.isArray(without) ? without : [without]).entries()) {
+      const at = Array.isArray(without) ? ['without', i] : ['without'];
+      if (typeof part !== 'string')
+        sink.add('wrong-type', at, { expected: 'the keys of a part, as in abilities.hop', found: describe(part) });
+      else if (!remove(base, part.split('.')))
+        sink.add('unknown-name', at, { value: part, what: 'included part', known });
+    }
+    source.add(sink.list);
   }
 
   function gatherPart(source: YamlFile, entry: unknown, at: (string | number)[], way: readonly string[]) {
@@ -118,6 +133,10 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
       const here = [...at, key];
       const mine = isPlain(own) ? own[key] : undefined;
       const id = here.join('\n');
+      if (at.length === 0 && DECLARING.includes(key) && !(isPlain(value) && isPlain(base[key]))) {
+        base[key] = unite(base[key], value);
+        continue;
+      }
       if (isPlain(value)) {
         if (!isPlain(base[key])) base[key] = Object.create(null);
         layUnder(base[key] as Record<string, unknown>, value, path, mine, source, here, owners);
@@ -136,12 +155,48 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
   }
 }
 
-function layOver(base: Record<string, unknown>, own: Record<string, unknown>): Record<string, unknown> {
+/** Takes out of maps within maps what some keys lead to, or a name out of a list there; whether it was there. */
+function remove(part: unknown, [key, ...rest]: readonly string[]): boolean {
+  if (!isPlain(part) || !Object.hasOwn(part, key)) return false;
+  const inner = part[key];
+  if (rest.length === 0) return delete part[key];
+  if (!Array.isArray(inner)) return remove(inner, rest);
+  if (rest.length > 1 || !inner.includes(rest[0])) return false;
+  // Another file may include the same list.
+  part[key] = inner.filter((name) => name !== rest[0]);
+  return true;
+}
+
+/** The names that a part of a moveset declares, as a map, a list, or one alone. */
+function namesIn(part: unknown): readonly string[] {
+  if (isPlain(part)) return Object.keys(part);
+  return [part].flat().filter((name) => typeof name === 'string');
+}
+
+/** What two files declare by lists of names; a map, which says more of each, if one of them has one. */
+function unite(under: unknown, over: unknown): unknown {
+  if (under === undefined || under === null) return over;
+  if (isPlain(under) || isPlain(over)) return layOver(asMap(under), asMap(over));
+  return [...new Set([under, over].flat())];
+}
+
+function asMap(declared: unknown): Record<string, unknown> {
+  if (isPlain(declared)) return declared;
+  return Object.fromEntries([declared].flat().map((name) => [name, {}]));
+}
+
+function layOver(
+  base: Record<string, unknown>,
+  own: Record<string, unknown>,
+  /** Whether it is the whole of a moveset. */
+  whole = false,
+): Record<string, unknown> {
   const out: Record<string, unknown> = Object.create(null);
   // What is included stands first, so that the including file's stances come last: one of them always holds.
   for (const key of [...Object.keys(base), ...Object.keys(own).filter((key) => !Object.hasOwn(base, key))]) {
     const [under, over] = [base[key], own[key]];
-    out[key] = isPlain(under) && isPlain(over) ? layOver(under, over) : over !== undefined ? over : under;
+    if (whole && over !== undefined && DECLARING.includes(key)) out[key] = unite(under, over);
+    else out[key] = isPlain(under) && isPlain(over) ? layOver(under, over) : over !== undefined ? over : under;
   }
   return out;
 }

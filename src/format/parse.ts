@@ -3,6 +3,7 @@ import type { Plan } from '../compile/plan.js';
 import { checkMoveset } from '../interpret/check.js';
 import { MovesetError } from '../interpret/compile-moveset.js';
 import { isPlain, type Names } from '../moveset/read.js';
+import { DECLARING } from '../moveset/schema.js';
 import { wantOptions, wantText } from '../report/arguments.js';
 import { type Diagnostic, type Path, Sink } from '../report/diagnostic.js';
 import { wordDiagnostic } from '../report/wording.js';
@@ -69,14 +70,17 @@ export function parseMoveset(
   if (sources.some((source) => source.diagnostics.length > 0)) return { ...placeAll(sources), missing };
   const { plan, names, factNames, diagnostics, omitted } = checkMoveset(data, advise);
   const further = plan && options.check ? options.check(plan) : [];
-  for (const d of [...diagnostics, ...further]) deepest(sources, d).add([d]);
+  for (const d of [...diagnostics, ...further]) {
+    const path = pathInFile(data, sources, d.path);
+    deepest(sources, { path }).add([{ ...d, path }]);
+  }
   return {
     plan,
     names,
     factNames,
     ...placeAll(sources, omitted),
     missing,
-    placeOf: (path) => placeOf(sources, path),
+    placeOf: (path) => placeOf(sources, pathInFile(data, sources, path)),
     texts: sources.map(({ text }) => text),
   };
 }
@@ -101,6 +105,20 @@ export function planOf({ plan, diagnostics }: Loaded, file: string): Plan {
   if (plan) return plan;
   const errors = diagnostics.filter((d) => d.severity === 'error');
   throw new MovesetError(file, errors, (d) => formatDiagnostic(d as PlacedDiagnostic));
+}
+
+/** The path of a name of united lists, in the first file that declares it; other paths are as they are. */
+function pathInFile(data: unknown, sources: readonly YamlFile[], path: Path): Path {
+  const [room, at, ...rest] = path;
+  if (sources.length === 1 || at === undefined || !DECLARING.includes(String(room)) || !isPlain(data)) return path;
+  const united = data[room];
+  const name = Array.isArray(united) ? united[Number(at)] : at;
+  for (const source of sources) {
+    const declared = isPlain(source.data) ? source.data[room] : undefined;
+    if (Array.isArray(declared) && declared.includes(name)) return [room, declared.indexOf(name), ...rest];
+    if (declared === name) return [room];
+  }
+  return path;
 }
 
 /** The file in which a diagnostic's path leads furthest: there it was said. */

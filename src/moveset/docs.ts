@@ -52,6 +52,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     loadouts: "Sets of abilities, for a weapon or a form; the first is active at the start.",
     clips: "How long clips last, by their names: for beats at places of them, and for how far they are.",
     include: "Files, relative to this one, whose parts it takes over and may override.",
+    without: "Parts of those files that it goes without, as in `abilities.hop` or `events.splash`.",
     allow: "Warnings that are right here, each with the reason.",
   },
   "a pool": {

@@ -286,11 +286,23 @@ const movesetFields = {
   loadouts: optional(map('new', loadout)),
   clips: optional(map('new', time())),
   include: optional(listOrOne(text())),
+  without: optional(listOrOne(text())),
   allow,
 };
 
 /** The whole of a moveset. */
-export const MOVESET = fields('a moveset', movesetFields, undefined, { wayOf });
+export const MOVESET = fields('a moveset', movesetFields, undefined, {
+  wayOf,
+  needs: { without: { key: 'include', doc: 'the files that it takes from.' } },
+});
+
+/** The fields that declare names by a list: what an including file and the included ones declare is united. */
+export const DECLARING: readonly string[] = Object.entries(movesetFields).flatMap(
+  ([key, { shape }]: [string, Field]) => {
+    const named = shape.kind === 'either' ? shape.list : shape;
+    return named?.kind === 'list' && named.of === newName ? [key] : [];
+  },
+);
 
 /** A hint for each key that `others` have and `own` lack. */
 function missing(others: object, own: object, hint: string): Record<string, string> {

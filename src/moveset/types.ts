@@ -401,6 +401,8 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   clips?: Readonly<Record<string, Time>>;
   /** Files, relative to this one, whose parts it takes over and may override. */
   include?: OneOrMore<string>;
+  /** Parts of those files that it goes without, as in `abilities.hop` or `events.splash`. */
+  without?: OneOrMore<string>;
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
 }

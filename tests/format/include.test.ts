@@ -156,3 +156,50 @@ abilities:
   ]);
   expect(() => parseClipTable('{ "jab": 0 }')).toThrow('seconds above 0');
 });
+
+const BASE = `loggia: 1
+events: [gone, splash]
+tags: wet
+lanes: [body]
+inputs: { jump: { button: Space } }
+stances: { rest: {} }
+abilities:
+  hop: { start: { press: jump }, tags: wet, phases: [{ for: 2f, beats: [{ at: 1f, emit: splash }] }] }
+  dive: { start: { press: jump }, cost: { wind: 1 }, phases: [{ for: 1f }] }`;
+
+test('names that lists declare are united, and parts that are named are left out', () => {
+  const own = `loggia: 1\nname: Pell\ninclude: base.yaml`;
+  const told = load({
+    'a.yaml': `${own}\nwithout: [abilities.dive, events.gone]\nevents: [bell]\nlanes: [body, hands]`,
+    'base.yaml': BASE,
+  });
+  expect(told.told.filter((line) => line.includes('error'))).toEqual([]);
+  expect(told.plan?.names).toMatchObject({
+    event: ['splash', 'bell'],
+    lane: ['body', 'hands'],
+    tag: ['wet'],
+    ability: ['hop'],
+  });
+  // A map of one file says more of the names that another lists.
+  const more = load({
+    'a.yaml': `${own}\nwithout: abilities.dive\nevents: { bell: { values: { depth: number } } }`,
+    'base.yaml': BASE,
+  });
+  expect(more.plan?.names.event).toEqual(['gone', 'splash', 'bell']);
+});
+
+test('a fault in united lists is told where it was written, and a part that is not there by its place', () => {
+  const own = `loggia: 1\nname: Pell\ninclude: base.yaml`;
+  const { told } = load({ 'a.yaml': `${own}\nwithout: abilities.dive\nevents: [bell, wet, 7]`, 'base.yaml': BASE });
+  expect(told.filter((line) => line.includes('error'))).toEqual([
+    'a.yaml:5:21 error wrong-type: Expected a name: letters, digits and underscores, and no word of formulas, but found 7.',
+  ]);
+  const missing = load({ 'a.yaml': `${own}\nwithout: [abilities.dvie, 3]`, 'base.yaml': BASE }).told;
+  expect(missing).toEqual([
+    'a.yaml:4:11 error unknown-name: There is no included part "abilities.dvie". Did you mean "abilities.dive"?',
+    'a.yaml:4:27 error wrong-type: Expected the keys of a part, as in abilities.hop, but found 3.',
+  ]);
+  expect(load({ 'a.yaml': `loggia: 1\nname: Pell\nwithout: abilities.dive\n${BODY}` }).told).toEqual([
+    'a.yaml:3:1 error missing-key: "without" of a moveset needs "include": the files that it takes from.',
+  ]);
+});

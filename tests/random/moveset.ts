@@ -123,7 +123,7 @@ class Maker {
   make(): Plain {
     this.findFacts();
     const made = this.fields(MOVESET, [
-      ...['include', 'allow', 'rate', 'view', 'events', 'lanes', 'loggia', 'name'],
+      ...['include', 'without', 'allow', 'rate', 'view', 'events', 'lanes', 'loggia', 'name'],
       ...['places', 'surfaces', 'marks', 'kinds', 'summons'],
     ]);
     const moveset: Plain = { ...this.skeleton, ...made };
