@@ -60,6 +60,7 @@ export class Gamepads {
       let x = pads.reduce((sum, pad) => sum + axisOf(pad, axis), 0);
       let y = pads.reduce((sum, pad) => sum + axisOf(pad, axis + 1), 0);
       if (!this.counts(name, x * x + y * y > AIMS * AIMS, released) && this.waits.has(name)) x = y = 0;
+      if (this.hub.muted) x = y = 0;
       // The standard's y points down, Loggia's up.
       if (!aims) this.push(name, x, -y);
       else if (x * x + y * y > AIMS * AIMS) {

@@ -11,17 +11,32 @@ export class DeviceHub {
   private readonly counts = new Map<string, number>();
   /** How often everything was released: what is asked for its state then waits until it is let go. */
   releases = 0;
+  private silent = false;
 
   constructor(
     private readonly character: Pick<Character, 'door'>,
     readonly bindings: Bindings,
   ) {}
 
-  /** A source of a device goes down or up. Returns whether anything is bound to it. */
+  /**
+   * While it is true, nothing comes through: for menus and pauses. What is held then is released, and what is pressed meanwhile
+   * counts only once it was let go and pressed anew. Keys are left to the page. Default false.
+   */
+  get muted(): boolean {
+    return this.silent;
+  }
+
+  set muted(muted: boolean) {
+    if (muted === this.silent) return;
+    this.silent = muted;
+    this.release();
+  }
+
+  /** A source of a device goes down or up. Returns whether it is for the game: bound to something, and not muted. */
   set(device: string, source: string, down: boolean): boolean {
     const inputs = this.bindings.inputsOf(source);
     this.hold(`${device} ${source}`, inputs, down);
-    return inputs.length > 0;
+    return inputs.length > 0 && !this.silent;
   }
 
   /** An input itself goes down or up: a button on the screen, a bot. */
@@ -38,7 +53,7 @@ export class DeviceHub {
 
   private hold(key: string, inputs: readonly string[], down: boolean): void {
     const before = this.held.get(key);
-    if ((before !== undefined) === down) return;
+    if ((before !== undefined) === down || (down && this.silent)) return;
     if (down) this.held.set(key, inputs);
     else this.held.delete(key);
     for (const input of before ?? inputs) {

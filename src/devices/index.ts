@@ -23,6 +23,7 @@ export interface ListenOptions {
 
 /** A character's ears: what `listen` returns. */
 export interface Listening {
+  /** What all devices come through: `hub.muted = true` keeps them out of the game while a menu is open. */
   readonly hub: DeviceHub;
   /** Asks the gamepads, and where the pointer is in the world; call it before each tick. */
   poll(): void;

@@ -4,8 +4,10 @@ import type { DeviceHub } from './hub.js';
 export function listenToKeyboard(hub: DeviceHub, target: Window): () => void {
   const press = (event: KeyboardEvent) => {
     if (isTyping(event) || isShortcut(hub, event)) return;
-    const bound = event.repeat ? hub.bindings.inputsOf(event.code).length > 0 : hub.set('keyboard', event.code, true);
-    if (bound) event.preventDefault();
+    const taken = event.repeat
+      ? hub.bindings.inputsOf(event.code).length > 0 && !hub.muted
+      : hub.set('keyboard', event.code, true);
+    if (taken) event.preventDefault();
   };
   const release = (event: KeyboardEvent) => void hub.set('keyboard', event.code, false);
   const leave = () => hub.release();

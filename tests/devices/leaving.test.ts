@@ -90,6 +90,30 @@ test('a pad that is listened to no longer leaves its sticks at rest, and axes th
   expect(c.facts.fact('walk.y')).toBe(0);
 });
 
+test('what is pressed while it is muted does not come through, neither then nor afterwards', () => {
+  const { hub, held, c, pad, gamepads } = pads({ swing: '{ button: pointer.primary }' });
+  const { send } = keyboard(hub);
+  send('keydown', 'KeyJ');
+  expect(held('gaff')).toBe(true);
+  hub.muted = true;
+  // The page has its keys: repeats of what was held, too.
+  expect([send('keydown', 'Space'), send('keydown', 'KeyJ', { repeat: true })]).toEqual([false, false]);
+  pad.buttons[0].pressed = true;
+  pad.axes[0] = 1;
+  gamepads.poll();
+  expect([held('gaff'), held('jump'), held('hop'), c.facts.fact('walk.x')]).toEqual([false, false, false, 0]);
+  hub.muted = false;
+  gamepads.poll();
+  expect([held('jump'), held('hop'), c.facts.fact('walk.x')]).toEqual([false, false, 0]);
+  send('keyup', 'Space');
+  send('keydown', 'Space');
+  pad.buttons[0].pressed = false;
+  gamepads.poll();
+  pad.buttons[0].pressed = true;
+  gamepads.poll();
+  expect([held('jump'), held('hop')]).toEqual([true, true]);
+});
+
 /** An element in a window; `locked` as while the pointer is locked. */
 function makeElement(locked = false) {
   const window = new EventTarget();
