@@ -100,7 +100,7 @@ function describeType(shape: Shape): string {
       return shape.what ?? shape.of.map((word) => `\`${word}\``).join(', ');
     case 'name': {
       const calls = Object.entries(shape.calls ?? {}).map(
-        ([word, inner]) => `\`${word}(${inner.of.length > 1 ? 'point' : inner.of[0]})\``,
+        ([word, inner]) => `\`${word}(${inner.words ? 'point' : inner.of.join(' or ')})\``,
       );
       return `name of ${[...shape.of.map(withArticle), ...(shape.words ?? []).map((word) => `\`${word}\``), ...calls].join(', ')}`;
     }

@@ -17,9 +17,13 @@ export class Members {
   /** A table by stance or ability of those that are listed by name or by a tag of theirs; one for all equal lists. */
   mask(listed: (string | undefined)[] | undefined, kind: 'stance' | 'ability', own = -1): Uint8Array | null {
     if (!listed) return null;
-    const all = own >= 0 && listed.includes('all');
-    const key = `${kind} ${listed.join()} ${all ? own : ''}`;
-    const mask = this.masks.get(key) ?? this.makeMask(listed, kind, all ? own : -1);
+    // Exceptions alone are exceptions from all.
+    const all =
+      listed.includes('all') ||
+      (listed.length > 0 && listed.every((name) => name !== undefined && exceptOf(name) !== undefined));
+    const but = own >= 0 && all ? own : -1;
+    const key = `${kind} ${listed.join()} ${but}`;
+    const mask = this.masks.get(key) ?? this.makeMask(listed, kind, but);
     this.masks.set(key, mask);
     return mask;
   }
@@ -28,13 +32,19 @@ export class Members {
   private makeMask(listed: (string | undefined)[], kind: 'stance' | 'ability', own: number): Uint8Array {
     const mask = new Uint8Array(this.names[kind].length);
     if (own >= 0) mask.fill(1)[own] = 0;
+    for (const name of listed) if (name !== undefined) this.set(mask, name, kind, 1);
     for (const name of listed) {
-      if (name === undefined) continue;
-      const index = this.indexes[kind].get(name);
-      if (index !== undefined) mask[index] = 1;
-      for (const member of this.membersOf(kind).get(name) ?? []) mask[member] = 1;
+      const except = name === undefined ? undefined : exceptOf(name);
+      if (except !== undefined) this.set(mask, except, kind, 0);
     }
     return mask;
+  }
+
+  /** For those of a name or a tag. */
+  private set(mask: Uint8Array, name: string, kind: 'stance' | 'ability', to: 0 | 1): void {
+    const index = this.indexes[kind].get(name);
+    if (index !== undefined) mask[index] = to;
+    for (const member of this.membersOf(kind).get(name) ?? []) mask[member] = to;
   }
 
   /** By tag: the stances or abilities that have it. */
@@ -68,6 +78,11 @@ export class Members {
     for (const i of loadouts) there[i] = 1;
     return there;
   }
+}
+
+/** What an entry of a list takes out of it: `not(hop)`. */
+function exceptOf(entry: string): string | undefined {
+  return /^not\((.*)\)$/.exec(entry)?.[1];
 }
 
 /** What is in any of several tables. */

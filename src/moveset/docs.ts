@@ -174,10 +174,10 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     upkeep: "Drained per second while it runs; it ends when one of the pools is empty.",
     cooldown: "How long it may not start again, counted from its end.",
     charges: "Limited uses that come back.",
-    breaks: "Abilities or tags that it interrupts, in any lane, whatever they say; `all` means all others.",
+    breaks: "Abilities or tags that it interrupts, in any lane, whatever they say; `all` means all others, `not(hop)` all but that.",
     end: "It ends when any of these holds.",
     open: "Abilities or tags that may follow into this lane while it lasts.",
-    bars: "Abilities or tags that may not start, in any lane, while it lasts; `all` means all others.",
+    bars: "Abilities or tags that may not start, in any lane, while it lasts; `all` means all others, `not(hop)` all but that.",
     phases: "Its parts, in order.",
   },
   "a start": {
@@ -341,7 +341,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     beats: "Actions at certain times of it, or at places of its clip.",
     clip: "The animation clip to show while it lasts, or a map from layers to clips.",
     open: "Abilities or tags that may follow into this lane while it lasts.",
-    bars: "Abilities or tags that may not start, in any lane, while it lasts; `all` means all others.",
+    bars: "Abilities or tags that may not start, in any lane, while it lasts; `all` means all others, `not(hop)` all but that.",
   },
   "a charge": {
     curve: "How it builds: even, slowly at first, quickly at first, or smoothly. Default even.",

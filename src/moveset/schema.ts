@@ -38,7 +38,12 @@ const conditions = listOrOne(condition());
 const newName = text(NAME, 'a name: letters, digits and underscores, and no word of formulas');
 const vector = list(number(-10_000, 10_000), { min: 2, max: 3 });
 const abilities = listOrOne(name('ability', 'tag'));
-const abilitiesOrAll = listOrOne({ ...name('ability', 'tag'), words: ['all'], meaning: 'word for all others' });
+const abilitiesOrAll = listOrOne({
+  ...name('ability', 'tag'),
+  words: ['all'],
+  meaning: 'word for all others',
+  calls: { not: name('ability', 'tag') },
+});
 
 /** Warnings that are meant to be so, each with the reason. */
 const allow: Field = optional(map('code', text()));

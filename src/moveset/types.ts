@@ -154,12 +154,15 @@ export type Probe<N extends NameTypes = NameTypes> =
       average: readonly NoInfer<N['probe']>[];
     } & NoOther<'average'>);
 
+/** Abilities by their names and tags, all others than itself, and exceptions. */
+type Others<N extends NameTypes> = N['ability'] | N['tag'] | 'all' | `not(${N['ability'] | N['tag']})`;
+
 /** Effects of an ability or phase, and what it lets follow. */
 export interface ActiveEffects<N extends NameTypes> extends AbilityEffects<N> {
   /** Abilities or tags that may follow into this lane while it lasts. */
   open?: OneOrMore<NoInfer<N['ability'] | N['tag']>>;
-  /** Abilities or tags that may not start, in any lane, while it lasts; `all` means all others. */
-  bars?: OneOrMore<NoInfer<N['ability'] | N['tag']> | 'all'>;
+  /** Abilities or tags that may not start, in any lane, while it lasts; `all` means all others, `not(hop)` all but that. */
+  bars?: OneOrMore<NoInfer<Others<N>>>;
 }
 
 /** What the body is doing by itself: the first whose `when` holds. */
@@ -321,8 +324,8 @@ export interface Ability<N extends NameTypes> extends ActiveEffects<N> {
     /** All come back when this holds. */
     refill?: Condition<N>;
   };
-  /** Abilities or tags that it interrupts, in any lane, whatever they say; `all` means all others. */
-  breaks?: OneOrMore<NoInfer<N['ability'] | N['tag']> | 'all'>;
+  /** Abilities or tags that it interrupts, in any lane, whatever they say; `all` means all others, `not(hop)` all but that. */
+  breaks?: OneOrMore<NoInfer<Others<N>>>;
   /** Its parts, in order. */
   phases?: readonly Phase<N>[];
   /** It ends when any of these holds. */

@@ -96,6 +96,32 @@ abilities:
   ]);
 });
 
+test('exceptions from all, from a tag, and none from an empty list', () => {
+  const { plan } = makeCharacter(`
+lanes: [body, hands]
+abilities:
+  jab: { start: { press: gaff }, tags: attack, phases: [{ for: 20f }] }
+  sweep: { start: { press: gaff }, tags: attack, phases: [{ for: 20f }] }
+  aim: { lane: hands, start: { hold: gale } }
+  one: { start: { code: only }, breaks: [all, not(aim)], end: landed }
+  two: { start: { code: only }, breaks: not(attack), end: landed }
+  three: { start: { code: only }, breaks: [attack, not(sweep)], end: landed }
+  four: { start: { code: only }, breaks: [], bars: [not(aim), not(one)], end: landed }`);
+  const names = (mask: Uint8Array | null) => plan.names.ability.filter((_, i) => mask?.[i] === 1).join();
+  expect(plan.abilities.map(({ breaks }) => names(breaks)).slice(3)).toEqual([
+    'jab,sweep,two,three,four',
+    'aim,one,three,four',
+    'jab',
+    '',
+  ]);
+  expect(names(plan.abilities[6].scope.bars)).toBe('jab,sweep,two,three');
+  expect(
+    sentences(parseMoveset(`${SMALL}abilities: { hop: { start: { code: only }, bars: not(hpo), end: landed } }`)),
+  ).toEqual([
+    expect.stringContaining('unknown-name There is no ability or tag or word "not(hpo)". Did you mean "not(hop)"?'),
+  ]);
+});
+
 describe('named conditions', () => {
   test('a refusal shows the name, and what the condition reads', () => {
     const c = makeCharacter(`
