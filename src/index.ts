@@ -24,7 +24,7 @@ export type { Code, Diagnostic } from './report/diagnostic.js';
 export type { Ending, LoggiaEvent, Via } from './report/events.js';
 export { mainReason, type Reason, type ReasonFact, wordReason, wordRefusal } from './report/reasons.js';
 export type { ShownVolume } from './report/shown-volume.js';
-export { UsageError } from './report/usage-error.js';
+export { type UsageCode, UsageError } from './report/usage-error.js';
 export { wordDiagnostic, wordPath } from './report/wording.js';
 export { type SavedTape, Tape, type TapeEntry } from './saved/tape.js';
 export type { MessageInput } from './tick/presses/values.js';

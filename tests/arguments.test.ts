@@ -220,9 +220,9 @@ for (const [owner, calls] of METHODS)
 
 /** What a wrong call may come to: an error of ours with a sentence. */
 function faultOf(error: unknown): string | undefined {
-  const ours = ['UsageError', 'MovesetError', 'PackingError'];
+  const ours = ['UsageError', 'MovesetError', 'OpponentError', 'PackingError'];
   if (!(error instanceof Error)) return `threw ${String(error)}`;
-  if (ours.includes(error.name) || Object.getPrototypeOf(error) === Error.prototype)
+  if (ours.includes(error.name))
     return /^.{10,}[.?]$/s.test(error.message) || /:\n/.test(error.message)
       ? undefined
       : `no sentence: ${error.message}`;

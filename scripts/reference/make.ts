@@ -10,6 +10,7 @@ import { takenWords } from '../../src/moveset/collect-names.js';
 import { MOVESET } from '../../src/moveset/schema.js';
 import { FAULTS } from '../../src/report/faults.js';
 import { REASONS } from '../../src/report/reasons.js';
+import { USAGE } from '../../src/report/usage-error.js';
 import { withArticle } from '../../src/report/words.js';
 import { SCENARIO } from '../../src/scenario/shape.js';
 import { describeExports, describeMembers, membersOf, undocumented } from './api.js';
@@ -206,6 +207,14 @@ ${[
   members('RapierWorld', 'rapier/rapier-world.ts', 'RapierWorld'),
   members('What a scenario came to', 'scenario/load.ts', 'ScenarioReport'),
 ].join('\n')}
+## Codes of a UsageError
+
+| code | meaning |
+| --- | --- |
+${Object.entries(USAGE)
+  .map(([code, meaning]) => `| \`${code}\` | ${meaning} |`)
+  .join('\n')}
+
 ## Subpaths
 
 ${subpaths.join('\n')}`;

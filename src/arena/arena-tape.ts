@@ -101,7 +101,7 @@ export class ArenaTape {
   /** As it is kept: for `JSON.stringify`, and back by `from`. */
   toJSON(): SavedArenaTape {
     if (this.start === null || this.lists === null)
-      throw new UsageError('ArenaTape: nothing was recorded on it.', 'wrong-record');
+      throw new UsageError('ArenaTape: nothing was recorded on it.', 'missing');
     return {
       loggia: 1,
       arenaTape: 1,
@@ -123,7 +123,7 @@ export class ArenaTape {
    */
   rewindTo(arena: RecordedArena, plans: readonly Plan[]): void {
     if (this.start === null || this.lists === null)
-      throw new UsageError('ArenaTape: nothing was recorded on it.', 'wrong-record');
+      throw new UsageError('ArenaTape: nothing was recorded on it.', 'missing');
     wantArena('rewindTo', arena);
     wantList('ArenaTape.rewindTo', 'the movesets', plans);
     for (const plan of plans) wantPlan('ArenaTape.rewindTo: of the movesets', plan);

@@ -111,13 +111,13 @@ export class Arena {
     if (this.find(name))
       throw new UsageError(
         `add: there is a member ${JSON.stringify(name)} already; give this one another name.`,
-        'out-of-range',
+        'name-taken',
       );
     const rate = this.list[0]?.character.plan.rate ?? plan.rate;
     if (plan.rate !== rate)
       throw new UsageError(
         `add: ${plan.name} has ${plan.rate} ticks per second, and this arena has ${rate}; all of its movesets need the same.`,
-        'out-of-range',
+        'other-rate',
       );
     const { team, tags = [], plays, ...more } = options;
     want(team === undefined || typeof team === 'string', 'add', 'team', 'a text', team);
@@ -126,10 +126,10 @@ export class Arena {
     if (kind !== undefined && Object.hasOwn(this.summons, kind))
       throw new UsageError(
         `add: ${JSON.stringify(name)} could be the name of a ${kind} that is called; give this one another name.`,
-        'out-of-range',
+        'name-taken',
       );
     if (plays && plays.plan !== (plan as unknown as Plan))
-      throw new UsageError(`add: this opponent was made for another moveset than ${plan.name}.`, 'wrong-record');
+      throw new UsageError(`add: this opponent was made for another moveset than ${plan.name}.`, 'other-moveset');
     const words = typeof tags === 'string' ? [tags] : tags;
     // What may throw comes before anything is changed.
     const character = new Character(plan as unknown as Plan, { ...more, world: this.world });
@@ -495,8 +495,7 @@ export class Arena {
   }
 
   private checkIdle(call: string): void {
-    if (this.ticking)
-      throw new UsageError(`${call}: not while the arena ticks; do it between two ticks.`, 'out-of-range');
+    if (this.ticking) throw new UsageError(`${call}: not while the arena ticks; do it between two ticks.`, 'not-now');
   }
 
   private keepGone(member: Member): void {
@@ -510,7 +509,7 @@ export class Arena {
 function unknownSummon(plan: Plan, { who }: Summoning): UsageError {
   return new UsageError(
     `tick: ${plan.name} calls ${JSON.stringify(plan.names.summon[who])}, and this arena does not know its moveset: give it in the option "summons".`,
-    'unknown-name',
+    'missing',
   );
 }
 

@@ -5,5 +5,12 @@ export { Arena, type ArenaOptions, type MemberOptions } from './arena.js';
 export { ArenaTape, type SavedArenaTape } from './arena-tape.js';
 export type { ArenaEvent } from './events.js';
 export { Member } from './member.js';
-export { type Act, checkOpponent, compileOpponent, type Opponent, type OpponentSource } from './opponent.js';
+export {
+  type Act,
+  checkOpponent,
+  compileOpponent,
+  type Opponent,
+  OpponentError,
+  type OpponentSource,
+} from './opponent.js';
 export { wordMeeting } from './word-meeting.js';

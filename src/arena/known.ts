@@ -31,12 +31,12 @@ export class Known {
       if (!plan)
         throw new UsageError(
           `ArenaTape: it was recorded with ${name}, which is not among these movesets as it was.`,
-          'wrong-record',
+          'other-moveset',
         );
       return plan;
     });
     const isOther = names !== this.names.list && !empty;
-    if (isOther) throw new UsageError('ArenaTape: this arena has members already; take a new one.', 'wrong-record');
+    if (isOther) throw new UsageError('ArenaTape: this arena has members already; take a new one.', 'not-now');
     this.plans.adopt(own);
     this.names.adopt(names);
     this.teams.adopt(teams);

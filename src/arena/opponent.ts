@@ -24,6 +24,7 @@ import { CAMERA_X, CAMERA_Z, HOST, X, Z } from '../record/slots.js';
 import { wantPlan } from '../report/arguments.js';
 import { type Diagnostic, Sink } from '../report/diagnostic.js';
 import { wordDiagnostic, wordPath } from '../report/wording.js';
+import { count } from '../report/words.js';
 
 /** One thing that an opponent does. */
 export interface Act {
@@ -260,10 +261,19 @@ export function prepareOpponent(plan: Plan, { acts = [], seed = 1 }: Parsed, sin
   return new Opponent(plan, seed, made);
 }
 
-/** Compiles an opponent for a moveset, or throws an Error with every fault at once. */
+/** An opponent that has faults; `diagnostics` has all of them as data. */
+export class OpponentError extends Error {
+  override readonly name = 'OpponentError';
+
+  constructor(readonly diagnostics: readonly Diagnostic[]) {
+    const lines = diagnostics.map((d) => `  ${wordPath(d.path)}: ${wordDiagnostic(d)}`);
+    super(`The opponent has ${count(lines.length, 'fault')}:\n${lines.join('\n')}`);
+  }
+}
+
+/** Compiles an opponent for a moveset, or throws an {@link OpponentError} with every fault at once. */
 export function compileOpponent(plan: Plan, source: OpponentSource): Opponent {
   const { opponent, diagnostics } = checkOpponent(plan, source);
   if (opponent) return opponent;
-  const lines = diagnostics.map((d) => `  ${wordPath(d.path)}: ${wordDiagnostic(d)}`);
-  throw new Error(`The opponent has faults:\n${lines.join('\n')}`);
+  throw new OpponentError(diagnostics);
 }

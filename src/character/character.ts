@@ -133,9 +133,9 @@ export class Character<N extends NameTypes = NameTypes> {
     if (into !== undefined && !(into instanceof Float64Array && into.length >= size))
       throw new UsageError(
         `Character: "into" must be a Float64Array; it holds ${into?.length ?? 'no'} numbers, and ${plan.name} needs ${size}.`,
-        'wrong-record',
+        'wrong-type',
       );
-    if (!Array.isArray(at)) throw new UsageError('Character: "at" must be a list [x, y] or [x, y, z].', 'out-of-range');
+    if (!Array.isArray(at)) throw new UsageError('Character: "at" must be a list [x, y] or [x, y, z].', 'wrong-type');
     if (facing !== 1 && facing !== -1)
       throw new UsageError(`Character: facing must be 1 or -1, not ${String(facing)}.`, 'out-of-range');
     const start = {
@@ -147,25 +147,25 @@ export class Character<N extends NameTypes = NameTypes> {
     if (!world && !probes && plan.probesRead.length > 0)
       throw new UsageError(
         `Character: ${plan.name} reads the probe ${plan.probesRead.join(', ')}, and nothing would answer it: give a "world", or a function "probes" that asks your engine.`,
-        'wrong-record',
+        'missing',
       );
     if (world && !world.nearest && plan.asksNearest)
       throw new UsageError(
         `Character: a probe of ${plan.name} asks for what is nearest, and this world does not answer that: give it a method "nearest".`,
-        'wrong-record',
+        'missing',
       );
     if (!world && !probes && plan.warps)
       throw new UsageError(
         `Character: an ability of ${plan.name} warps, and nothing would say where there is room: give a "world", or a function "probes" that asks your engine.`,
-        'wrong-record',
+        'missing',
       );
     if (!world && !places && plan.names.place.length > 0)
       throw new UsageError(
         `Character: ${plan.name} has the place ${plan.names.place[0]}, and nothing knows where that is: give a "world", or a function "places".`,
-        'wrong-record',
+        'missing',
       );
     if (typeof refusals !== 'boolean')
-      throw new UsageError('Character: "refusals" must be true or false.', 'out-of-range');
+      throw new UsageError('Character: "refusals" must be true or false.', 'wrong-type');
     this.r = into ? into.subarray(0, size) : new Float64Array(size);
     this.mover = world ? moverOf(world) : null;
     this.answer = this.mover?.answer ?? probes ?? null;
@@ -246,7 +246,7 @@ export class Character<N extends NameTypes = NameTypes> {
   snapshot(out: Float64Array = new Float64Array(this.plan.snapshotSize)): Float64Array {
     const { recordSize, snapshotSize, devicesAt } = this.plan;
     if (!(out instanceof Float64Array && out.length >= recordSize))
-      throw new UsageError(`snapshot: "out" must be a Float64Array of at least ${recordSize} numbers.`, 'wrong-record');
+      throw new UsageError(`snapshot: "out" must be a Float64Array of at least ${recordSize} numbers.`, 'wrong-type');
     out.set(this.record);
     if (out.length < snapshotSize) return out;
     for (let i = recordSize; i < snapshotSize; i++) out[i] = this.r[devicesAt + i - recordSize];

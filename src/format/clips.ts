@@ -3,20 +3,24 @@ import { isPlain } from '../moveset/read.js';
 import { NEVER } from '../record/slots.js';
 import { wantObject, wantPlan } from '../report/arguments.js';
 import { type Diagnostic, type Path, Sink } from '../report/diagnostic.js';
+import { UsageError } from '../report/usage-error.js';
 
 /** Lengths of animation clips in seconds, by name, as an animation tool exports them. */
 export type ClipTable = Readonly<Record<string, number>>;
 
-/** Reads a table of clip lengths from JSON text; throws a plain sentence for what is no such table. */
+/** Reads a table of clip lengths from JSON text; throws a UsageError for what is no such table. */
 export function parseClipTable(text: string): ClipTable {
   let table: unknown;
   try {
     table = JSON.parse(text);
   } catch {
-    throw new Error('The table of clips is not JSON.');
+    throw new UsageError('The table of clips is not JSON.', 'wrong-type');
   }
   if (!isPlain(table) || Object.values(table).some((length) => typeof length !== 'number' || !(length > 0)))
-    throw new Error('The table of clips must map names to seconds above 0, like { "gaffJab": 0.38 }.');
+    throw new UsageError(
+      'The table of clips must map names to seconds above 0, like { "gaffJab": 0.38 }.',
+      'wrong-type',
+    );
   return table as ClipTable;
 }
 

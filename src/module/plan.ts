@@ -26,7 +26,7 @@ export function writtenPlan(version: number, written: Written): Plan {
   const missing = (what: string) => (): never => {
     throw new UsageError(
       `${what}: the module of ${written.name} leaves out the moveset and what reads formulas; generate it with "formulas" (loggia pack --formulas, or movesets({ formulas: true }) in Vite).`,
-      'wrong-record',
+      'missing',
     );
   };
   return {

@@ -7,7 +7,7 @@ import { describe } from './words.js';
 
 /** Throws unless something holds of an argument. */
 export function want(holds: boolean, call: string, what: string, expected: string, value: unknown): void {
-  if (!holds) throw new UsageError(`${call}: ${what} must be ${expected}, not ${describe(value)}.`, 'wrong-record');
+  if (!holds) throw new UsageError(`${call}: ${what} must be ${expected}, not ${describe(value)}.`, 'wrong-type');
 }
 
 export function wantText(call: string, what: string, value: unknown): void {
@@ -41,7 +41,7 @@ export function wantPlan(call: string, plan: unknown): void {
   if (typeof (plan as { arraySize?: unknown } | null | undefined)?.arraySize !== 'function')
     throw new UsageError(
       `${call}: the first argument must be a compiled moveset: what compileMoveset or a loader returns.`,
-      'wrong-record',
+      'wrong-type',
     );
 }
 
@@ -54,7 +54,7 @@ export function wantCharacter(call: string, character: unknown): void {
 export function wantOptions(call: string, options: unknown, known: readonly string[]): void {
   if (options === undefined) return;
   if (typeof (options as { sweep?: unknown } | null)?.sweep === 'function')
-    throw new UsageError(`${call}: this is a world; give it as { world }.`, 'wrong-record');
+    throw new UsageError(`${call}: this is a world; give it as { world }.`, 'wrong-type');
   want(
     typeof options === 'object' && options !== null && !Array.isArray(options),
     call,

@@ -1,12 +1,28 @@
 import { describe } from './words.js';
 
-/** A call named something that the moveset does not declare, or passed a value out of range. */
+/** What a call was wrong about, by the code of its error. */
+export const USAGE = {
+  'unknown-name': 'There is nothing of that name: an ability, an input, a member, an option.',
+  'name-taken': 'Another member has that name, or may get it.',
+  'wrong-type': 'An argument is of another kind than what is wanted.',
+  'out-of-range': 'A number is not within what is allowed.',
+  missing: 'What the call needs was not given: a world, a moveset, a recording.',
+  'not-now': 'The call may not come at this time, as while an arena ticks.',
+  'other-rate': 'The moveset has another rate of ticks than the others of its arena.',
+  'other-moveset': 'It was made with another moveset, or with this one before it was changed.',
+  'wrong-record': 'A snapshot or a tape is damaged, or of another layout.',
+} as const;
+
+/** A code of a {@link UsageError}. */
+export type UsageCode = keyof typeof USAGE;
+
+/** A call that is not possible as it is: its message says what is wrong and what to do, its code what kind of fault it is. */
 export class UsageError extends Error {
   override readonly name = 'UsageError';
 
   constructor(
     message: string,
-    readonly code: 'unknown-name' | 'out-of-range' | 'wrong-record',
+    readonly code: UsageCode,
   ) {
     super(message);
   }

@@ -101,11 +101,11 @@ export class Tape {
   rewindTo(character: Recorded): void {
     wantCharacter('Tape.rewindTo', character);
     const { plan } = character;
-    if (this.start === null) throw new UsageError('Tape: nothing was recorded on it.', 'wrong-record');
+    if (this.start === null) throw new UsageError('Tape: nothing was recorded on it.', 'missing');
     if (this.layout !== plan.fingerprint)
       throw new UsageError(
         `Tape: it was recorded with ${this.moveset}, not with ${plan.name} as it is.`,
-        'wrong-record',
+        'other-moveset',
       );
     for (const { tick, rows } of this.entries)
       for (const row of rows) {

@@ -29,7 +29,7 @@ export function testScenarios(folder: string, options: TestOptions = {}): void {
   const files = readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter(
     (file) => /\.(ya?ml|json)$/.test(file) && hasKeys(join(folder, file), ['scenario']),
   );
-  if (files.length === 0) throw new Error(`testScenarios: there is no scenario in ${folder}.`);
+  if (files.length === 0) throw new UsageError(`testScenarios: there is no scenario in ${folder}.`, 'missing');
   const movesets = new Movesets();
   for (const file of files.sort())
     test(file, async () => {

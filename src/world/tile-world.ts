@@ -128,7 +128,7 @@ export class TileWorld extends SolidWorld {
     if (cells.length !== width * height)
       throw new UsageError(
         `${call}: ${width} times ${height} tiles need ${width * height} numbers, not ${cells.length}.`,
-        'wrong-record',
+        'out-of-range',
       );
     const letters = new Map<number, string>([[0, '.']]);
     const legend: Record<string, Tile> = {};
@@ -138,7 +138,7 @@ export class TileWorld extends SolidWorld {
       if (!Number.isInteger(cell) || letters.size > MOST_KINDS)
         throw new UsageError(
           `${call}: tiles must be whole numbers of at most ${MOST_KINDS} kinds; found ${describe(cell)}.`,
-          'wrong-record',
+          'out-of-range',
         );
       const letter = String.fromCharCode(FIRST_LETTER + letters.size);
       letters.set(cell, letter);

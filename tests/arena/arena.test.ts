@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
-import { Arena } from '../../src/arena/index.js';
-import { Character, flatGround } from '../../src/index.js';
+import { Arena, ArenaTape, compileOpponent } from '../../src/arena/index.js';
+import { Character, flatGround, type UsageError } from '../../src/index.js';
 import { plan } from '../support.js';
 import { duel, FIGHTER, JAB, jab, ticks } from './duel.js';
 
@@ -69,6 +69,23 @@ test('what cannot be is refused with a sentence, and changes nothing', () => {
   strange[40] = Number.NaN;
   expect(() => arena.restore(strange)).toThrow('is not a number');
   expect(arena.checksum()).toBe(before);
+  const codeOf = (call: () => unknown) => {
+    try {
+      return call();
+    } catch (error) {
+      return (error as UsageError).code;
+    }
+  };
+  const opponent = compileOpponent(plan(FIGHTER), { loggia: 1, opponent: 'Mirl', acts: [{ when: 'true', press: 'gaff' }] });
+  expect([
+    codeOf(() => arena.add('pell', made)),
+    codeOf(() => arena.add('slow', plan(`${FIGHTER}${JAB}rate: 30\n`))),
+    codeOf(() => arena.add('mirl', made, { plays: opponent })),
+    codeOf(() => arena.remove('pel')),
+    codeOf(() => arena.restore(strange)),
+    codeOf(() => new ArenaTape().toJSON()),
+    codeOf(() => arena.add('mirl', made, { at: 3 as never })),
+  ]).toEqual(['name-taken', 'other-rate', 'other-moveset', 'unknown-name', 'wrong-record', 'missing', 'wrong-type']);
 });
 
 test('who leaves and joins comes and goes with a snapshot', () => {

@@ -26,7 +26,7 @@ export function readValues(
     if (!fits || !parts.every((part) => typeof part === 'number' && Number.isFinite(part)))
       throw new UsageError(
         `event: ${name} of ${event} must be ${vector ? 'a list [x, y] or [x, y, z]' : type === 'time' ? 'a time like 0.2s or 12f, or a number of seconds' : 'a number'}, not ${JSON.stringify(value)}.`,
-        'out-of-range',
+        'wrong-type',
       );
     parts.forEach((part, i) => {
       numbers[at + i] =
