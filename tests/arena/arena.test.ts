@@ -76,7 +76,11 @@ test('what cannot be is refused with a sentence, and changes nothing', () => {
       return (error as UsageError).code;
     }
   };
-  const opponent = compileOpponent(plan(FIGHTER), { loggia: 1, opponent: 'Mirl', acts: [{ when: 'true', press: 'gaff' }] });
+  const opponent = compileOpponent(plan(FIGHTER), {
+    loggia: 1,
+    opponent: 'Mirl',
+    acts: [{ when: 'true', press: 'gaff' }],
+  });
   expect([
     codeOf(() => arena.add('pell', made)),
     codeOf(() => arena.add('slow', plan(`${FIGHTER}${JAB}rate: 30\n`))),
