@@ -65,12 +65,13 @@ await shootCommand('check', ['check', 'docs/screenshots/faulty.yaml']);
 await shootCommand('facts', ['facts', 'demo/boatyard/pell-basics.yaml']);
 await shootCommand('pack', ['pack', 'demo/boatyard/pell.yaml', '--module', '--out', 'build/pell.js']);
 const module = readFileSync(join(root, 'build/pell.js'), 'utf8');
-const from = module.indexOf('  /** Whether galeDash may start');
-const to = module.indexOf('  /**', from + 1);
+const from = module.indexOf('    // galeDash: press: ');
+const to = module.indexOf('    // galeDash: code: ', from);
+if (from < 0 || to < 0) throw new Error('build/pell.js judges galeDash no longer as this picture shows it.');
 await shootText(
   'module',
   'the part of pell.js that judges a dash',
-  safe(module.slice(from, to).replace(/^ {2}/gm, '')),
+  safe(module.slice(from, to).replace(/^ {4}/gm, '')),
 );
 await shootCommand('timing', ['timing', 'demo/boatyard/pell-breakwater.yaml']);
 await shootCommand('run-duel', ['run', 'demo/boatyard/scenarios/parry.yaml']);

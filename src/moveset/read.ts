@@ -317,9 +317,10 @@ function isBare(value: unknown): value is string | number {
   return typeof value === 'number' || (typeof value === 'string' && isName(value));
 }
 
-/** How to write a list, for who wrote a name or a number alone, or a map of its items. */
+/** How to write a list, for who wrote a name alone, or a map of its items. */
 function asList(shape: ListShape, value: unknown): string | undefined {
-  if (isBare(value)) return `Write [${value}].`;
+  const names = ['name', 'text', 'word'].includes(shape.of.kind);
+  if (names && typeof value === 'string' && isName(value)) return `Write [${value}].`;
   const item = shape.of.kind === 'fields' ? shape.of : undefined;
   if (!isPlain(value) || !item) return undefined;
   return Object.hasOwn(item.fields, 'name')
