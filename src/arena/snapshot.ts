@@ -1,5 +1,5 @@
 import { describe } from '../report/words.js';
-import { faultOfDevices, faultOfRecord } from '../saved/check-record.js';
+import { faultOfDevices, faultOfRecord, NUMBERS } from '../saved/check-record.js';
 import type { Known } from './known.js';
 import type { Member } from './member.js';
 
@@ -86,7 +86,8 @@ export function holdsSame(list: readonly Member[], snapshot: Float64Array): bool
 /** What keeps numbers from being a snapshot of an arena that knows these things, or undefined: all of it is looked at before anything changes. */
 export function faultOfSnapshot(known: Known, snapshot: Float64Array, devices: unknown): string | undefined {
   if (devices !== 'now' && devices !== 'then') return `"devices" must be "now" or "then", not ${describe(devices)}.`;
-  if (!(snapshot instanceof Float64Array) || !(snapshot.length >= HEADER)) return 'this is no snapshot of an arena.';
+  if (!(snapshot instanceof Float64Array)) return `this is no snapshot: ${NUMBERS}`;
+  if (!(snapshot.length >= HEADER)) return 'this is no snapshot of an arena.';
   const next = snapshot[H_NEXT];
   const count = snapshot[H_COUNT];
   const size = snapshot[H_SIZE];

@@ -116,14 +116,7 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
   }
 
   function readFields(shape: FieldsShape, value: unknown, path: Path): unknown {
-    if (!isPlain(value))
-      return wrong(
-        path,
-        shape.title,
-        value,
-        Object.keys(shape.fields),
-        shape.bare && isBare(value) ? `Write ${shape.bare.replace('_', () => String(value))}.` : undefined,
-      );
+    if (!isPlain(value)) return wrong(path, shape.title, value, Object.keys(shape.fields), bareOf(shape.bare, value));
     const out: Record<string, unknown> = {};
     const known = Object.keys(shape.fields);
     for (const key of Object.keys(value)) {
@@ -313,8 +306,12 @@ function isSlip(key: string, known: readonly string[]): boolean {
   return known.includes(`${key}s`) || (key.endsWith('s') && known.includes(key.slice(0, -1)));
 }
 
-function isBare(value: unknown): value is string | number {
-  return typeof value === 'number' || (typeof value === 'string' && isName(value));
+/** How to write what was given without its key. */
+function bareOf(form: string | undefined, value: unknown): string | undefined {
+  const isList = Array.isArray(value);
+  const isOne = typeof value === 'number' || (typeof value === 'string' && isName(value));
+  if (form === undefined || !(isList || isOne) || form.includes('[_]') !== isList) return undefined;
+  return `Write ${form.replace('_', () => (isList ? '...' : String(value)))}.`;
 }
 
 /** How to write a list, for who wrote a name alone, or a map of its items. */

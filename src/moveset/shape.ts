@@ -128,7 +128,7 @@ export interface FieldsShape {
   elsewhere?: Readonly<Record<string, string>>;
   /** What to write instead of a word of the trade that stands for no key here. */
   wayOf?(word: string): string | undefined;
-  /** How to write it for who gives a number or a name alone, which stands for `_`. */
+  /** How to write it for who gives a number or a name alone, which stands for `_`, or a list (`[_]`). */
   bare?: string;
 }
 /** Told apart by what the value is: a plain object goes to `fields`, a list to `list`, all else to `plain`. */

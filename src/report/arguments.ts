@@ -38,6 +38,8 @@ export function wantFunction(call: string, what: string, value: unknown): void {
 }
 
 export function wantPlan(call: string, plan: unknown): void {
+  if (typeof (plan as { then?: unknown } | null | undefined)?.then === 'function')
+    throw new UsageError(`${call}: this is a promise of a moveset: write "await" before it.`, 'wrong-type');
   if (typeof (plan as { arraySize?: unknown } | null | undefined)?.arraySize !== 'function')
     throw new UsageError(
       `${call}: the first argument must be a compiled moveset: what compileMoveset or a loader returns.`,

@@ -1,4 +1,4 @@
-import { nearestName, suggestFact } from './nearest.js';
+import { nearestName, relativesOf, suggestFact } from './nearest.js';
 import { count, describe, escapeText, withArticle } from './words.js';
 
 /**
@@ -28,8 +28,12 @@ export const FAULTS = {
   'formula-depth': (p: { limit: unknown; of: unknown }) => `This formula has more than ${p.limit} ${p.of}; split it.`,
   'formula-name': (p: { facts: ReadonlyMap<string, unknown>; functions: readonly string[]; name: string }) => {
     const nearest = suggestFact(p.name, p.facts, p.functions);
-    const way = nearest ? `Did you mean ${describe(nearest)}?` : '"loggia facts" lists what formulas here can use.';
-    return `There is no fact or function ${describe(p.name)} here. ${way}`;
+    const some = relativesOf(p.name, p.facts);
+    const way =
+      !nearest && (some.length === 0 || some.length > LISTED)
+        ? '. "loggia facts" lists what formulas here can use.'
+        : tail(undefined, some, 'It can be', nearest && `Did you mean ${describe(nearest)}?`);
+    return `There is no fact or function ${describe(p.name)} here${way}`;
   },
   'formula-syntax': (p: { expected: unknown; found: unknown; hint?: unknown }) =>
     `Expected ${p.expected} but found ${p.found}${p.hint ? `; ${p.hint}` : ''}.`,

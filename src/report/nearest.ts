@@ -60,16 +60,27 @@ const AS_FACT = [
   (name: string) => `${name}.x`,
 ];
 
+/** What a fact begins with, along with others: `in(`, `pool.`. */
+function familyOf(name: string): string | undefined {
+  return /^\w+(?=\([\w.]*\)$)/.test(name) ? name.slice(0, name.indexOf('(') + 1) : /^\w+\./.exec(name)?.[0];
+}
+
+/** All facts that begin as this one does: `in(stand)` for `in(standing)`. */
+export function relativesOf(name: string, facts: ReadonlyMap<string, unknown>): string[] {
+  const family = familyOf(name);
+  return family ? [...facts.keys()].filter((key) => key.startsWith(family)) : [];
+}
+
 /** The fact that was meant: only of the same family, so that `held(jmp)` is never taken for `in(jam)`. */
 export function suggestFact(name: string, facts: ReadonlyMap<string, unknown>, functions: readonly string[]) {
   const call = /^(\w+)\(([\w.]*)\)$/.exec(name);
-  const family = call ? `${call[1]}(` : /^\w+\./.exec(name)?.[0];
+  const family = familyOf(name);
   if (!family) {
     const fact = AS_FACT.map((write) => write(name)).find((key) => facts.has(key));
     return fact ?? nearestName(name, [...[...facts.keys()].filter((key) => /^\w+$/.test(key)), ...functions]);
   }
   // Only the part that differs is compared: a long family would make room for more edits than a short name has letters.
-  const relatives = [...facts.keys()].flatMap((key) => (key.startsWith(family) ? key.slice(family.length) : []));
+  const relatives = relativesOf(name, facts).map((key) => key.slice(family.length));
   if (relatives.length > 0) {
     const nearest = nearestName(
       name.slice(family.length).replace(/\)$/, ''),

@@ -54,12 +54,16 @@ const POOL_AMOUNTS = [P_BASE, P_DRAIN, P_MIN, P_MAX, P_REGEN];
 /** More occurrences of one event than can wait. */
 const MOST_WAITING = 1e6;
 
+/** What a snapshot is, for who gives something else. JSON has no Infinity: as texts, all numbers come through. */
+export const NUMBERS =
+  'it must be a Float64Array. For JSON, keep Array.from(snapshot, String), and read it by Float64Array.from(list, Number).';
+
 /**
  * What keeps numbers from outside from being a record of this moveset, or undefined. What stands for one of several things
  * must stand for one that there is, and places, paces and what is in pools must be finite; other numbers may be anything.
  */
 export function faultOfRecord(plan: Plan, r: Float64Array): string | undefined {
-  if (!(r instanceof Float64Array)) return 'this is no snapshot: it must be a Float64Array.';
+  if (!(r instanceof Float64Array)) return `this is no snapshot: ${NUMBERS}`;
   if (r.length !== plan.recordSize && r.length !== plan.snapshotSize)
     return `this snapshot has ${r.length} numbers, but one of ${plan.name} has ${plan.recordSize}, or ${plan.snapshotSize} with its devices.`;
   if (r[LAYOUT_ID] !== plan.fingerprint) return `this is no snapshot of ${plan.name}: its names or their order differ.`;

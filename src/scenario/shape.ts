@@ -259,6 +259,7 @@ export const SCENARIO = fields('a scenario', {
       undefined,
       {
         some: { keys: ['rows', 'blocks'], doc: 'rows of text, or "blocks".' },
+        bare: '{ rows: [_] }',
         needs: Object.fromEntries(
           ['legend', 'size', 'edges'].map((key) => [key, { key: 'rows', doc: 'it is about these.' }]),
         ),

@@ -82,7 +82,7 @@ test.each([
   ['when: held(jmup)', 'Did you mean "held(jump)"?'],
   [
     'when: held(hop)',
-    'There is no fact or function "held(hop)" here. "loggia facts" lists what formulas here can use.',
+    'There is no fact or function "held(hop)" here. It can be held(jump), held(move.left), held(move.right), held(move.up), held(move.down).',
   ],
   ['for: 3f', 'An ability has no key "for". Put it in a phase, as in phases: [{ for: 0.2s }].'],
   ['keep: 30%', 'An ability has no key "keep". Put it in "move", as in move: { up: 9 }.'],

@@ -53,5 +53,10 @@ test('a value alone, where a map or a list is wanted, is answered with how to wr
   expect(told({}, { inputs: { gale: 'KeyF' } })[0]).toBe(
     'Expected an input, but found "KeyF". Write { button: KeyF }.',
   );
+  expect(told({ phases: 3 })[0]).toBe('Expected a list, but found 3.');
+  expect(told({}, { pools: { wind: [9] } })[0]).toMatch(/found a list\. Its keys are/);
+  expect(told({ when: 'in(standing)' })).toEqual([
+    'There is no fact or function "in(standing)" here. It can be in(stand).',
+  ]);
   expect(told({ gravity: '0.5x' })[0]).toContain('but found "0.5x"; write a number as 5 or 0.5');
 });

@@ -86,6 +86,10 @@ test('a snapshot of another moveset or with holes in it is refused, and nothing 
   for (const [wrong, message] of [
     [new Float64Array(3), 'this snapshot has 3 numbers'],
     [undefined, 'this is no snapshot: it must be a Float64Array'],
+    [
+      JSON.parse(JSON.stringify(c.snapshot())),
+      'For JSON, keep Array.from(snapshot, String), and read it by Float64Array.from(list, Number).',
+    ],
     [holed, 'number 7 of this snapshot is not a number'],
     [other.snapshot(), 'this is no snapshot of Pell'],
   ] as const) {
@@ -93,6 +97,12 @@ test('a snapshot of another moveset or with holes in it is refused, and nothing 
     expect(() => c.restore(wrong as Float64Array)).toThrow(message);
     expect(c.checksum()).toBe(before);
   }
+  const list = JSON.stringify(Array.from(c.snapshot(), String));
+  c.restore(Float64Array.from(JSON.parse(list), Number));
+  expect(c.checksum()).toBe(before);
+  expect(() => new Character(Promise.resolve(c.plan) as never)).toThrow(
+    'Character: this is a promise of a moveset: write "await" before it.',
+  );
 });
 
 test('the checksum sees every number of the record that matters, and takes 0 and -0 for one', () => {
