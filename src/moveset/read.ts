@@ -239,7 +239,9 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     // Values of messages are told of only where there are any.
     const told = of.filter((kind) => !kind.includes(' ') || names[kind].length > 0);
     const what = [...told, ...(words.length > 0 ? ['word'] : [])].join(' or ');
-    sink.add('unknown-name', path, { value, what, known: all }, { on });
+    const form = all.length === 0 && isName(value) ? DECLARED[of[0]] : undefined;
+    const hint = form && `Declare it in the moveset: ${form.replace('_', () => value)}.`;
+    sink.add('unknown-name', path, { value, what, known: all, ...(hint && { hint }) }, { on });
     return undefined;
   }
 
@@ -277,6 +279,21 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     return first !== undefined && typeof value === 'number' ? `Write { ${first}: ${value} }.` : undefined;
   }
 }
+
+/** How names are declared, where a moveset has none of the kind. */
+const DECLARED: Partial<Record<NameKind, string>> = {
+  pool: 'pools: { _: { max: 9 } }',
+  button: 'inputs: { _: { button: KeyF } }',
+  stick: 'inputs: { _: { stick: { left: KeyA, right: KeyD } } }',
+  event: 'events: [_]',
+  kind: 'kinds: [_]',
+  summon: 'summons: [_]',
+  place: 'places: [_]',
+  surface: 'surfaces: [_]',
+  mark: 'marks: { _: {} }',
+  probe: 'probes: { _: { ray: [1, 0] } }',
+  condition: 'conditions: { _: grounded }',
+};
 
 /** How many entries a list may have where its place says nothing else. */
 const MOST_ENTRIES = 10_000;

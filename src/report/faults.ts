@@ -91,7 +91,7 @@ export const FAULTS = {
   'grace-lost': (p: { first: unknown; second: unknown }) =>
     `${describe(p.first)} is declared before ${describe(p.second)} and takes the same press in the air, so this grace never counts. Declare ${describe(p.second)} first.`,
   'rule-repeats': (p: { ability: unknown; ticks: unknown }) =>
-    `${describe(p.ability)} starts again every ${p.ticks}f while its rule holds. Give it a cooldown, let its last phase last until the rule ends, or read since(${p.ability}) in the rule.`,
+    `${describe(p.ability)} starts again every ${p.ticks}f while its rule holds. Say "once: true" beside the rule, give it a cooldown, let its last phase last until the rule ends, or read since(${p.ability}) in the rule.`,
   'tag-does-nothing': (p: { tag: unknown; key: unknown; kind: unknown }) =>
     `No ${p.kind} has the tag ${describe(p.tag)}, so it does nothing in "${p.key}". Put the tag on the ${p.kind} itself.`,
   'event-unheard': (p: { event: unknown; ability: unknown }) =>

@@ -203,3 +203,13 @@ test('a fault in united lists is told where it was written, and a part that is n
     'a.yaml:3:1 error missing-key: "without" of a moveset needs "include": the files that it takes from.',
   ]);
 });
+
+test('what one file goes without, another that includes the same still has', () => {
+  const { plan } = load({
+    'a.yaml': `loggia: 1\nname: Pell\ninclude: [b.yaml, c.yaml]\n${BODY}`,
+    'b.yaml': 'include: d.yaml\nwithout: [events.gone, pools.wind]',
+    'c.yaml': 'include: d.yaml',
+    'd.yaml': 'events: [gone]\npools: { wind: { max: 9 } }\nview: open',
+  });
+  expect([plan?.names.event, plan?.names.pool]).toEqual([['gone'], ['wind']]);
+});

@@ -53,6 +53,12 @@ test('a value alone, where a map or a list is wanted, is answered with how to wr
   expect(told({}, { inputs: { gale: 'KeyF' } })[0]).toBe(
     'Expected an input, but found "KeyF". Write { button: KeyF }.',
   );
+  expect(told({ emit: 'splash' })).toEqual([
+    'There is no event "splash". Declare it in the moveset: events: [splash].',
+  ]);
+  expect(told({}, { probes: { ahead: { ray: [1, 0], at: [0, 1], on: ['ice'] } } })).toContain(
+    'There is no surface "ice". Declare it in the moveset: surfaces: [ice].',
+  );
   expect(told({ phases: 3 })[0]).toBe('Expected a list, but found 3.');
   expect(told({}, { pools: { wind: [9] } })[0]).toMatch(/found a list\. Its keys are/);
   expect(told({ when: 'in(standing)' })).toEqual([
