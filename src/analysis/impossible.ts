@@ -44,14 +44,14 @@ export function adviseImpossible({ plan, parsed, sink }: Checked): void {
     if (not?.length === 1) before = before.map((term) => [...term, ...(not[0] ?? [])]);
     if (own) above.push({ stance, terms: own });
   }
-  for (const [i, ability] of plan.abilities.entries()) {
+  for (const ability of plan.abilities) {
     const own: Parsed = parsed.abilities[ability.name] ?? {};
     const path = ['abilities', ability.name];
     for (const key of CONDITIONS) if (key !== 'when' && own[key]) tell([own[key]].flat(), [...path, key]);
     (own.phases ?? []).forEach((phase: Parsed | undefined, k: number) => {
       for (const key of CONDITIONS) if (phase?.[key]) tell([phase[key]].flat(), [...path, 'phases', k, key]);
     });
-    const { from } = plan.abilities[i];
+    const { from } = ability;
     const needs = terms.all(own.when ?? []);
     const pair = never(needs);
     const no = (why: string) => warn(sink, 'no-start', path, { ability: ability.name, why });

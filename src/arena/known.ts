@@ -11,7 +11,7 @@ export class Known {
   readonly kinds = new Interned<string>();
   readonly tagLists = new Interned<readonly string[]>((tags) => JSON.stringify(tags));
 
-  /** All of it: it grows, and nothing in it changes.*/
+  /** All of it: it grows, and nothing in it changes. */
   get lists(): Lists {
     return {
       names: this.names.list,

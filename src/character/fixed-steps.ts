@@ -59,7 +59,7 @@ export class FixedSteps {
     this.dt = 1 / checkNumber('FixedSteps', 'the rate', rate, 1, 1000);
     this.most = Math.floor(checkNumber('FixedSteps', '"most"', most, 1, 1000));
     if (typeof tick !== 'function')
-      throw new UsageError('FixedSteps: give a function that does one tick.', 'out-of-range');
+      throw new UsageError('FixedSteps: give a function that does one tick.', 'wrong-type');
   }
 
   /** Lets so many seconds pass, as they passed on the screen, and does the ticks that are due. Returns how many. Negative time is none. */
@@ -116,20 +116,18 @@ export class FixedSteps {
 
   private once(): void {
     for (const [who, trail] of this.trails) {
-      const { x, y, z } = who.readout;
-      trail.x = x;
-      trail.y = y;
-      trail.z = z;
+      catchUp(trail, who);
       trail.idle++;
       if (trail.idle > FORGOTTEN) this.trails.delete(who);
     }
     this.tick();
-    for (const [who, trail] of this.trails) {
-      if (!who.readout.drive.warped) continue;
-      const { x, y, z } = who.readout;
-      trail.x = x;
-      trail.y = y;
-      trail.z = z;
-    }
+    for (const [who, trail] of this.trails) if (who.readout.drive.warped) catchUp(trail, who);
   }
+}
+
+/** One is drawn from where it is now. */
+function catchUp(trail: Trail, { readout }: Drawn): void {
+  trail.x = readout.x;
+  trail.y = readout.y;
+  trail.z = readout.z;
 }

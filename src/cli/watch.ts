@@ -36,12 +36,12 @@ export async function again(work: () => Promise<readonly string[]>): Promise<nev
         // A folder that is not there, or one too many for this machine: its files are looked at below.
       }
     }
+    const saved = [...files].map(savedAt);
     // What was changed before it was watched.
-    if ([...files].some((file) => savedAt(file) > began)) wake();
+    if (saved.some((at) => at > began)) wake();
     // Not every drive tells of changes.
-    const saved = [...files].map(savedAt).join();
     const looking = setInterval(() => {
-      if ([...files].map(savedAt).join() !== saved) wake();
+      if ([...files].some((file, i) => savedAt(file) !== saved[i])) wake();
     }, EVERY);
     await changed;
     clearInterval(looking);

@@ -62,7 +62,7 @@ const AS_FACT = [
 
 /** What a fact begins with, along with others: `in(`, `pool.`. */
 function familyOf(name: string): string | undefined {
-  return /^\w+(?=\([\w.]*\)$)/.test(name) ? name.slice(0, name.indexOf('(') + 1) : /^\w+\./.exec(name)?.[0];
+  return /^\w+\((?=[\w.]*\)$)|^\w+\./.exec(name)?.[0];
 }
 
 /** All facts that begin as this one does: `in(stand)` for `in(standing)`. */

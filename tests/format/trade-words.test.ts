@@ -1,4 +1,5 @@
 import { expect, test } from 'vitest';
+import { parse } from 'yaml';
 import { checkMoveset, wordDiagnostic } from '../../src/index.js';
 
 /** What is told of a moveset that would be sound but for `more` and what `ability` has too much. */
@@ -65,4 +66,20 @@ test('a value alone, where a map or a list is wanted, is answered with how to wr
     'There is no fact or function "in(standing)" here. It can be in(stand).',
   ]);
   expect(told({ gravity: '0.5x' })[0]).toContain('but found "0.5x"; write a number as 5 or 0.5');
+});
+
+test.each<[ability: object, more?: object]>([
+  [{ cost: { tar: 3 } }, { pools: {} }],
+  [{ start: { press: 'tar' } }, { inputs: {} }],
+  [{ emit: 'tar' }],
+  [{ mark: { tar: 'feet' } }],
+  [{ immune: ['tar'] }, { kinds: [] }],
+  [{ summon: { who: 'tar' } }],
+  [{}, { probes: { ahead: { ray: [1, 0], on: ['tar'] } } }],
+])('what is said of declaring a name declares it: %j', (ability, more = {}) => {
+  const way = / "tar"\. Declare it in the moveset: (.*)\.$/;
+  const found = told(ability, more).find((line) => way.test(line));
+  const declared = parse(way.exec(found ?? '')?.[1] ?? '');
+  expect(declared).toBeTypeOf('object');
+  expect(told(ability, { ...more, ...declared }).filter((line) => line.includes('"tar"'))).toEqual([]);
 });
