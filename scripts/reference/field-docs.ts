@@ -51,6 +51,8 @@ const TYPES: Readonly<Record<string, readonly string[]>> = {
   'a phase': ['Phase', 'ActiveEffects'],
   'a charge': ['Charge'],
   'a loadout': ['Loadout'],
+  'a clip': ['Clip'],
+  'a condition': ['WordedCondition'],
 };
 
 type Docs = Record<string, Record<string, string>>;

@@ -96,6 +96,8 @@ function describeType(shape: Shape): string {
       return shape.expected ?? 'text';
     case 'truth':
       return '`true` or `false`';
+    case 'data':
+      return 'map of plain data';
     case 'word':
       return shape.what ?? shape.of.map((word) => `\`${word}\``).join(', ');
     case 'name': {

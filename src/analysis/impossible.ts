@@ -1,4 +1,5 @@
 import type { Checked } from '../compile/checked.js';
+import { conditionOf } from '../compile/named-conditions.js';
 import type { Parsed, ParsedFormula } from '../moveset/read.js';
 import type { Path } from '../report/diagnostic.js';
 import { contradiction, follows, type Term, Terms } from './terms.js';
@@ -9,7 +10,8 @@ const CONDITIONS = ['end', 'until', 'interrupt', 'when'] as const;
 
 /** Conditions that can never hold, stances that never come to be, and abilities whose stances and conditions exclude one another. */
 export function adviseImpossible({ plan, parsed, sink }: Checked): void {
-  const terms = new Terms(parsed.conditions ?? {}, plan.rate);
+  const named = Object.fromEntries(plan.names.condition.map((name) => [name, conditionOf(parsed, name)]));
+  const terms = new Terms(named, plan.rate);
   const tell = (formulas: readonly (ParsedFormula | undefined)[], path: Path): boolean => {
     let told = false;
     formulas.forEach((formula, i) => {

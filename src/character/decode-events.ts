@@ -22,7 +22,7 @@ function decodeRow(c: Actor, row: number): LoggiaEvent {
   const b = data[row + 3];
   switch (data[row]) {
     case EVENT.started:
-      return { kind: 'started', ability: ability[what] };
+      return { kind: 'started', ability: ability[what], input: plan.triggers[a].input };
     case EVENT.phase:
       return { kind: 'phase', ability: ability[what], phase: plan.phases[a].name };
     case EVENT.ended:
@@ -34,6 +34,7 @@ function decodeRow(c: Actor, row: number): LoggiaEvent {
         kind: 'refused',
         ability: ability[trigger.ability],
         via: viaOf(trigger),
+        input: trigger.input,
         main: mainReason(decoded) as Reason,
         reasons: decoded,
         kept: data[row + 4] / plan.rate,

@@ -50,6 +50,7 @@ import {
 import type { LoggiaEvent } from '../report/events.js';
 import type { ShownVolume } from '../report/shown-volume.js';
 import { indexOfName } from '../report/usage-error.js';
+import { type Answer, answersOf } from './answers.js';
 import { indexOf } from './names.js';
 
 /**
@@ -215,6 +216,15 @@ export class Readout<N extends NameTypes = NameTypes> extends BodyView<N> {
     return this.c.readEvents() as LoggiaEvent<N>[];
   }
 
+  /**
+   * One answer for each press and release of this tick that an ability listens to: what it started, or why it started nothing, of the
+   * ability that was most likely meant. A button that is held is answered once. A new list in each call.
+   */
+  get answers(): Answer<N>[] {
+    const { plan, r } = this.c;
+    return answersOf(plan, r, this.c.readEvents()) as Answer<N>[];
+  }
+
   /** The ability that runs in a lane (default: the first), or null. */
   ability(lane?: N['lane']): N['ability'] | null {
     const index = this.c.r[this.lane('ability', lane) + L_ABILITY];
@@ -369,6 +379,40 @@ export class Readout<N extends NameTypes = NameTypes> extends BodyView<N> {
     const at = this.lane('opens', lane);
     const parts = [plan.abilities[r[at + L_ABILITY]], plan.phases[r[at + L_PHASE]]];
     return plan.names.ability.filter((_, i) => parts.some((part) => part?.scope.open?.[i] === 1));
+  }
+
+  /**
+   * Abilities that may follow what runs or has just ended, as their `follows` says: after which one, and for how many
+   * seconds yet, unless a condition ends that sooner; Infinity where no time ends it. Costs, cooldowns and what else
+   * `explain` tells do not count. A new list in each call.
+   */
+  follows(): { ability: N['ability']; after: N['ability']; left: number }[] {
+    const { plan, r } = this.c;
+    return plan.abilities.flatMap((a) =>
+      (a.follows ?? []).flatMap(({ ability, endedAt, within }) => {
+        const open = r[a.laneAt + L_ABILITY] === ability ? this.openUntil(a, within) : -NEVER;
+        const left = Math.max(open, within > 0 ? r[endedAt] + within : -NEVER) - r[T];
+        return left > 0 ? { ability: a.name, after: plan.names.ability[ability], left: left / plan.rate } : [];
+      }),
+    );
+  }
+
+  /** The last own tick in which `a` may follow what runs in its lane, or `within` after that. */
+  private openUntil(a: AbilityPlan, within: number): number {
+    const { plan, r } = this.c;
+    const running = r[a.laneAt + L_ABILITY];
+    const always = a.breaks?.[running] === 1 || plan.abilities[running].scope.open?.[a.index] === 1;
+    let phase = r[a.laneAt + L_PHASE];
+    let over = r[a.laneAt + L_DUE];
+    let last = always && phase < 0 ? NEVER : -NEVER;
+    // A phase that is over in the next tick lets nothing in any more, and keeps nothing out.
+    while (phase >= 0 && (always || over <= r[T] + 1 || plan.phases[phase].scope.open?.[a.index] === 1)) {
+      const { next } = plan.phases[phase];
+      last = next < 0 && within > 0 ? over + within : over - 1;
+      phase = next;
+      over += next < 0 ? 0 : plan.phases[next].lasts;
+    }
+    return last;
   }
 
   private find(call: string, ability: string): AbilityPlan {

@@ -5,6 +5,7 @@ import { byKind, MEETS, type Meets } from '../moveset/effects/guard.js';
 import { EFFECTS } from '../moveset/effects/index.js';
 import { compileVolume } from '../moveset/effects/strike.js';
 import { optionsOf } from '../moveset/inputs/choice.js';
+import type { Input } from '../moveset/inputs/index.js';
 import { type Message, messagesOf } from '../moveset/messages.js';
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
 import type { NameKind } from '../moveset/shape.js';
@@ -26,12 +27,13 @@ import { A_ENDED, AIM, CHOICE, COOLDOWN, LANE, MARK, NEVER, POOL, STICK } from '
 import type { Sink } from '../report/diagnostic.js';
 import { nearestName } from '../report/nearest.js';
 import { firstOf } from './conditions.js';
+import { toldOf } from './describe.js';
 import { allFacts } from './facts/index.js';
 import { fingerprintOf } from './fingerprint.js';
 import { FormulaCompiler } from './formula.js';
 import { Members, unite } from './members.js';
 import { NamedConditions } from './named-conditions.js';
-import { BASE, cooldownName, cooldownNames, countNeeds, countOwned, graceOf, layersOf } from './needs.js';
+import { BASE, clipTicks, cooldownName, cooldownNames, countNeeds, countOwned, graceOf, layersOf } from './needs.js';
 import type {
   AbilityPlan,
   Action,
@@ -263,7 +265,8 @@ class PlanCompiler {
     const readFacts = this.readFacts();
     const plan: { -readonly [K in keyof Plan]: Plan[K] } = {
       fingerprint: 0,
-      inputs: parsed.inputs ?? {},
+      inputs: withoutData(parsed.inputs),
+      told: toldOf(parsed),
       name: parsed.name,
       code: this.code,
       parsed,
@@ -526,7 +529,7 @@ class PlanCompiler {
   }
 
   private ticksOf(clip: string): number {
-    return this.parsed.clips?.[clip] ?? 0;
+    return clipTicks(this.parsed, clip) ?? 0;
   }
 
   private compileScope(scope: Parsed, ownAt: number, ability = -1, lasting = ability < 0): ScopePlan {
@@ -672,6 +675,11 @@ const ROUNDING = 1e-6;
 function clipOf({ clip }: Parsed, layer: string): string | undefined {
   if (typeof clip === 'object') return clip[layer];
   return layer === BASE ? clip : undefined;
+}
+
+/** Inputs as the host reads them: what they have for it, `describe` tells. */
+function withoutData(inputs: Parsed = {}): Plan['inputs'] {
+  return Object.fromEntries(Object.entries(inputs).map(([name, { data, ...input } = {}]) => [name, input as Input]));
 }
 
 /** The shapes of the body: the usual one, where none is declared. */

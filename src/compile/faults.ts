@@ -3,6 +3,7 @@ import { point } from '../moveset/directions/point.js';
 import { type Parsed, type ParsedFormula, read } from '../moveset/read.js';
 import { NEVER } from '../record/slots.js';
 import type { Path, Sink } from '../report/diagnostic.js';
+import { clipTicks } from './needs.js';
 import type { AbilityPlan, Plan } from './plan.js';
 
 /** Faults that no part of a moveset has by itself. `faulty` are abilities that have errors already. */
@@ -34,7 +35,7 @@ function checkBeats(parsed: Parsed, sink: Sink): void {
     const clip: string | undefined =
       typeof scope.clip === 'object' ? Object.values(scope.clip as Parsed)[0] : scope.clip;
     (scope.beats ?? []).forEach((beat: Parsed | undefined, i: number) => {
-      if (beat?.place !== undefined && (clip === undefined || parsed.clips?.[clip] === undefined))
+      if (beat?.place !== undefined && (clip === undefined || clipTicks(parsed, clip) === undefined))
         sink.add('beat-place', [...path, 'beats', i, 'place'], { clip });
       const key = beat && WHEN.find((at) => beat[at] !== undefined);
       if (key && !ACTS.some((act) => beat[act] !== undefined))

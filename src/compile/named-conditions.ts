@@ -1,5 +1,5 @@
 import { type Node, partsOf } from '../moveset/formula.js';
-import type { Names, Parsed } from '../moveset/read.js';
+import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
 import type { Test } from '../record/frame.js';
 import { NAMED, textOf, written } from '../record/written.js';
 import type { Sink } from '../report/diagnostic.js';
@@ -8,6 +8,12 @@ import { type FormulaCompiler, MOST_PARTS } from './formula.js';
 
 /** A named condition whose text is longer is a function of a module. */
 const LONG_TEXT = 160;
+
+/** What a named condition says; it may stand beside words for a player. */
+export function conditionOf({ conditions }: Parsed, name: string): ParsedFormula | undefined {
+  const said: ParsedFormula | { readonly when?: ParsedFormula } | undefined = conditions?.[name];
+  return said && !('source' in said) ? said.when : said;
+}
 
 /** The conditions that a moveset names: each is compiled when a formula reads it. */
 export class NamedConditions {
@@ -33,7 +39,7 @@ export class NamedConditions {
     const { parsed, formulas, sink } = this;
     const nodes = new Map<string, Node>();
     for (const name of names.condition) {
-      const node = parsed.conditions?.[name]?.node;
+      const node = conditionOf(parsed, name)?.node;
       if (node) nodes.set(name, node);
     }
     const parts = new Map([...nodes].map(([name, node]) => [name, partsOf(node)]));
@@ -68,7 +74,7 @@ export class NamedConditions {
       return () => false;
     }
     this.compiling.push(condition);
-    const test = this.formulas.within(undefined, () => this.formulas.truth(this.parsed.conditions?.[condition]));
+    const test = this.formulas.within(undefined, () => this.formulas.truth(conditionOf(this.parsed, condition)));
     this.compiling.pop();
     this.compiled.set(condition, test);
     const text = textOf(test);

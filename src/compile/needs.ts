@@ -78,6 +78,12 @@ export function fights(parsed: Parsed): boolean {
 /** The first layer: that of clips which name none. */
 export const BASE = 'base';
 
+/** How long a clip lasts, as the moveset says it. */
+export function clipTicks({ clips }: Parsed, clip: string): number | undefined {
+  const said: number | { for?: number } | undefined = clips?.[clip];
+  return typeof said === 'object' ? said.for : said;
+}
+
 /** Layers of clips, the first one included, in the order in which scopes name them. */
 export function layersOf(parsed: Parsed): string[] {
   const abilities: (Parsed | undefined)[] = Object.values(parsed.abilities ?? {});

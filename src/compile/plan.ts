@@ -2,7 +2,7 @@ import type { Aim } from '../moveset/directions/direction.js';
 import type { Spot } from '../moveset/directions/point.js';
 import type { Message } from '../moveset/messages.js';
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
-import type { Moment, MomentTest } from '../moveset/starts/start.js';
+import type { Moment, MomentTest, Wants } from '../moveset/starts/start.js';
 import type { Facts, Moveset, NameTypes } from '../moveset/types.js';
 import type { Guarding, HurtPlan, Striking, Summoning } from '../record/combat.js';
 import type { Frame, Operand, Test, Warping } from '../record/frame.js';
@@ -112,6 +112,9 @@ export interface TriggerPlan {
   readonly event: number;
   /** Index of the ability whose end it listens to, or -1. */
   readonly after: number;
+  /** The key that makes it what it is, and what it wants of devices besides. */
+  readonly kind: string;
+  readonly wants: Wants | null;
   /** As the moveset says it. */
   readonly start: Parsed;
   /** Equal for triggers that want the very same of an input. */
@@ -338,12 +341,14 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly code: PlanCode;
   /** @internal What it was compiled from. */
   readonly parsed: Parsed;
-  /** Inputs by name, with what they are bound to by default. */
+  /** Inputs by name, with what they are bound to by default; `describe` has their `data`. */
   readonly inputs: NonNullable<Moveset['inputs']>;
   /** Ticks per second. */
   readonly rate: number;
   /** Seconds in a tick. */
   readonly dt: number;
+  /** @internal What parts of the moveset have for the host and the player, as JSON: see describe.ts. */
+  readonly told: string;
   /** How it is seen. */
   readonly view: 'side' | 'open';
   /** All names that it declares, by kind, in their order. */

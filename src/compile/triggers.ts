@@ -78,6 +78,8 @@ export function compileTriggers(starts: readonly AbilityStart[], tools: TriggerT
       input: piece.input ?? null,
       event: piece.event ?? -1,
       after: piece.after ?? -1,
+      kind: kind.key,
+      wants: piece.wants ?? null,
       start,
       sign: JSON.stringify(start),
       byCode: kind.key === 'code',

@@ -51,6 +51,8 @@ export function toJsonSchema(shape: Shape, names?: Names): Schema {
       return { type: 'string', ...(shape.pattern && { pattern: shape.pattern.source }) };
     case 'truth':
       return { type: 'boolean' };
+    case 'data':
+      return { type: 'object' };
     case 'word':
       return { enum: [...shape.of] };
     case 'name': {

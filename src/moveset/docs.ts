@@ -60,6 +60,8 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     start: "Value at the start. Default `max`.",
     regen: "Regained per second. Default 0.",
     rest: "How long regeneration rests after spending. Default 0f.",
+    says: "What a player reads of it, in a reason and in what `describe` tells.",
+    data: "Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on.",
     allow: "Warnings that are right here, each with the reason.",
   },
   "an input": {
@@ -71,6 +73,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     opposite: "With `stick`: what two opposite sides held at once give. Default `last`: the one pressed last.",
     aim: "An aim: a direction or a point, by a stick, the pointer or code.",
     choice: "A choice: one of several options, each with the keys that choose it; the first is chosen at the start.",
+    data: "Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on.",
     allow: "Warnings that are right here, each with the reason.",
   },
   "a stick": {
@@ -87,6 +90,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
   "an event": {
     values: "What it carries, by name: a `number`, a `time`, a `point`, a `direction`, or one of a list of words; at most 8. `struck`, `armoured`, `blocked`, `parried`, `guardBroken`, `hit`, `hitBlocked`, `hitParried`, `clashed`, `touched` and `callerStruck`, which an arena tells, carry `damage`, `kind`, `push`, `stun`, `from`, `at` and `by` besides.",
     hears: "`own`: the character hears it, in the next tick, when it emits it itself. Default: only the host does.",
+    data: "Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on.",
   },
   "what hurts": {
     pool: "The pool that damage goes to. Default: none.",
@@ -140,6 +144,8 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     when: "When it holds; the last stance has none.",
     clip: "The animation clip to show while it lasts, or a map from layers to clips.",
     beats: "Actions at certain times of it, or at places of its clip.",
+    says: "What a player reads of it, in a reason and in what `describe` tells.",
+    data: "Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on.",
     allow: "Warnings that are right here, each with the reason.",
   },
   "a beat": {
@@ -170,6 +176,8 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     loadout: "The loadout that is active while it runs.",
     clip: "The animation clip to show while it lasts, or a map from layers to clips.",
     beats: "Actions at certain times of it, or at places of its clip.",
+    says: "What a player reads of it, in a reason and in what `describe` tells.",
+    data: "Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on.",
     allow: "Warnings that are right here, each with the reason.",
     upkeep: "Drained per second while it runs; it ends when one of the pools is empty.",
     cooldown: "How long it may not start again, counted from its end.",
@@ -353,5 +361,11 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
   "a loadout": {
     clip: "The animation clip to show while it lasts, or a map from layers to clips.",
     beats: "Actions at certain times of it, or at places of its clip.",
+    says: "What a player reads of it, in a reason and in what `describe` tells.",
+    data: "Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on.",
+  },
+  "a clip": {
+    for: "How long it lasts.",
+    data: "Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on.",
   },
 };

@@ -66,6 +66,8 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
         return value;
       case 'truth':
         return typeof value === 'boolean' ? value : wrong(path, 'true or false', value);
+      case 'data':
+        return readData(value, path);
       case 'word':
         if (shape.of.includes(value as string)) return value;
         return void sink.add('unknown-name', path, {
@@ -216,6 +218,34 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     return undefined;
   }
 
+  /** As JSON, so that nothing takes it for a part of the moveset, and whoever reads it has one of their own. */
+  function readData(value: unknown, path: Path): string | undefined {
+    const before = sink.list.length;
+    if (!isPlain(value)) return wrong(path, 'a map of plain data', value);
+    const count = checkData(value, path, 0);
+    if (count > MOST_DATA) sink.add('wrong-count', path, { count, min: 0, max: MOST_DATA });
+    return sink.list.length > before ? undefined : JSON.stringify(value);
+  }
+
+  /** Counts the values of what should be plain data. */
+  function checkData(value: unknown, path: Path, depth: number): number {
+    if (typeof value === 'string' || typeof value === 'boolean' || value === null || Number.isFinite(value)) return 1;
+    if (!Array.isArray(value) && !(isPlain(value) && [Object.prototype, null].includes(Object.getPrototypeOf(value)))) {
+      wrong(path, 'plain data', value);
+      return 1;
+    }
+    if (depth > DEEPEST_DATA) {
+      sink.add('too-deep', path, { limit: DEEPEST_DATA });
+      return 1;
+    }
+    let count = 1;
+    for (const [key, part] of Object.entries(value)) {
+      if (count > MOST_DATA) break;
+      count += checkData(part, [...path, Array.isArray(value) ? Number(key) : key], depth + 1);
+    }
+    return count;
+  }
+
   function readTime(min: number, value: unknown, path: Path): number | undefined {
     const ticks = typeof value === 'string' ? parseTime(value, rate) : undefined;
     if (ticks === undefined) return void sink.add('bad-time', path, { value });
@@ -297,6 +327,9 @@ const DECLARED: Partial<Record<NameKind, string>> = {
 
 /** How many entries a list may have where its place says nothing else. */
 const MOST_ENTRIES = 10_000;
+/** How many values there may be in plain data, and how deep they may nest. */
+const MOST_DATA = 1000;
+const DEEPEST_DATA = 8;
 /** What a number may be where its place says nothing else. */
 export const MOST = 1e6;
 /** The largest factor, as a percentage. */

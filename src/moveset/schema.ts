@@ -11,6 +11,7 @@ import { MOST_VALUES, VALUE_TYPES } from './messages.js';
 import { NAME } from './read.js';
 import {
   condition,
+  data,
   either,
   type Field,
   fields,
@@ -48,6 +49,12 @@ const abilitiesOrAll = listOrOne({
 /** Warnings that are meant to be so, each with the reason. */
 const allow: Field = optional(map('code', text()));
 
+/** What the host wants to know, see `Data`. */
+const hostData: Field = optional(data());
+
+/** What a player reads. */
+const says: Field = optional(text());
+
 const effectFields = (stance: boolean): Record<string, Field> =>
   Object.fromEntries(EFFECTS.filter((e) => e.inStances || !stance).map((e) => [e.key, optional(e.shape)]));
 
@@ -64,13 +71,15 @@ const pool = fields(
     start: optional(number(-1e6, 1e6)),
     regen: optional(formula('number')),
     rest: optional(time(0)),
+    says,
+    data: hostData,
     allow,
   },
   undefined,
   { bare: '{ max: _ }' },
 );
 
-const input = kinds('an input', INPUTS, { allow }, { bare: '{ button: _ }', wayOf });
+const input = kinds('an input', INPUTS, { data: hostData, allow }, { bare: '{ button: _ }', wayOf });
 
 const bodyFields = {
   shapes: optional(map('new', list(number(0.01, 1000), { min: 2, max: 3 }), 1)),
@@ -121,6 +130,11 @@ const probe = kinds('a probe', [
   { key: 'average', fields: { average: optional(list(name('probe'), several)) } },
 ]);
 
+const worded = fields('a condition', {
+  when: required(condition(), 'the condition.'),
+  says: required(text(), 'what a player reads where it does not hold.'),
+});
+
 const clip: Field = optional(either({ plain: text(), fields: map('new', text(), 1) }));
 
 const event = fields('an event', {
@@ -128,6 +142,7 @@ const event = fields('an event', {
     map('new', either({ plain: word(...VALUE_TYPES), list: list(newName, { min: 1, max: 64 }) }), 0, MOST_VALUES),
   ),
   hears: optional(word('own')),
+  data: hostData,
 });
 
 const beat = fields(
@@ -149,6 +164,8 @@ const stanceFields = {
   when: optional(condition()),
   clip,
   beats,
+  says,
+  data: hostData,
   allow,
   ...effectFields(true),
 };
@@ -187,6 +204,8 @@ const loadout = fields('a loadout', {
   abilities: required(abilities, 'the abilities or tags that belong to it; what is in no loadout is always available.'),
   clip,
   beats,
+  says,
+  data: hostData,
   ...effectFields(true),
 });
 
@@ -209,6 +228,8 @@ const abilityFields: Record<string, Field> = {
   loadout: optional(name('loadout')),
   clip,
   beats,
+  says,
+  data: hostData,
   allow,
   upkeep: optional(
     map(
@@ -280,7 +301,7 @@ const movesetFields = {
   surfaces: optional(list(newName, { max: 30 })),
   marks: optional(map('new', fields('a mark', { saved: optional(truth()) }))),
   probes: optional(map('new', probe)),
-  conditions: optional(map('new', condition())),
+  conditions: optional(map('new', either({ plain: condition(), fields: worded }))),
   body: optional(body),
   lanes: optional(list(newName, { min: 1, max: 16 })),
   stances: required(
@@ -289,7 +310,9 @@ const movesetFields = {
   ),
   abilities: optional(map('new', ability)),
   loadouts: optional(map('new', loadout)),
-  clips: optional(map('new', time())),
+  clips: optional(
+    map('new', either({ plain: time(), fields: fields('a clip', { for: optional(time()), data: hostData }) })),
+  ),
   include: optional(listOrOne(text())),
   without: optional(listOrOne(text())),
   allow,

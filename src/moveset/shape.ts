@@ -8,6 +8,7 @@ export type Shape =
   | TimeShape
   | TextShape
   | TruthShape
+  | DataShape
   | WordShape
   | NameShape
   | ListShape
@@ -74,6 +75,10 @@ export interface TextShape {
 }
 export interface TruthShape {
   kind: 'truth';
+}
+/** A map of plain data that nothing here looks into. */
+export interface DataShape {
+  kind: 'data';
 }
 export interface WordShape {
   kind: 'word';
@@ -160,6 +165,7 @@ export const condition = (): FormulaShape => formula('truth');
 export const time = (min = 1): TimeShape => ({ kind: 'time', min });
 export const text = (pattern?: RegExp, expected?: string): TextShape => ({ kind: 'text', pattern, expected });
 export const truth = (): TruthShape => ({ kind: 'truth' });
+export const data = (): DataShape => ({ kind: 'data' });
 export const word = (...of: (string | number)[]): WordShape => ({ kind: 'word', of });
 export const name = (...of: NameKind[]): NameShape => ({ kind: 'name', of });
 export const list = (of: Shape, more: Partial<Omit<ListShape, 'kind' | 'of'>> = {}): ListShape => ({

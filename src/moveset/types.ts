@@ -1,4 +1,5 @@
 import type { Allow } from './allow.js';
+import type { Data } from './data.js';
 import type { Heading } from './directions/direction.js';
 import type { Point } from './directions/point.js';
 import type { Emitting } from './effects/actions.js';
@@ -25,6 +26,10 @@ export interface Pool<N extends NameTypes = NameTypes> {
   regen?: NumberFormula<N>;
   /** How long regeneration rests after spending. Default 0f. */
   rest?: Time;
+  /** What a player reads of it, in a reason and in what `describe` tells. */
+  says?: string;
+  /** Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on. */
+  data?: Data;
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
 }
@@ -173,6 +178,10 @@ export interface Stance<N extends NameTypes> extends Effects<N> {
   clip?: string | Readonly<Record<string, string>>;
   /** Actions at certain times of it, or at places of its clip. */
   beats?: readonly Beat<N>[];
+  /** What a player reads of it, in a reason and in what `describe` tells. */
+  says?: string;
+  /** Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on. */
+  data?: Data;
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
 }
@@ -187,6 +196,8 @@ export interface MessageDeclaration {
   values?: Readonly<Record<string, 'number' | 'time' | 'point' | 'direction' | readonly string[]>>;
   /** `own`: the character hears it, in the next tick, when it emits it itself. Default: only the host does. */
   hears?: 'own';
+  /** Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on. */
+  data?: Data;
 }
 
 /** Actions at certain times. */
@@ -340,6 +351,10 @@ export interface Ability<N extends NameTypes> extends ActiveEffects<N> {
   clip?: string | Readonly<Record<string, string>>;
   /** Actions at certain times of it, or at places of its clip. */
   beats?: readonly Beat<N>[];
+  /** What a player reads of it, in a reason and in what `describe` tells. */
+  says?: string;
+  /** Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on. */
+  data?: Data;
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
 }
@@ -352,6 +367,26 @@ export interface Loadout<N extends NameTypes> extends Effects<N> {
   clip?: string | Readonly<Record<string, string>>;
   /** Actions at certain times of it, or at places of its clip. */
   beats?: readonly Beat<N>[];
+  /** What a player reads of it, in a reason and in what `describe` tells. */
+  says?: string;
+  /** Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on. */
+  data?: Data;
+}
+
+/** A condition with words for a player. */
+export interface WordedCondition<N extends NameTypes> {
+  /** The condition. */
+  when: Condition<N>;
+  /** What a player reads where it is the reason: that it does not hold, and what to do. */
+  says: string;
+}
+
+/** A clip of which more is known than its length. */
+export interface Clip {
+  /** How long it lasts. */
+  for?: Time;
+  /** Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on. */
+  data?: Data;
 }
 
 /** The whole definition of one character, as YAML, JSON and TypeScript all write it. */
@@ -383,7 +418,7 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   /** Named questions to the world. */
   probes?: Record<N['probe'], Probe<N>>;
   /** Named conditions: formulas use them like facts, and refusals show their names. */
-  conditions?: Record<N['condition'], Condition<N>>;
+  conditions?: Record<N['condition'], Condition<N> | WordedCondition<N>>;
   /** Who may be called into an arena, by name: the arena knows their movesets. */
   summons?: readonly N['summon'][];
   /** Words by which the strikes and touches of others find it. */
@@ -401,7 +436,7 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   /** Sets of abilities, for a weapon or a form; the first is active at the start. */
   loadouts?: Record<N['loadout'], Loadout<N>>;
   /** How long clips last, by their names: for beats at places of them, and for how far they are. */
-  clips?: Readonly<Record<string, Time>>;
+  clips?: Readonly<Record<string, Time | Clip>>;
   /** Files, relative to this one, whose parts it takes over and may override. */
   include?: OneOrMore<string>;
   /** Parts of those files that it goes without, as in `abilities.hop` or `events.splash`. */

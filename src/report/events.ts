@@ -35,6 +35,7 @@ export type Values = Readonly<Record<string, number | string | null | Vector>>;
 /** Names that events carry; those of a moveset narrow them. */
 interface EventNames {
   ability: string;
+  input: string;
   stance: string;
   event: string;
   loadout: string;
@@ -44,8 +45,8 @@ interface EventNames {
 
 /** What happened in a tick, as the host reads it. Plain data; whoever reads it may keep it. */
 export type LoggiaEvent<N extends EventNames = EventNames> =
-  /** An ability started. */
-  | { readonly kind: 'started'; readonly ability: N['ability'] }
+  /** An ability started. `input` is the one whose press or release started it, or null. */
+  | { readonly kind: 'started'; readonly ability: N['ability']; readonly input: N['input'] | null }
   /** A phase began: its name, or its place from 1 on. */
   | { readonly kind: 'phase'; readonly ability: N['ability']; readonly phase: string }
   /** An ability ended. `by` is the ability that followed or broke it. */
@@ -57,12 +58,13 @@ export type LoggiaEvent<N extends EventNames = EventNames> =
     }
   /**
    * A request was refused, or its reasons changed. `main` is the one to show a player; `reasons` are all.
-   * `kept` is how many seconds the request stays alive: its buffer time.
+   * `input` is the one whose press or release requests it, or null; `kept` is how many seconds the request stays alive: its buffer time.
    */
   | {
       readonly kind: 'refused';
       readonly ability: N['ability'];
       readonly via: Via;
+      readonly input: N['input'] | null;
       readonly main: Reason;
       readonly reasons: readonly Reason[];
       readonly kept: number;

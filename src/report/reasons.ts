@@ -1,4 +1,6 @@
-import { want, wantList, wantObject, wantText } from './arguments.js';
+import { want, wantList, wantObject, wantOptions, wantText } from './arguments.js';
+import { fillText, type ReasonText, SAYS_KEYS, type Says, wordFor } from './says.js';
+
 /** Why an ability may not start. `wordReason` makes a sentence of each. */
 export type Reason =
   | { readonly code: 'running' }
@@ -34,49 +36,87 @@ export interface ReasonFact {
   readonly value: number | boolean;
 }
 
-type Says = { readonly [C in Reason['code']]: (reason: Extract<Reason, { code: C }>) => string };
+type Worded<C extends Reason['code']> = (
+  reason: Extract<Reason, { code: C }>,
+  says: Says | undefined,
+) => readonly [text: ReasonText, values?: Readonly<Record<string, string>>];
 
-/** Each reason in a few words; what waiting does not change comes first, and a player sees the first of these that there is. */
-const SAYS: Says = {
-  locked: () => 'not learnt',
-  loadout: ({ active }) => (active === null ? 'not in any active loadout' : `not in the loadout ${active}`),
-  follows: ({ allowed }) => `only after ${allowed.join(', ')}`,
-  from: ({ allowed, stance }) => `only in ${allowed.join(' or ')}, not in ${stance}`,
+/** Which text says a reason, and what is filled in; what waiting does not change comes first, and a player sees the first of these that there is. */
+const WORDED: { readonly [C in Reason['code']]: Worded<C> } = {
+  locked: () => ['locked'],
+  loadout: ({ active }, says) =>
+    active === null ? ['loadoutNone'] : ['loadout', { active: wordFor(says, 'loadouts', active) }],
+  follows: ({ allowed }, says) => [
+    'follows',
+    { allowed: allowed.map((name) => wordFor(says, 'abilities', name)).join(', ') },
+  ],
+  from: ({ allowed, stance }, says) => [
+    'from',
+    { allowed: either(allowed, says), stance: wordFor(says, 'stances', stance) },
+  ],
   when: wordCondition,
-  cooldown: ({ left }) =>
-    left === null ? 'on cooldown until its event is received' : `on cooldown for ${shortNumber(left)} s`,
-  charges: ({ left }) => (left === null ? 'no charges left' : `no charges left, the next in ${shortNumber(left)} s`),
-  pool: ({ pool, have, need }) => `${pool} ${shortNumber(have)} of ${neededNumber(need)}`,
-  restart: ({ pool, have, need }) =>
-    `${pool} ran out: ${shortNumber(have)} of ${neededNumber(need)} needed to start again`,
-  cost: ({ pool }) => `the function for its cost in ${pool} returned no number`,
-  target: ({ wants }) => `there is no ${wants} to go to`,
-  room: () => 'no room there',
-  barred: ({ by }) => `barred by ${by}`,
-  busy: ({ by, phase }) => `${by}${phase ? ` (${phase})` : ''} is running and not open to it`,
-  running: () => 'already running',
-  outranked: ({ by }) => `${by} went first in this tick`,
+  cooldown: ({ left }) => (left === null ? ['cooldownEvent'] : ['cooldown', { left: shortNumber(left) }]),
+  charges: ({ left }) => (left === null ? ['chargesNone'] : ['charges', { left: shortNumber(left) }]),
+  pool: (reason, says) => ['pool', amounts(reason, says)],
+  restart: (reason, says) => ['restart', amounts(reason, says)],
+  cost: ({ pool }, says) => ['cost', { pool: wordFor(says, 'pools', pool) }],
+  target: ({ wants }) => ['target', { wants }],
+  room: () => ['room'],
+  barred: ({ by }, says) => ['barred', { by: wordFor(says, 'abilities', by) }],
+  busy: ({ by, phase }, says) =>
+    phase === null
+      ? ['busy', { by: wordFor(says, 'abilities', by) }]
+      : ['busyPhase', { by: wordFor(says, 'abilities', by), phase }],
+  running: () => ['running'],
+  outranked: ({ by }, says) => ['outranked', { by: wordFor(says, 'abilities', by) }],
 };
 
-/** Every code that a reason can have, in the order in which a player sees them. */
-export const REASONS = Object.keys(SAYS) as Reason['code'][];
+/** Stances with "or" between. */
+function either(names: readonly string[], says: Says | undefined): string {
+  const [first = '', ...others] = names.map((name) => wordFor(says, 'stances', name));
+  return others.reduce((first, second) => fillText(says, 'or', { first, second }), first);
+}
 
-function wordCondition({ text, facts }: Extract<Reason, { code: 'when' }>): string {
+function amounts(
+  { pool, have, need }: { readonly pool: string; readonly have: number; readonly need: number },
+  says: Says | undefined,
+): Record<string, string> {
+  return { pool: wordFor(says, 'pools', pool), have: shortNumber(have), need: neededNumber(need) };
+}
+
+/** Every code that a reason can have, in the order in which a player sees them. */
+export const REASONS = Object.keys(WORDED) as Reason['code'][];
+
+function wordCondition({
+  text,
+  facts,
+}: Extract<Reason, { code: 'when' }>): readonly [ReasonText, Record<string, string>] {
   const values = facts
     .filter((fact) => fact.text !== text)
     .map((fact) => `${fact.text} is ${typeof fact.value === 'number' ? shortNumber(fact.value) : fact.value}`);
-  return `"${text}" does not hold${values.length > 0 ? `: ${values.join(', ')}` : ''}`;
+  return values.length === 0 ? ['when', { text }] : ['whenFacts', { text, facts: values.join(', ') }];
 }
 
-/** One reason in a few words, for people: `wind 5 of 9`. Throws a UsageError for what is no reason. */
-export function wordReason(reason: Reason): string {
-  wantReason('wordReason', reason);
-  return (SAYS[reason.code] as (reason: Reason) => string)(reason);
+/**
+ * One reason in a few words, for people: `wind 5 of 9`; with a player's words, `Stamina 5 of 9`. A number in their place is
+ * passed over, so that `reasons.map(wordReason)` works. Throws a UsageError for what is no reason.
+ */
+export function wordReason(reason: Reason, says?: Says | number): string {
+  return wordFilled('wordReason', reason, typeof says === 'number' ? undefined : says);
+}
+
+function wordFilled(call: string, reason: Reason, says: Says | undefined): string {
+  wantReason(call, reason);
+  wantOptions(call, says, SAYS_KEYS);
+  const own = reason.code === 'when' ? wordFor(says, 'conditions', reason.text) : undefined;
+  if (reason.code === 'when' && own !== undefined && own !== reason.text) return own;
+  const [text, values] = (WORDED[reason.code] as Worded<Reason['code']>)(reason as never, says);
+  return fillText(says, text, values ?? {});
 }
 
 function wantReason(call: string, reason: Reason): void {
   wantObject(call, 'a reason', reason);
-  want(Object.hasOwn(SAYS, reason.code), call, 'the "code" of a reason', `one of ${REASONS.join(', ')}`, reason.code);
+  want(Object.hasOwn(WORDED, reason.code), call, 'the "code" of a reason', `one of ${REASONS.join(', ')}`, reason.code);
 }
 
 /** The one reason to show where there is room for one; null for none. */
@@ -90,12 +130,15 @@ export function mainReason(reasons: readonly Reason[]): Reason | null {
   return null;
 }
 
-/** All reasons as one sentence. */
-export function wordRefusal(ability: string, reasons: readonly Reason[]): string {
+/** All reasons as one sentence, in a player's words if there are any. */
+export function wordRefusal(ability: string, reasons: readonly Reason[], says?: Says): string {
   wantText('wordRefusal', 'the ability', ability);
   wantList('wordRefusal', 'its reasons', reasons);
-  if (reasons.length === 0) return `${ability} may start.`;
-  return `${ability} may not start: ${reasons.map(wordReason).join('; ')}.`;
+  wantOptions('wordRefusal', says, SAYS_KEYS);
+  const named = { ability: wordFor(says, 'abilities', ability) };
+  if (reasons.length === 0) return fillText(says, 'may', named);
+  const worded = reasons.map((reason) => wordFilled('wordRefusal', reason, says));
+  return fillText(says, 'mayNot', { ...named, reasons: worded.join('; ') });
 }
 
 /** At most two decimals, rounded up for what one needs: 9.001 is not had with 9. */

@@ -290,6 +290,7 @@ abilities:
         kind: 'refused',
         ability: 'leap',
         via: 'input',
+        input: 'gaff',
         main: { code: 'from', stance: 'stand', allowed: ['air'] },
         reasons: [{ code: 'from', stance: 'stand', allowed: ['air'] }],
         kept: 0.2,

@@ -1,4 +1,5 @@
 import type { Allow } from '../allow.js';
+import type { Data } from '../data.js';
 import { fields, optional, truth, word } from '../shape.js';
 import { inputKind } from './input.js';
 
@@ -11,6 +12,8 @@ export interface AimInput {
     /** The pointer gives the point that it is over; the page says where that is. Default false. */
     pointer?: boolean;
   };
+  /** Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on. */
+  data?: Data;
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
 }

@@ -1,4 +1,5 @@
 import type { Allow } from '../allow.js';
+import type { Data } from '../data.js';
 import type { OneOrMore, Time } from '../name-types.js';
 import { listOrOne, optional, time, word } from '../shape.js';
 import { hintForSource, SOURCES, type Source } from '../sources.js';
@@ -12,6 +13,8 @@ export interface ButtonInput {
   buffer?: Time;
   /** Grace of abilities that it starts, unless they say otherwise. Default 0f. */
   grace?: Time;
+  /** Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on. */
+  data?: Data;
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
 }

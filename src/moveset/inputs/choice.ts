@@ -1,4 +1,5 @@
 import type { Allow } from '../allow.js';
+import type { Data } from '../data.js';
 import type { OneOrMore } from '../name-types.js';
 import { map, optional } from '../shape.js';
 import type { Source } from '../sources.js';
@@ -9,6 +10,8 @@ import { inputKind, listOf } from './input.js';
 export interface ChoiceInput {
   /** A choice: one of several options, each with the keys that choose it; the first is chosen at the start. */
   choice: Readonly<Record<string, OneOrMore<Source>>>;
+  /** Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on. */
+  data?: Data;
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
 }

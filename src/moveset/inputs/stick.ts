@@ -1,4 +1,5 @@
 import type { Allow } from '../allow.js';
+import type { Data } from '../data.js';
 import type { OneOrMore } from '../name-types.js';
 import { fields, number, optional, word } from '../shape.js';
 import type { Source } from '../sources.js';
@@ -24,6 +25,8 @@ export interface StickInput {
   deadzone?: number;
   /** What two opposite sides held at once give. Default `last`: the one pressed last. */
   opposite?: 'last' | 'neutral';
+  /** Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on. */
+  data?: Data;
   /** Warnings that are right here, each with the reason. */
   allow?: Allow;
 }

@@ -188,7 +188,7 @@ interface StartFields<N extends NameTypes> {
   after: AfterStart<N>;
   code: CodeStart;
 }
-type StartKey = keyof StartFields<NameTypes>;
+export type StartKey = keyof StartFields<NameTypes>;
 
 const BY_KEY: Readonly<Record<StartKey, StartKind>> = {
   press: pressStart,

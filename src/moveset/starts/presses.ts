@@ -69,7 +69,15 @@ export const pressStart = startKind<{ press: string; toward?: Direction; with?: 
       return true;
     };
     const happens = wants.length === 0 ? undefined : happensAll;
-    return { rank: wants.length, button, input, on: 'press', happens, keepsFacing: toward === 'back' };
+    return {
+      rank: wants.length,
+      button,
+      input,
+      on: 'press',
+      happens,
+      keepsFacing: toward === 'back',
+      wants: { toward, with: other },
+    };
   },
 );
 
@@ -83,7 +91,7 @@ export const releaseStart = startKind<{ release: string; held?: number }>(
     const button = tools.buttonAt(input);
     if (held === undefined) return { rank: 0, button, input, on: 'release' };
     const happens: MomentTest = ({ r }) => r[T] - r[button + B_PRESSED] >= held;
-    return { rank: 1, button, input, on: 'release', happens };
+    return { rank: 1, button, input, on: 'release', happens, wants: { held } };
   },
 );
 
@@ -96,7 +104,7 @@ export const tapStart = startKind<{ tap: string; within?: number }>(
     const button = tools.buttonAt(input);
     const most = within ?? tools.ticks('0.2s');
     const happens: MomentTest = ({ r }) => r[T] - r[button + B_PRESSED] <= most;
-    return { rank: 1, button, input, on: 'release', happens };
+    return { rank: 1, button, input, on: 'release', happens, wants: { within: most } };
   },
 );
 
@@ -113,7 +121,7 @@ export const doubleStart = startKind<{ double: string; within?: number }>(
       r[own] = pairs ? 0 : r[T] + 1;
       return pairs;
     };
-    return { rank: 2, button: tools.buttonAt(input), input, on: 'press', happens };
+    return { rank: 2, button: tools.buttonAt(input), input, on: 'press', happens, wants: { within: most } };
   },
   1,
 );
@@ -168,6 +176,7 @@ export const sequenceStart = startKind<{ sequence: string[]; within?: number }>(
       input,
       happens,
       keepsFacing: steps.includes('back'),
+      wants: { sequence: steps, within: most },
     };
   },
   ({ sequence: steps }) => 1 + (steps?.length ?? 0),

@@ -1,6 +1,7 @@
 import type { Frame, Test } from '../../record/frame.js';
 import type { Parsed, ParsedFormula } from '../read.js';
 import type { Field } from '../shape.js';
+import type { Direction } from './direction.js';
 
 export interface StartTools {
   /** First slot of a button. */
@@ -35,6 +36,15 @@ export type Moment = 'press' | 'release' | 'edge' | 'event' | 'ending' | 'tick' 
 /** What must hold besides; `what` is the first slot of the button that was pressed or released, or the kind of ending. */
 export type MomentTest = (c: Frame, what: number) => boolean;
 
+/** What a start wants of devices besides its input, for who describes it. Times are in ticks. */
+export interface Wants {
+  readonly with?: string;
+  readonly toward?: Direction;
+  readonly sequence?: readonly string[];
+  readonly held?: number;
+  readonly within?: number;
+}
+
 /** One way in which an ability is requested, compiled: at a moment, which is kept for its buffer, or as long as something holds. */
 export interface TriggerPiece {
   /** Of several requests in one tick the more specific goes first: how much more than a press it wants. */
@@ -47,6 +57,8 @@ export interface TriggerPiece {
   readonly button?: number;
   /** Name of the button, for the buffer it declares. */
   readonly input?: string;
+  /** What it wants besides. */
+  readonly wants?: Wants;
   /** Index of the event it listens to. */
   readonly event?: number;
   /** Index of the ability whose end it listens to. */

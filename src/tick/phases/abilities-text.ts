@@ -117,7 +117,7 @@ function startAbility(e: Emitter, a: AbilityPlan): string {
     `r[${a.laneAt + L_SINCE}] = r[${T}];`,
     `r[${a.laneAt + L_PHASE_SINCE}] = r[${T}];`,
     `r[${a.laneAt + L_TRIGGER}] = trigger.index;`,
-    `c.events.add(${e.constant('EVENT_STARTED', EVENT.started)}, ${itself});`,
+    `c.events.add(${e.constant('EVENT_STARTED', EVENT.started)}, ${itself}, trigger.index);`,
   );
   if (a.heard.length > 0) lines.push(`${e.use('keepMessage')}(c, abilities[${a.index}], trigger.event);`);
   if (a.upkeeps.length > 0) lines.push(`${e.use('updateDrains')}(c);`);

@@ -49,7 +49,7 @@ export function startAbility(c: Actor, a: AbilityPlan, trigger: TriggerPlan): vo
   r[lane + L_PHASE_SINCE] = r[T];
   r[lane + L_DUE] = NEVER;
   r[lane + L_TRIGGER] = trigger.index;
-  c.events.add(EVENT.started, a.index);
+  c.events.add(EVENT.started, a.index, trigger.index);
   if (a.heard.length > 0) keepMessage(c, a, trigger.event);
   if (a.upkeeps.length > 0) updateDrains(c);
   openScope(c, a.scope);
