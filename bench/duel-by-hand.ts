@@ -184,8 +184,8 @@ export class Duellist {
       brake = 30;
     } else if (this.bracing) speed = 5 * 0.35;
     if (body === 'sweep' && this.time - this.since < 7) this.vx = 4 * this.facing;
-    else if (!attacks) {
-      const want = this.direction * speed;
+    else {
+      const want = attacks ? 0 : this.direction * speed;
       const brakes = want * this.vx <= 0 ? this.vx !== 0 : Math.abs(this.vx) > Math.abs(want);
       const step = (brakes ? brake : this.grounded ? 60 : 30) * DT;
       const away = want - this.vx;

@@ -250,16 +250,15 @@ export class YardFight {
       this.vx = this.time === this.phaseSince ? 16 * this.facing : this.vx;
       this.vy = 0;
     } else {
-      if (body !== 'jab' && body !== 'sweep' && body !== 'heave' && body !== 'flare') {
-        const wanted = direction * 5 * (this.sprinting ? 1.6 : 1) * (body === 'brace' ? 0.4 : 1);
-        const flying = this.stance === 'rise' || this.stance === 'fall';
-        const onward = wanted * this.vx;
-        const brakes = onward <= 0 ? this.vx !== 0 : this.vx * this.vx > wanted * wanted;
-        const step = (brakes ? (flying ? 15 : 80) : flying ? 30 : 60) * dt;
-        const missing = wanted - this.vx;
-        if (Math.abs(missing) <= step) this.vx = wanted;
-        else this.vx += missing > 0 ? step : -step;
-      }
+      const steers = body !== 'jab' && body !== 'sweep' && body !== 'heave' && body !== 'flare';
+      const wanted = steers ? direction * 5 * (this.sprinting ? 1.6 : 1) * (body === 'brace' ? 0.4 : 1) : 0;
+      const flying = this.stance === 'rise' || this.stance === 'fall';
+      const onward = wanted * this.vx;
+      const brakes = onward <= 0 ? this.vx !== 0 : this.vx * this.vx > wanted * wanted;
+      const step = (brakes ? (flying ? 15 : 80) : flying ? 30 : 60) * dt;
+      const missing = wanted - this.vx;
+      if (Math.abs(missing) <= step) this.vx = wanted;
+      else this.vx += missing > 0 ? step : -step;
       this.vy = Math.max(this.vy - 25 * dt, -18);
       if (this.phase === 0 && body === 'hop') this.vy = 9.5;
       if (this.phase === 0 && body === 'secondHop') this.vy = 8.5;

@@ -103,6 +103,9 @@ class PlanCompiler {
   /** Probes that directions read. */
   private readonly aimedBy = new Set<string>();
 
+  /** Ticks of the scope that is compiled. */
+  private lasting = NEVER;
+
   /** Some direction or point is the nearest foe. */
   private aimsAtFoe = false;
 
@@ -199,6 +202,7 @@ class PlanCompiler {
       }),
       heights,
       dt: 1 / rate,
+      lasts: () => this.lasting,
       walkStick: () => {
         if (names.stick.length === 0) return -1;
         return layout.sticks + Math.max(0, this.indexOf('stick', parsed.body?.stick)) * STICK;
@@ -431,7 +435,8 @@ class PlanCompiler {
     const cooldownEvent = this.indexOf('event', cooldown?.from);
     const { at, charges: chargesAt, eligible: eligibleAt, ranOut: ranOutAt } = places;
     const { latched: latchedAt, power: powerAt, waits: waitsAt } = places;
-    const scope = this.compileScope(a, abilityOwn, index);
+    const lasts = own.reduce((sum, phase) => sum + phase.lasts, 0) || NEVER;
+    const scope = this.compileScope(a, abilityOwn, index, lasts);
     return {
       name,
       index,
@@ -478,7 +483,7 @@ class PlanCompiler {
       locked: a.locked ?? false,
       loadouts: this.members.loadoutsOf(name, a),
       loadout: this.indexOf('loadout', a.loadout),
-      lasts: own.reduce((sum, phase) => sum + phase.lasts, 0) || NEVER,
+      lasts,
       levels: levelsOf(a),
       marks: (a.marks ?? []).flatMap((mark: string | undefined) =>
         mark === undefined ? [] : this.effects.markAt(mark),
@@ -497,13 +502,14 @@ class PlanCompiler {
   private compilePhase(phase: Parsed, ability: number, i: number, last: boolean, ownAt: number): PhasePlan {
     const { charge } = phase;
     const index = this.plans.phases.length;
+    const lasts = Math.min(phase.for ?? NEVER, charge?.full === 'go' ? (charge.over ?? 1) : NEVER);
     return {
       name: phase.name ?? String(i + 1),
       ability,
-      lasts: Math.min(phase.for ?? NEVER, charge?.full === 'go' ? (charge.over ?? 1) : NEVER),
+      lasts,
       until: this.tests(phase.until),
       when: phase.when ? this.formulas.truth(phase.when) : null,
-      scope: this.compileScope(phase, ownAt, ability),
+      scope: this.compileScope(phase, ownAt, ability, lasts),
       next: last ? -1 : index + 1,
       interrupt: this.tests(phase.interrupt),
       charge: charge
@@ -532,13 +538,14 @@ class PlanCompiler {
     return clipTicks(this.parsed, clip) ?? 0;
   }
 
-  private compileScope(scope: Parsed, ownAt: number, ability = -1, lasting = ability < 0): ScopePlan {
+  private compileScope(scope: Parsed, ownAt: number, ability = -1, lasts = NEVER): ScopePlan {
     const [begins, eachs, folds, scales, ends]: Action[][] = [[], [], [], [], []];
     let warp: Warping | null = null;
     let summon = -1;
     const strikes: { plan: Striking; own: number }[] = [];
     const beats: BeatPlan[] = [];
     let own = ownAt;
+    this.lasting = lasts;
     for (const effect of EFFECTS) {
       if (scope[effect.key] === undefined) continue;
       const value = scope[effect.key];
@@ -561,7 +568,7 @@ class PlanCompiler {
       const actions = this.compileScope({ gain: beat.gain, emit: beat.emit, mark: beat.mark }, -1).begins;
       if (beat.on === 'begin') begins.push(...actions);
       else if (beat.on === 'end') ends.push(...actions);
-      else beats.push(this.compileBeat(beat, scope, actions, lasting));
+      else beats.push(this.compileBeat(beat, scope, actions, ability < 0));
     }
     return {
       begins,

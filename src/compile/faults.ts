@@ -16,7 +16,9 @@ export function checkWhole(parsed: Parsed, plan: Plan, faulty: ReadonlySet<strin
     const given = parsed.abilities?.[ability.name];
     if (!given) continue;
     checkPay(ability.name, given, sink);
-    if (!faulty.has(ability.name)) checkEnds(ability, plan, sink);
+    if (faulty.has(ability.name)) continue;
+    checkEnds(ability, plan, sink);
+    checkDistances(ability, given, plan, sink);
   }
 }
 
@@ -92,6 +94,28 @@ function checkPay(name: string, { pay, phases = [] }: Parsed, sink: Sink): void 
   if (pay !== undefined && !known.includes(pay))
     sink.add('unknown-name', ['abilities', name, 'pay'], { value: pay, what: 'phase', known });
 }
+
+/** What goes a distance needs a time, and cannot be added to what there is. */
+function checkDistances(a: AbilityPlan, given: Parsed, { phases }: Plan, sink: Sink): void {
+  const path = ['abilities', a.name];
+  const check = (move: Parsed | undefined, lasts: number, at: Path) => {
+    if (move?.distance === undefined) return;
+    if (lasts === NEVER) sink.add('missing-key', at, { key: 'for', title: 'what goes a distance', doc: TIME_OF_WAY });
+    const why =
+      move.speed !== undefined
+        ? '"distance" and "speed" say the same in two ways; remove one of them'
+        : move.mode === 'add' || move.mode === 'push'
+          ? `with "mode: ${move.mode}" nothing is held that would lead so far; leave the mode out`
+          : undefined;
+    if (why) sink.add('pointless-key', [...at, 'distance'], { key: 'distance', why }, { on: 'key' });
+  };
+  check(given.move, a.lasts, [...path, 'move']);
+  (given.phases ?? []).forEach((phase: Parsed | undefined, i: number) => {
+    check(phase?.move, phases[a.firstPhase + i].lasts, [...path, 'phases', i, 'move']);
+  });
+}
+
+const TIME_OF_WAY = 'how long its phase lasts, or each phase of its ability.';
 
 function checkEnds(a: AbilityPlan, plan: Plan, sink: Sink): void {
   const { name: ability, end, interrupt, sustained, triggers } = a;

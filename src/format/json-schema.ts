@@ -87,8 +87,11 @@ export function toJsonSchema(shape: Shape, names?: Names): Schema {
         additionalProperties: false,
         ...(shape.some && { anyOf: shape.some.keys.map((key) => ({ required: [key] })) }),
         ...(shape.needs && {
-          dependentRequired: Object.fromEntries(
-            Object.entries(shape.needs).map(([key, needed]) => [key, [needed.key]]),
+          dependentSchemas: Object.fromEntries(
+            Object.entries(shape.needs).map(([key, needed]) => [
+              key,
+              { anyOf: [needed.key, ...(needed.or ? [needed.or] : [])].map((one) => ({ required: [one] })) },
+            ]),
           ),
         }),
         ...(shape.oneOf && { oneOf: shape.oneOf.map((key) => kindSchema(shape, key)) }),

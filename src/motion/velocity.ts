@@ -10,6 +10,7 @@ import {
   FX,
   FZ,
   GRAVITY,
+  GROUNDED,
   LEVEL,
   SPEED,
   STEEP,
@@ -42,14 +43,14 @@ export function faceStick(plan: Plan, r: Float64Array): void {
   r[FZ] = z / length;
 }
 
-/** Walking: brings the level velocity nearer to what the stick wants. */
+/** Walking: brings the level velocity nearer to what the stick wants; one that rests, or does not steer, wants it to stand. */
 export function walk(plan: Plan, r: Float64Array): void {
   const at = plan.walkStick;
-  const steer = r[STEER] * plan.dt;
-  // On what is too steep, feet find no hold.
-  if (at < 0 || steer === 0 || r[TOUCHES] & STEEP) return;
-  const sx = r[at];
-  const sy = r[at + 1];
+  // On what is too steep, feet find no hold; in the air, what has no stick finds none.
+  if (r[TOUCHES] & STEEP || (at < 0 && r[GROUNDED] === 0)) return;
+  const steers = at >= 0 && r[STEER] !== 0;
+  const sx = steers ? r[at] : 0;
+  const sy = steers ? r[at + 1] : 0;
   let x = 0;
   let z = 0;
   if (plan.view === 'open') {
@@ -65,7 +66,8 @@ export function walk(plan: Plan, r: Float64Array): void {
   const onward = x * vx + z * vz;
   // Braking: the stick rests, points back, or asks for less than there is.
   const brakes = onward <= 0 ? vx !== 0 || vz !== 0 : vx * vx + vz * vz > x * x + z * z;
-  const step = (brakes ? r[BRAKE] : r[ACCEL]) * steer;
+  const share = sx === 0 && sy === 0 ? plan.dt : r[STEER] * plan.dt;
+  const step = (brakes ? r[BRAKE] : r[ACCEL]) * share;
   const dx = x - vx;
   const dz = z - vz;
   if (dz === 0) {

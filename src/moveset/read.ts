@@ -9,6 +9,7 @@ import {
   type MapShape,
   type NameKind,
   type NameShape,
+  type Needed,
   name,
   type Shape,
 } from './shape.js';
@@ -140,11 +141,11 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
         sink.add('missing-key', path, { key, title: shape.title, doc: field.doc }, { on: 'key' });
     }
     for (const [key, needed] of Object.entries(shape.needs ?? {}))
-      if (value[key] !== undefined && value[needed.key] === undefined && Object.hasOwn(shape.fields, key))
+      if (value[key] !== undefined && !hasNeeded(value, needed) && Object.hasOwn(shape.fields, key))
         sink.add(
           'missing-key',
           [...path, key],
-          { ...needed, title: `${describe(key)} of ${shape.title}` },
+          { key: needed.key, doc: needed.doc, title: `${describe(key)} of ${shape.title}` },
           { on: 'key' },
         );
     const { some } = shape;
@@ -377,6 +378,11 @@ function asList(shape: ListShape, value: unknown): string | undefined {
 
 export function isPlain(value: unknown): value is Record<string, unknown> {
   return typeof value === 'object' && value !== null && !Array.isArray(value);
+}
+
+/** Whether the key is there that another one needs. */
+export function hasNeeded(value: Record<string, unknown>, { key, or = key }: Needed): boolean {
+  return value[key] !== undefined || value[or] !== undefined;
 }
 
 /** An empty set of names, to be filled by whoever collects them. */

@@ -116,6 +116,12 @@ export interface MapShape {
   max?: number;
   doc?: string;
 }
+/** A key that another one needs, or one that does as well; `doc` says what the first is. */
+export interface Needed {
+  readonly key: string;
+  readonly or?: string;
+  readonly doc: string;
+}
 export interface FieldsShape {
   kind: 'fields';
   /** What the reader would call this thing, for messages. */
@@ -126,7 +132,7 @@ export interface FieldsShape {
   /** For each of those: the keys that only go with it. */
   together?: Readonly<Record<string, readonly string[]>>;
   /** Keys that do nothing without another one. */
-  needs?: Readonly<Record<string, { readonly key: string; readonly doc: string }>>;
+  needs?: Readonly<Record<string, Needed>>;
   /** At least one of these keys must be there; `doc` goes on after the first of them. */
   some?: { readonly keys: readonly string[]; readonly doc: string };
   /** Where a key belongs that people look for here. */

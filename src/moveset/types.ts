@@ -48,7 +48,10 @@ export interface Body<N extends NameTypes> {
     speed?: number;
     /** Acceleration towards the stick, per second squared. Default 60. */
     accel?: number;
-    /** Slowing down when the stick is released or turned round, per second squared. Default 60. */
+    /**
+     * Slowing down when the stick rests, does not steer or is turned round, per second squared; of a body without a stick, on the
+     * ground. Default 60.
+     */
     brake?: number;
   };
   /** The stick that walks. Default: the first one declared. */

@@ -49,7 +49,10 @@ summons: [gull]
       '  dash: { start: { press: brace }, phases: [{ for: 9f, move: { forward: -12, up: 3, mode: replace, keep: 0 } }] }\n';
     const pushed = (push: string) => {
       const strike = jab('', `{ box: [9, 4], at: [0.8, 1.2], damage: 1, stun: 10f, push: ${push} }`);
-      const { arena, pell, sentry } = duel(of(FIGHTER + strike), of(stunned('    steer: 0\n    gravity: 0\n') + dash));
+      const { arena, pell, sentry } = duel(
+        of(FIGHTER + strike),
+        of(stunned('    steer: 0\n    walk: { brake: 0 }\n    gravity: 0\n') + dash),
+      );
       pell.door.press('gaff');
       arena.tick();
       arena.tick();

@@ -49,7 +49,7 @@ test('a body needs a shape, a direction a pace, and a pace a direction', () => {
   });
   expect(told({ body: { shapes: {} } })).toEqual(['At least 1 entry must be here, but there are 0.']);
   expect(told(dash({ along: 'facing' }))).toEqual([
-    '"along" of move needs "speed": how fast it goes in that direction.',
+    '"along" of move needs "speed": how fast it goes in that direction (or "distance": how far).',
   ]);
   expect(told(dash({ speed: 6 }))).toEqual(['"speed" of move needs "along": the direction that this is about.']);
   expect(told(dash({ forward: 6, gap: 1 }))).toEqual(['"gap" of move needs "on": the probe that finds the surface.']);

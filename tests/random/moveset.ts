@@ -3,7 +3,7 @@ import { collectNames } from '../../src/moveset/collect-names.js';
 import { heading } from '../../src/moveset/directions/direction.js';
 import { point } from '../../src/moveset/directions/point.js';
 import { strikeShape } from '../../src/moveset/effects/strike.js';
-import { type Names, namesOf } from '../../src/moveset/read.js';
+import { hasNeeded, type Names, namesOf } from '../../src/moveset/read.js';
 import { MOVESET } from '../../src/moveset/schema.js';
 import type { FieldsShape, FormulaShape, Shape } from '../../src/moveset/shape.js';
 import type { Random } from './random.js';
@@ -55,7 +55,20 @@ const PADS = ['Space', 'KeyF', 'KeyJ', 'KeyE'];
 const BLOWS = ['struck', 'hit', 'blocked', 'guardBroken'];
 const VALUES = { loud: 'number', long: 'time', spot: 'point', way: 'direction', tone: ['high', 'low'] };
 const TAGS = ['floor', 'loud', 'bright'];
-const CLIPS = { idle: '20f', swing: '9f' };
+/** It looks like a formula, and is none. */
+const DATA = { percent: true, path: ['hop', { file: 'hop.glb' }] };
+const CLIPS = { idle: '20f', swing: { for: '9f', data: DATA } };
+
+/** What goes a distance has a time for it, and neither a speed nor a mode that adds. */
+function mendDistance(move: Plain | undefined, timed: boolean): void {
+  if (move?.distance === undefined) return;
+  if (timed) delete move.speed;
+  else {
+    move.speed ??= move.distance;
+    delete move.distance;
+  }
+  if (['add', 'push'].includes(move.mode as string)) delete move.mode;
+}
 
 class Maker {
   private readonly names: Names;
@@ -79,7 +92,7 @@ class Maker {
     const some = (list: string[], least = 0) => random.some(list, least);
     const of = (list: string[], value: () => unknown) => Object.fromEntries(list.map((name) => [name, value()]));
     const buttons = some(['jump', 'gaff', 'gale', 'keel'], 2);
-    const inputs: Plain = of(buttons, () => ({ button: random.pick(PADS) }));
+    const inputs: Plain = of(buttons, () => ({ button: random.pick(PADS), ...(random.chance(0.2) && { data: DATA }) }));
     if (random.chance(0.4)) inputs.aim = { aim: random.pick<Plain>([{ pad: 'right' }, { pointer: true }]) };
     if (random.chance(0.3)) inputs.berth = { choice: { slip: [], mast: 'KeyM' } };
     for (const stick of some(['move', 'look'], random.chance(0.9) ? 1 : 0))
@@ -98,6 +111,7 @@ class Maker {
       events: of([...some(['bell', 'splash', 'tea'], 1), ...(this.wanted.fights ? some(BLOWS) : [])], () => ({
         ...(random.chance(0.5) && { values: VALUES }),
         ...(random.chance(0.3) && { hears: 'own' }),
+        ...(random.chance(0.2) && { data: DATA }),
       })),
       conditions: of(some(['ready', 'tired'], 1), () => 'grounded'),
       body: { shapes: { tall: [0.6, 1.8], low: [0.6, 0.9] } },
@@ -136,7 +150,12 @@ class Maker {
     moveset.abilities = Object.fromEntries(this.names.ability.map((ability) => [ability, this.ability(ability)]));
     this.own = '';
     moveset.pools = Object.fromEntries(this.names.pool.map((pool) => [pool, this.pool()]));
-    moveset.conditions = Object.fromEntries(this.names.condition.map((name) => [name, this.truth(2)]));
+    moveset.conditions = Object.fromEntries(
+      this.names.condition.map((name) => {
+        const when = this.truth(2);
+        return [name, this.random.chance(0.3) ? { when, says: 'Not now.' } : when];
+      }),
+    );
     moveset.body = this.body();
     if (this.skeleton.loadouts) moveset.loadouts = this.loadouts();
     else delete moveset.loadouts;
@@ -251,6 +270,8 @@ class Maker {
     const phases = Array.from({ length: random.whole(1, 3) }, (_, i, all: unknown[] = []) => this.phase(i, all.length));
     (phases.at(-1) as Plain).for ??= this.time(1);
     ability.phases = phases;
+    const timed = phases.every((phase) => phase.for !== undefined);
+    mendDistance(ability.move as Plain | undefined, timed);
     if (random.chance(0.2))
       ability.pay = random.pick(phases.map((phase, i) => (phase.name as string) ?? String(i + 1)));
     if (random.chance(0.15)) ability.locked = true;
@@ -266,6 +287,7 @@ class Maker {
     if (phase.name !== undefined) phase.name = `phase${i}`;
     if (this.wanted.fights && this.random.chance(0.5)) phase.strike = this.fields(strikeShape, []);
     if (this.random.chance(0.7) || i === count - 1) phase.for = this.time(1);
+    mendDistance(phase.move as Plain | undefined, phase.for !== undefined);
     return phase;
   }
 
@@ -285,6 +307,8 @@ class Maker {
         return shape.pattern ? random.pick(TAGS) : random.pick(['idle', 'swing']);
       case 'truth':
         return random.chance(0.5);
+      case 'data':
+        return DATA;
       case 'word':
         return random.pick(shape.of);
       case 'name': {
@@ -328,6 +352,7 @@ class Maker {
     const needs = Object.entries(shape.needs ?? {});
     // What is added may itself need something.
     for (const [key, needed] of [...needs, ...needs]) {
+      if (made[key] !== undefined && hasNeeded(made, needed)) continue;
       if (made[key] !== undefined) made[needed.key] ??= this.value(shape.fields[needed.key].shape);
       if (made[needed.key] === undefined) delete made[key];
     }

@@ -14,7 +14,7 @@ stances:
   stand: { when: grounded, clip: stand, beats: [{ on: begin, emit: puff }, { on: end, emit: creak }, { every: 30f, emit: creak }] }
   fall: {}
 abilities:
-  jab: { start: { press: gaff }, steer: 0, clip: jab, beats: [{ place: 0.5, emit: swish }, { on: end, emit: out }], phases: [{ for: 4f }, { for: 6f }] }
+  jab: { start: { press: gaff }, steer: 0, walk: { brake: 0 }, clip: jab, beats: [{ place: 0.5, emit: swish }, { on: end, emit: out }], phases: [{ for: 4f }, { for: 6f }] }
   light: { lane: lamp, start: { toggle: lantern }, loadout: lit }
 lanes: [body, lamp]
 loadouts:

@@ -51,7 +51,7 @@ describe('every way out closes the scope', () => {
 
 test('moves: set holds the named part, add adds once, replace holds all, keep says what remains', () => {
   const c = makeCharacter(`
-body: { gravity: 0 }
+body: { gravity: 0, walk: { brake: 0 } }
 events: [set, add, replace]
 abilities:
   set: { start: { event: set }, steer: 0, phases: [{ for: 2f, move: { up: 6 } }] }

@@ -209,7 +209,7 @@ lanes: [body, legs]
 body: { gravity: 0 }
 abilities:
   dash: { lane: legs, start: { press: gale }, steer: 0, phases: [{ for: 3f, move: { forward: 8, keep: 0 } }] }
-  dive: { lane: legs, start: { press: gaff }, steer: 0, phases: [{ for: 3f, move: { up: 6, keep: 0.5 } }] }`,
+  dive: { lane: legs, start: { press: gaff }, steer: 0, walk: { brake: 0 }, phases: [{ for: 3f, move: { up: 6, keep: 0.5 } }] }`,
     {
       world: flatGround(),
       at: [0, 50],

@@ -10,6 +10,8 @@ import type { Shape } from '../shape.js';
 export interface EffectTools extends DirectionTools {
   /** Seconds in a tick. */
   readonly dt: number;
+  /** How long the phase or ability lasts that is compiled, in ticks; Infinity for what has no fixed time. */
+  lasts(): number;
   /** Slot of the stick that walks, or -1 for none. */
   walkStick(): number;
   /** A number within the range that the formula's place declares; not a number where its function gives none. */

@@ -18,7 +18,10 @@ export interface FallField<N extends NameTypes> {
 
 /** The key `steer` of what has effects. */
 export interface SteerField<N extends NameTypes> {
-  /** How much the stick still steers the body: 0 not at all, 1 fully. Default 1. */
+  /**
+   * How much the stick still steers the body: 0 not at all, as if it rested, 1 fully. A body whose stick rests brakes by
+   * `walk.brake`, whatever this says. Default 1.
+   */
   steer?: Share<N>;
 }
 

@@ -17,7 +17,7 @@ export interface Walk<N extends NameTypes = NameTypes> {
   speed?: Amount<N>;
   /** Acceleration towards the stick, per second squared. */
   accel?: Amount<N>;
-  /** Slowing down when the stick is released or turned round, per second squared. */
+  /** Slowing down when the stick rests, does not steer or is turned round, per second squared. */
   brake?: Amount<N>;
 }
 

@@ -42,7 +42,7 @@ export function emitMove(e: Emitter, { folds }: Fold): string {
     // Seen from the side, hardly anything moves along z.
     ...(view === 'side' ? [`r[${VZ}] === 0`] : []),
   ];
-  const walks = walkStick < 0 ? [] : view === 'side' ? walking(e, folds) : [`${e.use('walkFreely')}(plan, r);`];
+  const walks = walkStick >= 0 && view === 'side' ? walking(e, folds) : [`${e.use('walkFreely')}(plan, r);`];
   return functionOf('Moves the body. What is more than the way through a room is for the library.', 'move', 'c', [
     'const { r } = c;',
     ...(probes.length > 0 ? ['c.senseAgain();'] : []),
@@ -134,17 +134,19 @@ function inAir(e: Emitter, folds: (at: number) => boolean): string[] {
 /** Brings the pace nearer to what the stick wants, of a body that touches nothing steep and does not move along z. */
 function walking(e: Emitter, folds: (at: number) => boolean): string[] {
   const { walkStick: x, dt } = e.plan;
-  const steer = folds(STEER) ? `r[${STEER}] * ${writeNumber(dt)}` : writeNumber(dt);
+  const step = writeNumber(dt);
+  // A stick that rests, or does not steer, wants the body to stand.
+  const wanted = folds(STEER) ? `r[${STEER}] === 0 ? 0 : r[${x}] * r[${SPEED}]` : `r[${x}] * r[${SPEED}]`;
+  const share = folds(STEER) ? `(r[${STEER}] === 0 || r[${x}] === 0 ? ${step} : r[${STEER}] * ${step})` : step;
   return [
     // Only a push along x alone is written here.
     `if (r[${x + 1}] !== 0) ${e.use('walkFreely')}(plan, r);`,
     'else {',
     `  const pace = r[${VX}];`,
-    `  const wanted = r[${x}] * r[${SPEED}];`,
-    `  const steer = ${steer};`,
-    '  if (pace !== wanted && steer !== 0) {',
+    `  const wanted = ${wanted};`,
+    '  if (pace !== wanted) {',
     '    const brakes = wanted * pace <= 0 ? pace !== 0 : pace * pace > wanted * wanted;',
-    `    const step = (brakes ? r[${BRAKE}] : r[${ACCEL}]) * steer;`,
+    `    const step = (brakes ? r[${BRAKE}] : r[${ACCEL}]) * ${share};`,
     '    const missing = wanted - pace;',
     `    r[${VX}] = missing > step ? pace + step : missing < -step ? pace - step : wanted;`,
     '  }',
