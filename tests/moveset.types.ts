@@ -55,6 +55,13 @@ defineMoveset({
     c: { start: { press: 'jump' }, from: ['stnad'] },
     // @ts-expect-error there is no pool "wnid"
     d: { start: { press: 'jump' }, cost: { wnid: 3 } },
+    // @ts-expect-error there is no ability "jba"
+    like: { like: 'jba' },
+    // @ts-expect-error there is no "without" without "like"
+    without: { start: { press: 'jump' }, without: 'cost' },
+    // @ts-expect-error an ability needs a start, or another one that it is like
+    nothing: {},
+    alike: { like: 'a', cost: { wind: 1 } },
     // @ts-expect-error there is no ability "hpo"
     e: { start: { press: 'jump' }, breaks: ['hpo'] },
     // @ts-expect-error there is no stick "mvoe"

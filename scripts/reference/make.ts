@@ -69,6 +69,7 @@ ${describeKeys(MOVESET, example)}`;
 
 function takenList(): string {
   return [...takenWords()]
+    .filter(([, words]) => words.size > 0)
     .map(([kind, words]) => `  - of ${withArticle(kind)}: ${[...words.keys()].map((word) => `\`${word}\``).join(', ')}`)
     .join('\n');
 }

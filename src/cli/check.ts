@@ -1,10 +1,13 @@
 import type { ClipTable, Loaded, PlacedDiagnostic } from '../format/index.js';
+import { noNames } from '../moveset/read.js';
 import { count } from '../report/words.js';
 import { type CommandSpec, ROOT_OPTION, rootOf } from './command.js';
 import { type ExitCode, type Io, safe, showDiagnostic } from './io.js';
 
 interface Report extends Loaded {
   readonly file: string;
+  /** It is a part for others to include, and has no errors. */
+  readonly isPart: boolean;
 }
 
 const FORMATS = ['text', 'json', 'sarif'] as const;
@@ -63,8 +66,12 @@ async function checkOnce(
 ): Promise<{ code: ExitCode; watched: readonly string[] }> {
   const { loadMoveset } = await import('../format/index.js');
   const reports: Report[] = [];
-  for (const file of files) reports.push({ file, ...(await loadMoveset(file, options)) });
-  const ok = reports.every((report) => report.plan);
+  for (const file of files) {
+    const loaded = await loadMoveset(file, options);
+    const diagnostics = loaded.diagnostics.filter(({ code }) => code !== 'is-part');
+    reports.push({ file, ...loaded, diagnostics, isPart: diagnostics.length < loaded.diagnostics.length });
+  }
+  const ok = reports.every(({ plan, isPart }) => plan || isPart);
   if (format === 'json') io.out(JSON.stringify({ ok, files: reports.map(toJson) }, null, 2));
   else if (format === 'sarif')
     io.out(JSON.stringify(toSarif(reports.flatMap((report) => report.diagnostics)), null, 2));
@@ -75,22 +82,22 @@ async function checkOnce(
   };
 }
 
-function printReport({ file, plan, diagnostics, omitted }: Report, io: Io): void {
+function printReport({ file, plan, isPart, names, diagnostics, omitted }: Report, io: Io): void {
   for (const d of diagnostics) io.out(showDiagnostic(d, io.color));
   if (omitted > 0) io.out(`${safe(file)}: and ${omitted} more, not shown`);
   const warnings = diagnostics.filter((d) => d.severity === 'warning').length;
-  if (!plan) {
+  if (!plan && !isPart) {
     const errors = diagnostics.length - warnings + omitted;
     io.out(`${io.color.red(count(errors, 'error'))}  ${safe(file)}`);
     return;
   }
-  const { pool, button, stick, stance, ability } = plan.names;
+  const { pool, button, stick, stance, ability } = plan?.names ?? names ?? noNames();
   // Each side of a stick is a button, too.
   const inputs = button.length - stick.length * 3;
   const counts = [count(ability.length, 'ability'), count(stance.length, 'stance')];
   counts.push(count(inputs, 'input'), count(pool.length, 'pool'));
   if (warnings > 0) counts.push(count(warnings + omitted, 'warning'));
-  io.out(`${io.color.green('ok')}  ${safe(file)}: ${safe(plan.name)}, ${counts.join(', ')}`);
+  io.out(`${io.color.green('ok')}  ${safe(file)}: ${plan ? safe(plan.name) : 'a part'}, ${counts.join(', ')}`);
 }
 
 /** A report as JSON: without the lists of known names, which may be long. */

@@ -16,7 +16,7 @@ export function checkWhole(parsed: Parsed, plan: Plan, faulty: ReadonlySet<strin
     const given = parsed.abilities?.[ability.name];
     if (!given) continue;
     checkPay(ability.name, given, sink);
-    if (faulty.has(ability.name)) continue;
+    if (faulty.has(ability.name) || given.like !== undefined) continue;
     checkEnds(ability, plan, sink);
     checkDistances(ability, given, plan, sink);
   }

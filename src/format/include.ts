@@ -1,5 +1,6 @@
+import { layOver, leaveOut } from '../moveset/lay-over.js';
 import { isPlain } from '../moveset/read.js';
-import { DECLARING, FORMAT } from '../moveset/schema.js';
+import { DECLARING, FORMAT, MOVESET } from '../moveset/schema.js';
 import type { Code, Diagnostic, FaultData } from '../report/diagnostic.js';
 import { Sink } from '../report/diagnostic.js';
 import { describe, escapeText } from '../report/words.js';
@@ -54,22 +55,7 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
       const part = gatherPart(source, entry, Array.isArray(include) ? ['include', i] : ['include'], [...way, path]);
       if (part) layUnder(base, part.data, part.path, own, source, [], owners);
     });
-    if (without !== undefined) takeOut(base, without, source);
-    return layOver(base, own, true);
-  }
-
-  /** Takes parts out of what is included; each is told by its keys with points between. */
-  function takeOut(base: Record<string, unknown>, without: unknown, source: YamlFile): void {
-    const sink = new Sink();
-    const known = Object.entries(base).flatMap(([room, value]) => namesIn(value).map((name) => `${room}.${name}`));
-    for (const [i, part] of (Array.isArray(without) ? without : [without]).entries()) {
-      const at = Array.isArray(without) ? ['without', i] : ['without'];
-      if (typeof part !== 'string')
-        sink.add('wrong-type', at, { expected: 'the keys of a part, as in abilities.hop', found: describe(part) });
-      else if (!remove(base, part.split('.')))
-        sink.add('unknown-name', at, { value: part, what: 'included part', known });
-    }
-    source.add(sink.list);
+    return layOverWhole(base, without, own, source);
   }
 
   function gatherPart(source: YamlFile, entry: unknown, at: (string | number)[], way: readonly string[]) {
@@ -106,7 +92,7 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
   function checkPart(source: YamlFile, part: unknown): Record<string, unknown> {
     const sink = new Sink();
     if (isPlain(part)) {
-      const { loggia, ...rest } = part;
+      const { loggia, part: _, ...rest } = part;
       if (loggia !== undefined && loggia !== FORMAT)
         sink.add('unknown-version', ['loggia'], { value: loggia, known: FORMAT });
       source.add(sink.list);
@@ -155,18 +141,6 @@ export function gather(text: string, file: string, options: IncludeOptions = {})
   }
 }
 
-/** Takes out of maps within maps what some keys lead to, or a name out of a list there; whether it was there. */
-function remove(part: unknown, [key, ...rest]: readonly string[]): boolean {
-  if (!isPlain(part) || !Object.hasOwn(part, key)) return false;
-  const inner = part[key];
-  if (rest.length === 0) return delete part[key];
-  if (!Array.isArray(inner)) return remove(inner, rest);
-  if (rest.length > 1 || !inner.includes(rest[0])) return false;
-  // Another file may include the same list.
-  part[key] = inner.filter((name) => name !== rest[0]);
-  return true;
-}
-
 /** The names that a part of a moveset declares, as a map, a list, or one alone. */
 function namesIn(part: unknown): readonly string[] {
   if (isPlain(part)) return Object.keys(part);
@@ -176,7 +150,7 @@ function namesIn(part: unknown): readonly string[] {
 /** What two files declare by lists of names; a map, which says more of each, if one of them has one. */
 function unite(under: unknown, over: unknown): unknown {
   if (under === undefined || under === null) return over;
-  if (isPlain(under) || isPlain(over)) return layOver(asMap(under), asMap(over));
+  if (isPlain(under) || isPlain(over)) return layOver(undefined, asMap(under), asMap(over), [], new Sink());
   return [...new Set([under, over].flat())];
 }
 
@@ -185,20 +159,22 @@ function asMap(declared: unknown): Record<string, unknown> {
   return Object.fromEntries([declared].flat().map((name) => [name, {}]));
 }
 
-function layOver(
+/** What the including file says, over what it includes. */
+function layOverWhole(
   base: Record<string, unknown>,
+  without: unknown,
   own: Record<string, unknown>,
-  /** Whether it is the whole of a moveset. */
-  whole = false,
-): Record<string, unknown> {
-  const out: Record<string, unknown> = Object.create(null);
-  // What is included stands first, so that the including file's stances come last: one of them always holds.
-  for (const key of [...Object.keys(base), ...Object.keys(own).filter((key) => !Object.hasOwn(base, key))]) {
-    const [under, over] = [base[key], own[key]];
-    if (whole && over !== undefined && DECLARING.includes(key)) out[key] = unite(under, over);
-    else out[key] = isPlain(under) && isPlain(over) ? layOver(under, over) : over !== undefined ? over : under;
-  }
-  return out;
+  source: YamlFile,
+): unknown {
+  const sink = new Sink();
+  const known = Object.entries(base).flatMap(([room, value]) => namesIn(value).map((name) => `${room}.${name}`));
+  const words = { what: 'included part', example: 'abilities.hop', known };
+  const left = leaveOut(base, without, ['without'], words, sink) as Record<string, unknown>;
+  const united = Object.keys(own).filter((key) => DECLARING.includes(key) && own[key] !== undefined);
+  const both = { ...own, ...Object.fromEntries(united.map((key) => [key, unite(left[key], own[key])])) };
+  const laid = layOver(MOVESET, left, both, [], sink);
+  source.add(sink.list);
+  return laid;
 }
 
 /** Whether two files say the same. */

@@ -27,9 +27,8 @@ export function movesetSchema(names?: Names): Schema {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     title: 'Loggia moveset',
     ...schema,
-    required: ['loggia'],
-    // What a file includes may hold the rest.
-    anyOf: [{ required: ['include'] }, { required }],
+    // What a file includes, or what includes it, may hold the rest.
+    anyOf: [{ required }, { required: ['loggia', 'include'] }, { required: ['part'] }],
   };
 }
 
@@ -67,6 +66,7 @@ export function toJsonSchema(shape: Shape, names?: Names): Schema {
         ...(shape.min && { minItems: shape.min }),
         ...(shape.max && { maxItems: shape.max }),
       };
+      if (shape.named) return { anyOf: [list, { type: 'object', additionalProperties: items }] };
       return shape.orOne ? { anyOf: [items, list] } : list;
     }
     case 'map':
@@ -83,7 +83,7 @@ export function toJsonSchema(shape: Shape, names?: Names): Schema {
         properties: Object.fromEntries(
           Object.entries(shape.fields).map(([key, field]) => [key, fieldSchema(field, shape.title, key, names)]),
         ),
-        required: Object.keys(shape.fields).filter((key) => shape.fields[key].required),
+        ...requiredOf(shape),
         additionalProperties: false,
         ...(shape.some && { anyOf: shape.some.keys.map((key) => ({ required: [key] })) }),
         ...(shape.needs && {
@@ -101,6 +101,11 @@ export function toJsonSchema(shape: Shape, names?: Names): Schema {
         anyOf: [shape.plain, shape.list, shape.fields].flatMap((form) => (form ? toJsonSchema(form, names) : [])),
       };
   }
+}
+
+function requiredOf({ fields, unless }: FieldsShape): Schema {
+  const required = Object.keys(fields).filter((key) => fields[key].required);
+  return unless === undefined ? { required } : { anyOf: [{ required: [unless] }, { required }] };
 }
 
 /** A value within its range, or a text: a formula, whose own faults `loggia check` finds. */

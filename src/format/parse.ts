@@ -2,6 +2,7 @@ import { advise } from '../analysis/advice.js';
 import type { Plan } from '../compile/plan.js';
 import { checkMoveset } from '../interpret/check.js';
 import { MovesetError } from '../interpret/compile-moveset.js';
+import { isThere, nameOfItem } from '../moveset/lay-over.js';
 import { isPlain, type Names } from '../moveset/read.js';
 import { DECLARING } from '../moveset/schema.js';
 import { wantOptions, wantText } from '../report/arguments.js';
@@ -107,9 +108,16 @@ export function planOf({ plan, diagnostics }: Loaded, file: string): Plan {
   throw new MovesetError(file, errors, (d) => formatDiagnostic(d as PlacedDiagnostic));
 }
 
-/** The path of a name of united lists, in the first file that declares it; other paths are as they are. */
+/** The path of a name of united lists, in the first file that declares it; of a phase, where a file changes it by its name. */
 function pathInFile(data: unknown, sources: readonly YamlFile[], path: Path): Path {
   const [room, at, ...rest] = path;
+  const [key, place, ...inside] = rest;
+  if (key === 'phases' && typeof place === 'number' && sources.length > 1) {
+    const phases = valueAt(data, [room, at, key]);
+    const name = Array.isArray(phases) ? nameOfItem(phases[place], place) : '';
+    const named = [room, at, key, name, ...inside];
+    return sources.some((source) => isThere(source.data, named)) ? named : path;
+  }
   if (sources.length === 1 || at === undefined || !DECLARING.includes(String(room)) || !isPlain(data)) return path;
   const united = data[room];
   const name = Array.isArray(united) ? united[Number(at)] : at;
@@ -119,6 +127,10 @@ function pathInFile(data: unknown, sources: readonly YamlFile[], path: Path): Pa
     if (declared === name) return [room];
   }
   return path;
+}
+
+function valueAt(value: unknown, path: Path): unknown {
+  return path.reduce((at, part) => (isPlain(at) ? at[part] : undefined), value);
 }
 
 /** The file in which a diagnostic's path leads furthest: there it was said. */

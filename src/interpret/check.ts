@@ -4,8 +4,9 @@ import { compilePlan } from '../compile/compile.js';
 import { checkWhole } from '../compile/faults.js';
 import type { Plan } from '../compile/plan.js';
 import { checkClashes, collectNames } from '../moveset/collect-names.js';
+import { placeFaults, writeOutLikes } from '../moveset/like.js';
 import { isPlain, type Names, type Parsed, read } from '../moveset/read.js';
-import { FORMAT, MOVESET } from '../moveset/schema.js';
+import { FORMAT, MOVESET, PART } from '../moveset/schema.js';
 import type { Moveset } from '../moveset/types.js';
 import { wantFunction } from '../report/arguments.js';
 import { type Diagnostic, Sink } from '../report/diagnostic.js';
@@ -30,34 +31,42 @@ export interface Compiled {
  * fault is a diagnostic. The moveset is kept by reference and must not be changed afterwards.
  * `advise` adds what is only unwise: the loaders of `loggia/text` and `loggia/files` pass it, a game need not carry it.
  */
-export function checkMoveset(source: unknown, advise?: Advise): Compiled {
+export function checkMoveset(given: unknown, advise?: Advise): Compiled {
   wantFunction('checkMoveset', 'the second argument', advise);
   const sink = new Sink();
-  if (!isPlain(source)) {
-    sink.add('wrong-type', [], { expected: 'a moveset', found: describe(source) });
+  if (!isPlain(given)) {
+    sink.add('wrong-type', [], { expected: 'a moveset', found: describe(given) });
     return { diagnostics: sink.list, omitted: 0 };
   }
-  if (nestsTooDeep(source)) {
+  if (nestsTooDeep(given)) {
     sink.add('too-deep', [], { limit: DEEPEST });
     return { diagnostics: sink.list, omitted: 0 };
   }
-  if (source.loggia !== undefined && source.loggia !== FORMAT) {
-    sink.add('unknown-version', ['loggia'], { value: source.loggia, known: FORMAT });
+  if (given.loggia !== undefined && given.loggia !== FORMAT) {
+    sink.add('unknown-version', ['loggia'], { value: given.loggia, known: FORMAT });
     return { diagnostics: sink.list, omitted: 0 };
   }
-  if (source.include !== undefined) sink.add('include-unread', ['include'], {}, { on: 'key' });
-  const rate = Number.isInteger(source.rate) && (source.rate as number) >= 10 ? (source.rate as number) : 60;
+  if (given.include !== undefined) sink.add('include-unread', ['include'], {}, { on: 'key' });
+  const rate = Number.isInteger(given.rate) && (given.rate as number) >= 10 ? (given.rate as number) : 60;
+  const derived = writeOutLikes(given, sink);
+  const { source } = derived;
   const names = collectNames(source);
   checkClashes(source, names, sink);
+  if (source.part === true) {
+    read(PART, source, [], names, rate, sink, true);
+    if (!sink.failed) sink.add('is-part', ['part'], {});
+    return { diagnostics: placeFaults(sink.list, derived), omitted: sink.omitted, names };
+  }
   const parsed = read(MOVESET, source, [], names, rate, sink) as Parsed;
   const { plan, facts } = compilePlan(parsed, names, rate, sink, interpreter());
   checkWhole(parsed, plan, faultyAbilities(sink.list), sink);
   const { failed, omitted } = sink;
-  if (failed) return { diagnostics: withoutAllowed(sink.list, source), omitted, names, factNames: plan.factNames };
+  const told = () => placeFaults(withoutAllowed(sink.list, source), derived);
+  if (failed) return { diagnostics: told(), omitted, names, factNames: plan.factNames };
   advise?.({ plan, source: source as unknown as Moveset, parsed, read: facts, sink });
   return {
     plan,
-    diagnostics: withoutAllowed(sink.list, source),
+    diagnostics: told(),
     omitted: sink.omitted,
     names,
     factNames: plan.factNames,

@@ -31,9 +31,9 @@ export function collectNames(source: Record<string, unknown>): Names {
   names.place = texts(source.places);
   names.surface = texts(source.surfaces);
   const abilities = keys(source.abilities).map((name) => (source.abilities as Record<string, unknown>)[name]);
-  names.mark = [source.marks, ...abilities].flatMap((owner, i) =>
-    i === 0 ? keys(owner) : isPlain(owner) ? texts(owner.marks) : [],
-  );
+  // An ability that is like another has the very same list.
+  const lists = new Set(abilities.map((owner) => (isPlain(owner) ? owner.marks : undefined)));
+  names.mark = [...keys(source.marks), ...[...lists].flatMap(texts)];
   names.lane = source.lanes === undefined ? ['body'] : texts(source.lanes);
   const shapes = isPlain(source.body) ? source.body.shapes : undefined;
   names.shape = shapes === undefined ? ['tall'] : keys(shapes);

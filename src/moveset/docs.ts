@@ -51,11 +51,14 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     abilities: "What it can do.",
     loadouts: "Sets of abilities, for a weapon or a form; the first is active at the start.",
     clips: "How long clips last, by their names: for beats at places of them, and for how far they are.",
+    part: "It is no whole moveset, but a part for others to include: checked by itself, as far as that goes. Default false.",
     include: "Files, relative to this one, whose parts it takes over and may override.",
     without: "Parts of those files that it goes without, as in `abilities.hop` or `events.splash`.",
     allow: "Warnings that are right here, each with the reason.",
   },
   "a pool": {
+    like: "Another one of its kind: this one is as that, but for what it says itself. Maps are merged, all else is replaced.",
+    without: "What it goes without of that other one, as in `cost` or `phases.windup`.",
     min: "Lower limit. Default 0.",
     start: "Value at the start. Default `max`.",
     regen: "Regained per second. Default 0.",
@@ -141,6 +144,8 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     brake: "Slowing down when the stick rests, does not steer or is turned round, per second squared.",
   },
   "a stance": {
+    like: "Another one of its kind: this one is as that, but for what it says itself. Maps are merged, all else is replaced.",
+    without: "What it goes without of that other one, as in `cost` or `phases.windup`.",
     when: "When it holds; the last stance has none.",
     clip: "The animation clip to show while it lasts, or a map from layers to clips.",
     beats: "Actions at certain times of it, or at places of its clip.",
@@ -161,6 +166,8 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     live: "Turns the body again in each tick, not only as it begins. Default false.",
   },
   "an ability": {
+    like: "Another one of its kind: this one is as that, but for what it says itself. Maps are merged, all else is replaced.",
+    without: "What it goes without of that other one, as in `cost` or `phases.windup`.",
     lane: "The lane it runs in. Default: the first.",
     from: "Stances or tags it may start in. Default: any.",
     follows: "Abilities it must come out of; with a time, also that long after their end.",
@@ -186,7 +193,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     end: "It ends when any of these holds.",
     open: "Abilities or tags that may follow into this lane while it lasts.",
     bars: "Abilities or tags that may not start, in any lane, while it lasts; `all` means all others, `not(hop)` all but that.",
-    phases: "Its parts, in order.",
+    phases: "Its parts, in order. Of what is `like` another, or over what is included, a map says what changes of those there are, by their names, or by their places from 1 on: `phases: { active: { for: 8f } }`.",
   },
   "a start": {
     press: "Requests once when this input is pressed.",

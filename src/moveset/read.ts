@@ -38,7 +38,16 @@ export interface ParsedFormula {
  * Checks `value` against `shape`, reports every fault to `sink`, and returns it normalised: times
  * as ticks, `orOne` lists as lists, formulas as {@link ParsedFormula}. What was faulty is undefined.
  */
-export function read(shape: Shape, value: unknown, path: Path, names: Names, rate: number, sink: Sink): unknown {
+export function read(
+  shape: Shape,
+  value: unknown,
+  path: Path,
+  names: Names,
+  rate: number,
+  sink: Sink,
+  /** Names may be declared elsewhere. */
+  open = false,
+): unknown {
   const known = new Map(Object.entries(names).map(([kind, list]) => [kind as NameKind, new Set(list)]));
   return readAny(shape, value, path);
 
@@ -137,7 +146,7 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
       }
     }
     for (const [key, field] of Object.entries(shape.fields)) {
-      if (field.required && value[key] === undefined)
+      if (field.required && value[key] === undefined && value[shape.unless ?? ''] === undefined)
         sink.add('missing-key', path, { key, title: shape.title, doc: field.doc }, { on: 'key' });
     }
     for (const [key, needed] of Object.entries(shape.needs ?? {}))
@@ -266,6 +275,7 @@ export function read(shape: Shape, value: unknown, path: Path, names: Names, rat
     const takes = call && Object.hasOwn(calls, call[1]) ? calls[call[1]] : undefined;
     if (call && takes && (takes.words?.includes(call[2]) || takes.of.some((kind) => known.get(kind)?.has(call[2]))))
       return value;
+    if (open && (isName(value) || (call && takes))) return value;
     const all = namesOf(shape, names);
     // Values of messages are told of only where there are any.
     const told = of.filter((kind) => !kind.includes(' ') || names[kind].length > 0);

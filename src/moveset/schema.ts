@@ -14,16 +14,19 @@ import {
   data,
   either,
   type Field,
+  type FieldsShape,
   fields,
   formula,
   kinds,
   list,
   listOrOne,
   map,
+  type NameKind,
   name,
   number,
   optional,
   required,
+  type Shape,
   text,
   time,
   truth,
@@ -55,6 +58,13 @@ const hostData: Field = optional(data());
 /** What a player reads. */
 const says: Field = optional(text());
 
+/** Of a part that is like another one of its kind. */
+const likeFields = (kind: NameKind): Record<string, Field> => ({
+  like: optional(name(kind)),
+  without: optional(listOrOne(text())),
+});
+const ifLike = { unless: 'like', needs: { without: { key: 'like', doc: 'what it is otherwise like.' } } };
+
 const effectFields = (stance: boolean): Record<string, Field> =>
   Object.fromEntries(EFFECTS.filter((e) => e.inStances || !stance).map((e) => [e.key, optional(e.shape)]));
 
@@ -66,6 +76,7 @@ const legality: Record<string, Field> = {
 const pool = fields(
   'a pool',
   {
+    ...likeFields('pool'),
     min: optional(formula('number')),
     max: required(formula('number'), 'its upper limit.'),
     start: optional(number(-1e6, 1e6)),
@@ -76,7 +87,7 @@ const pool = fields(
     allow,
   },
   undefined,
-  { bare: '{ max: _ }' },
+  { ...ifLike, bare: '{ max: _ }' },
 );
 
 const input = kinds('an input', INPUTS, { data: hostData, allow }, { bare: '{ button: _ }', wayOf });
@@ -161,6 +172,7 @@ const beat = fields(
 const beats: Field = optional(list(beat, { max: 64 }));
 
 const stanceFields = {
+  ...likeFields('stance'),
   when: optional(condition()),
   clip,
   beats,
@@ -169,7 +181,7 @@ const stanceFields = {
   allow,
   ...effectFields(true),
 };
-const stance = fields('a stance', stanceFields, undefined, { wayOf });
+const stance = fields('a stance', stanceFields, undefined, { ...ifLike, wayOf });
 
 const charge = fields('a charge', {
   over: required(time(), 'how long it builds from 0 to 1.'),
@@ -210,6 +222,7 @@ const loadout = fields('a loadout', {
 });
 
 const abilityFields: Record<string, Field> = {
+  ...likeFields('ability'),
   lane: optional(name('lane')),
   start: required(either({ list: list(start, { min: 1 }), fields: start }), 'how it is requested.'),
   from: optional(listOrOne(name('stance', 'tag'))),
@@ -276,9 +289,10 @@ const phase = fields('a phase', phaseFields, undefined, {
 });
 const ability = fields(
   'an ability',
-  { ...abilityFields, phases: optional(list(phase, { min: 1, max: 64 })) },
+  { ...abilityFields, phases: optional({ ...list(phase, { min: 1, max: 64 }), named: true }) },
   undefined,
   {
+    ...ifLike,
     wayOf,
     elsewhere: { ...missing(moveFields, abilityFields, inMove), ...missing(phaseFields, abilityFields, inPhase) },
   },
@@ -313,16 +327,23 @@ const movesetFields = {
   clips: optional(
     map('new', either({ plain: time(), fields: fields('a clip', { for: optional(time()), data: hostData }) })),
   ),
+  part: optional(truth()),
   include: optional(listOrOne(text())),
   without: optional(listOrOne(text())),
   allow,
 };
+
+/** What may be like another one of its kind. */
+export const LIKE_SHAPES: Readonly<Record<string, Shape>> = { pools: pool, stances: stance, abilities: ability };
 
 /** The whole of a moveset. */
 export const MOVESET = fields('a moveset', movesetFields, undefined, {
   wayOf,
   needs: { without: { key: 'include', doc: 'the files that it takes from.' } },
 });
+
+/** A part of a moveset, to be included: it need not have what a whole one needs. */
+export const PART: FieldsShape = { ...MOVESET, fields: mapShapes(movesetFields) };
 
 /** The fields that declare names by a list: what an including file and the included ones declare is united. */
 export const DECLARING: readonly string[] = Object.entries(movesetFields).flatMap(
@@ -335,6 +356,10 @@ export const DECLARING: readonly string[] = Object.entries(movesetFields).flatMa
 /** A hint for each key that `others` have and `own` lack. */
 function missing(others: object, own: object, hint: string): Record<string, string> {
   return Object.fromEntries(Object.keys(others).flatMap((key) => (key in own ? [] : [[key, hint]])));
+}
+
+function mapShapes(all: Readonly<Record<string, Field>>): Record<string, Field> {
+  return Object.fromEntries(Object.entries(all).map(([key, { shape }]) => [key, { shape }]));
 }
 
 function mapFields(all: Readonly<Record<string, Field>>, shape: () => Field['shape']): Record<string, Field> {

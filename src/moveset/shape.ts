@@ -105,6 +105,8 @@ export interface ListShape {
   max?: number;
   /** A single item may stand without its brackets. */
   orOne?: boolean;
+  /** Over a list that is there, a map changes its items by their names: see lay-over.ts. */
+  named?: boolean;
 }
 export interface MapShape {
   kind: 'map';
@@ -133,6 +135,8 @@ export interface FieldsShape {
   together?: Readonly<Record<string, readonly string[]>>;
   /** Keys that do nothing without another one. */
   needs?: Readonly<Record<string, Needed>>;
+  /** A key with which none is required: what it is like has them. */
+  unless?: string;
   /** At least one of these keys must be there; `doc` goes on after the first of them. */
   some?: { readonly keys: readonly string[]; readonly doc: string };
   /** Where a key belongs that people look for here. */
@@ -191,7 +195,7 @@ export const fields = (
   title: string,
   all: Record<string, Field>,
   oneOf?: readonly string[],
-  more?: Pick<FieldsShape, 'together' | 'elsewhere' | 'needs' | 'some' | 'bare' | 'wayOf'>,
+  more?: Pick<FieldsShape, 'together' | 'elsewhere' | 'needs' | 'unless' | 'some' | 'bare' | 'wayOf'>,
 ): FieldsShape => ({ kind: 'fields', title, fields: all, oneOf, ...more });
 
 /** A thing of one of several kinds, told apart by their keys; each has fields of its own. */

@@ -27,6 +27,15 @@ const WAYS: readonly (readonly [words: string, way: string])[] = [
     'combo chain chains combowindow',
     'A step of a combo names the one before in its "follows", which lets it in by "open".',
   ],
+  [
+    'extends extend inherits inherit parent base template basedon copyof variantof prototype',
+    'Another one of its kind is taken over by "like", as in like: jab; files are taken over by "include".',
+  ],
+  ['label title displayname tooltip', 'What a player reads of it is "says"; what is for the host goes under "data".'],
+  [
+    'icon color colour tint userdata meta metadata custom',
+    'What is for the host goes under "data", as in data: { icon: jab.png }.',
+  ],
   ['priority overrides interrupts', 'What an ability may break into is said by its "breaks".'],
   ['coyote coyotetime forgiveness', 'How long it may still start is "grace".'],
   ['inputbuffer bufferwindow prebuffer', 'How long a press too early is kept is "buffer".'],

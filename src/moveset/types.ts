@@ -8,18 +8,34 @@ import type { AbilityEffects, Effects } from './effects/index.js';
 import type { Marking } from './effects/mark.js';
 import type { StillVolume } from './effects/strike.js';
 import type { Input } from './inputs/index.js';
-import type { Amount, Condition, NameTypes, NumberFormula, OneOrMore, Share, Time } from './name-types.js';
+import type { Amount, Condition, NameTypes, NumberFormula, OneOrMore, Share, Time, Uses } from './name-types.js';
 import type { Start, Starts } from './starts/index.js';
 
 export type { Facts, NameTypes } from './name-types.js';
 export type { Source } from './sources.js';
 
+/** A part that is like another one of its kind. */
+interface Like<Name extends string> {
+  /** Another one of its kind: this one is as that, but for what it says itself. Maps are merged, all else is replaced. */
+  like: NoInfer<Name>;
+  /** What it goes without of that other one, as in `cost` or `phases.windup`. */
+  without?: OneOrMore<string>;
+}
+interface LikeNone {
+  like?: never;
+  without?: never;
+}
+
 /** A number with limits that is spent and regained. */
-export interface Pool<N extends NameTypes = NameTypes> {
-  /** Lower limit. Default 0. */
-  min?: NumberFormula<N>;
+export type Pool<N extends NameTypes = NameTypes> = PoolFields<N> &
+  ((MaxOf<N> & LikeNone) | (Partial<MaxOf<N>> & Like<N['pool']>));
+interface MaxOf<N extends NameTypes> {
   /** Upper limit. */
   max: NumberFormula<N>;
+}
+interface PoolFields<N extends NameTypes> {
+  /** Lower limit. Default 0. */
+  min?: NumberFormula<N>;
   /** Value at the start. Default `max`. */
   start?: number;
   /** Regained per second. Default 0. */
@@ -174,7 +190,8 @@ export interface ActiveEffects<N extends NameTypes> extends AbilityEffects<N> {
 }
 
 /** What the body is doing by itself: the first whose `when` holds. */
-export interface Stance<N extends NameTypes> extends Effects<N> {
+export type Stance<N extends NameTypes> = StanceFields<N> & (LikeNone | Like<N['stance']>);
+export interface StanceFields<N extends NameTypes> extends Effects<N> {
   /** When it holds; the last stance has none. */
   when?: Condition<N>;
   /** The animation clip to show while it lasts, or a map from layers to clips. */
@@ -282,11 +299,15 @@ export interface Phase<N extends NameTypes> extends ActiveEffects<N> {
 }
 
 /** A timed or held action in a lane. */
-export interface Ability<N extends NameTypes> extends ActiveEffects<N> {
-  /** The lane it runs in. Default: the first. */
-  lane?: NoInfer<N['lane']>;
+export type Ability<N extends NameTypes> = AbilityFields<N> &
+  ((StartOf<N> & LikeNone) | (Partial<StartOf<N>> & Like<N['ability']>));
+interface StartOf<N extends NameTypes> {
   /** How it is requested. */
   start: Start<N> | Starts<N>;
+}
+export interface AbilityFields<N extends NameTypes> extends ActiveEffects<N> {
+  /** The lane it runs in. Default: the first. */
+  lane?: NoInfer<N['lane']>;
   /** Stances or tags it may start in. Default: any. */
   from?: OneOrMore<NoInfer<N['stance'] | N['tag']>>;
   /** Abilities it must come out of; with a time, also that long after their end. */
@@ -340,8 +361,11 @@ export interface Ability<N extends NameTypes> extends ActiveEffects<N> {
   };
   /** Abilities or tags that it interrupts, in any lane, whatever they say; `all` means all others, `not(hop)` all but that. */
   breaks?: OneOrMore<NoInfer<Others<N>>>;
-  /** Its parts, in order. */
-  phases?: readonly Phase<N>[];
+  /**
+   * Its parts, in order. Of what is `like` another, or over what is included, a map says what changes of those there are, by their
+   * names, or by their places from 1 on: `phases: { active: { for: 8f } }`.
+   */
+  phases?: readonly Phase<N>[] | Readonly<Record<string, Phase<Uses<N>>>>;
   /** It ends when any of these holds. */
   end?: OneOrMore<Condition<N>>;
   /** Not available until it is learnt. Default false. */
@@ -440,6 +464,8 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   loadouts?: Record<N['loadout'], Loadout<N>>;
   /** How long clips last, by their names: for beats at places of them, and for how far they are. */
   clips?: Readonly<Record<string, Time | Clip>>;
+  /** It is no whole moveset, but a part for others to include: checked by itself, as far as that goes. Default false. */
+  part?: boolean;
   /** Files, relative to this one, whose parts it takes over and may override. */
   include?: OneOrMore<string>;
   /** Parts of those files that it goes without, as in `abilities.hop` or `events.splash`. */

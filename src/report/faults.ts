@@ -39,6 +39,7 @@ export const FAULTS = {
     `Expected ${p.expected} but found ${p.found}${p.hint ? `; ${p.hint}` : ''}.`,
   'formula-type': (p: { expected: string; found: string; hint?: unknown; what: unknown }) =>
     `${p.what} must be ${typeName(p.expected)}, but this is ${typeName(p.found)}${p.hint ? `; ${p.hint}` : ''}.`,
+  'like-cycle': (p: { way: readonly string[] }) => `This is like itself: ${p.way.join(' is like ')}.`,
   'missing-key': (p: { doc?: unknown; key: unknown; title: string }) =>
     `${capital(p.title)} needs ${describe(p.key)}: ${p.doc}`,
   'name-clash': (p: { first: string; name: unknown; second: string }) =>
@@ -130,6 +131,7 @@ export const FAULTS = {
     `${describe(p.ability)} guards, but without "hurt" nothing can strike this character. Add "hurt: {}", or more.`,
   'is-program': (p: { file: unknown }) =>
     `${describe(p.file)} is a program. The command line reads YAML and JSON: call checkMoveset in your code or in a test, or write the moveset with JSON.stringify to a file.`,
+  'is-part': () => 'This is a part of a moveset, for others to include. Load a moveset that includes it.',
   'is-scenario': () => 'This is a scenario, not a moveset; run it with "loggia run".',
   'fell-out': (p: { at: unknown; y: unknown }) =>
     `The character fell out of the world: at ${p.at} its feet are at y = ${p.y}. Give the world a floor there, or end the run earlier.`,

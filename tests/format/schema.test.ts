@@ -28,6 +28,8 @@ function isBeyondSchema({ code, path, params }: Diagnostic, source: unknown): bo
       'condition-cycle',
       'probe-cycle',
       'beat-place',
+      'like-cycle',
+      'is-part',
     ].includes(code)
   );
 }

@@ -55,6 +55,7 @@ const PADS = ['Space', 'KeyF', 'KeyJ', 'KeyE'];
 const BLOWS = ['struck', 'hit', 'blocked', 'guardBroken'];
 const VALUES = { loud: 'number', long: 'time', spot: 'point', way: 'direction', tone: ['high', 'low'] };
 const TAGS = ['floor', 'loud', 'bright'];
+const LIKE = ['like', 'without'];
 /** It looks like a formula, and is none. */
 const DATA = { percent: true, path: ['hop', { file: 'hop.glb' }] };
 const CLIPS = { idle: '20f', swing: { for: '9f', data: DATA } };
@@ -137,7 +138,7 @@ class Maker {
   make(): Plain {
     this.findFacts();
     const made = this.fields(MOVESET, [
-      ...['include', 'without', 'allow', 'rate', 'view', 'events', 'lanes', 'loggia', 'name'],
+      ...['include', 'without', 'part', 'allow', 'rate', 'view', 'events', 'lanes', 'loggia', 'name'],
       ...['places', 'surfaces', 'marks', 'kinds', 'summons'],
     ]);
     const moveset: Plain = { ...this.skeleton, ...made };
@@ -146,10 +147,11 @@ class Maker {
     if (this.wanted.fights)
       moveset.hurt = { ...this.fields(MOVESET.fields.hurt.shape as FieldsShape, []), pool: this.names.pool[0] };
     moveset.inputs = this.inputs();
-    moveset.stances = this.stances();
-    moveset.abilities = Object.fromEntries(this.names.ability.map((ability) => [ability, this.ability(ability)]));
+    moveset.stances = this.likes(this.stances());
+    const abilities = Object.fromEntries(this.names.ability.map((ability) => [ability, this.ability(ability)]));
+    moveset.abilities = this.likes(abilities);
     this.own = '';
-    moveset.pools = Object.fromEntries(this.names.pool.map((pool) => [pool, this.pool()]));
+    moveset.pools = this.likes(Object.fromEntries(this.names.pool.map((pool) => [pool, this.pool()])));
     moveset.conditions = Object.fromEntries(
       this.names.condition.map((name) => {
         const when = this.truth(2);
@@ -161,6 +163,27 @@ class Maker {
     else delete moveset.loadouts;
     moveset.probes = this.probes();
     return moveset;
+  }
+
+  /** Some of the later parts are like an earlier one, but for a few keys. */
+  private likes(parts: Record<string, Plain>): Plain {
+    const { random } = this;
+    const names = Object.keys(parts);
+    names.forEach((name, i) => {
+      const like = random.pick(names.slice(0, Math.max(1, i)));
+      if (i === 0 || name === 'fall' || !random.chance(0.2)) return;
+      const base = parts[like];
+      const keeps = ['when', 'start', 'cooldown', 'gravity', 'from', 'regen'].filter((key) => key in parts[name]);
+      const loses = ['tags', 'cost', 'cooldown', 'rest'].filter((key) => key in base && !('like' in base));
+      const phase = Array.isArray(base.phases) ? base.phases[0] : undefined;
+      parts[name] = {
+        like,
+        ...Object.fromEntries(keeps.map((key) => [key, parts[name][key]])),
+        ...(loses.length > 0 && random.chance(0.5) && { without: random.pick(loses) }),
+        ...(phase && random.chance(0.5) && { phases: { [phase.name ?? '1']: { steer: 0.5 } } }),
+      };
+    });
+    return parts;
   }
 
   /** Each may be made of those before it. */
@@ -213,12 +236,12 @@ class Maker {
     );
   }
 
-  private stances(): Plain {
+  private stances(): Record<string, Plain> {
     const { names, random } = this;
     const shape = (MOVESET.fields.stances.shape as { of: FieldsShape }).of;
     return Object.fromEntries(
       names.stance.map((name, i) => {
-        const stance = this.fields(shape, ['allow', 'when']);
+        const stance = this.fields(shape, ['allow', 'when', ...LIKE]);
         if (i < names.stance.length - 1) stance.when = random.chance(0.4) ? 'grounded' : this.condition();
         else stance.tags = TAGS; // so that each is known
         return [name, stance];
@@ -238,7 +261,7 @@ class Maker {
 
   private pool(): Plain {
     const shape = (MOVESET.fields.pools.shape as { of: FieldsShape }).of;
-    const pool = this.fields(shape, ['allow', 'min', 'max', 'start']);
+    const pool = this.fields(shape, ['allow', 'min', 'max', 'start', ...LIKE]);
     pool.max = this.random.chance(0.8) ? this.random.whole(1, 20) : this.number(1, 20);
     if (this.random.chance(0.3)) pool.min = this.random.chance(0.7) ? this.random.whole(-3, 0) : this.number(-3, 1);
     if (this.random.chance(0.3)) pool.start = this.random.whole(0, 1);
@@ -266,7 +289,7 @@ class Maker {
     this.own = name;
     const { random } = this;
     const shape = (MOVESET.fields.abilities.shape as { of: FieldsShape }).of;
-    const ability = this.fields(shape, ['allow', 'phases', 'pay', 'locked', 'from', 'when']);
+    const ability = this.fields(shape, ['allow', 'phases', 'pay', 'locked', 'from', 'when', ...LIKE]);
     const phases = Array.from({ length: random.whole(1, 3) }, (_, i, all: unknown[] = []) => this.phase(i, all.length));
     (phases.at(-1) as Plain).for ??= this.time(1);
     ability.phases = phases;
