@@ -1,4 +1,4 @@
-// For imports of movesets, where the plugin of loggia/vite writes no types of their own.
+// For imports of movesets and opponents, where no types of their own stand beside them.
 declare module '*.yaml' {
   const plan: import('loggia').Plan;
   export default plan;
@@ -6,4 +6,12 @@ declare module '*.yaml' {
 declare module '*.yml' {
   const plan: import('loggia').Plan;
   export default plan;
+}
+declare module '*?moveset' {
+  const plan: import('loggia').Plan;
+  export default plan;
+}
+declare module '*?opponent' {
+  const source: import('loggia/arena').OpponentSource;
+  export default source;
 }

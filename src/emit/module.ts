@@ -116,7 +116,7 @@ export function writeTick(plan: Plan, formulas: boolean): Lines & { readonly use
 export function writeTypes(plan: Plan, file: string): string {
   const { name, text } = writeNames(plan);
   return [
-    `// The types of ${commentText(file)}. They are generated with it.`,
+    `// The types of ${commentText(file)}. They are generated: "loggia types" makes them again.`,
     "import type { Plan } from 'loggia';",
     '',
     text,

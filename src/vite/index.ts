@@ -5,33 +5,46 @@ import { packMoveset } from '../compile/pack.js';
 import type { Plan } from '../compile/plan.js';
 import { packModule, writeTypes } from '../emit/module.js';
 import { hasKeys } from '../format/has-keys.js';
-import { type Loaded, loadMoveset } from '../format/index.js';
+import { type Loaded, loadMoveset, type PlacedDiagnostic } from '../format/index.js';
+import { parseOpponentSource } from '../format/opponent.js';
+import { readText } from '../format/read-text.js';
 import { isInFolder } from '../format/root.js';
 import { writeWhole } from '../format/write-whole.js';
 import { writeData } from '../record/written.js';
 import { wantOptions } from '../report/arguments.js';
+import { usesFormulas } from './uses-formulas.js';
 
 /** How movesets are imported. */
 export interface ImportOptions {
   /** The folder that included files must be in. Default: the nearest one above the moveset with a package.json or .git. */
   root?: string;
-  /** Whether modules take along what reads formulas, for opponents of an arena and for facts by their names. Default false. */
+  /**
+   * Whether modules take along what reads formulas, for opponents of an arena and for facts by their names. Default: whether a source file
+   * below Vite's root names `facts`, `compileOpponent` or another thing that needs it; tests do not count.
+   */
   formulas?: boolean;
   /**
-   * Writes `pell.d.yaml.ts` beside `pell.yaml` whenever its names change, so that TypeScript knows them; its option
-   * `allowArbitraryExtensions` must be on. Default false.
+   * Writes `pell.d.yaml.ts` beside `pell.yaml` whenever its names change, so that TypeScript knows them, as `loggia types --out`
+   * does; its option `allowArbitraryExtensions` must be on. Default false.
    */
   types?: boolean;
 }
 
+/** A query that says what an imported file is, of YAML or JSON; without one, YAML files are looked into. */
+const QUERY = /\?(moveset|opponent)$/;
+/** Files with a query, as modules: with an ending by which no other plugin takes them for data. */
+const ASKED = /^\0loggia-(moveset|opponent):(.+)\.js$/;
+
 /**
- * A plugin for Vite by which `import pell from './pell.yaml'` gives a plan. A build takes the generated module; the development
- * server takes the interpreter, which says more and is there at once. Faults are shown at their places, and the files that
- * a moveset includes are watched. Other YAML files are left to other plugins.
+ * A plugin for Vite by which `import pell from './pell.yaml'` gives a plan; `./pell.json?moveset` does so of JSON, and
+ * `./rival.yaml?opponent` gives what `compileOpponent` takes. A build takes the generated module; the development server takes
+ * the interpreter, which says more and is there at once. Faults are shown at their places, and the files that a moveset includes are
+ * watched. Other YAML files are left to other plugins.
  */
 export function movesets(options: ImportOptions = {}): Plugin {
   wantOptions('movesets', options, ['root', 'formulas', 'types']);
-  const { root, formulas = false, types = false } = options;
+  const { root, formulas, types = false } = options;
+  let takesFormulas: boolean | undefined = formulas;
   let builds = false;
   let folder = '.';
   let served: { strict?: boolean; allow?: readonly string[] } = {};
@@ -43,8 +56,22 @@ export function movesets(options: ImportOptions = {}): Plugin {
       folder = config.root;
       served = config.server.fs;
     },
-    async load(id) {
-      if (!isMoveset(id) || !(builds || isAllowed(id, served))) return null;
+    async resolveId(source, importer) {
+      const [query, kind] = QUERY.exec(source) ?? [];
+      if (query === undefined) return null;
+      const found = await this.resolve(source.slice(0, -query.length), importer, { skipSelf: true });
+      return found && `\0loggia-${kind}:${found.id}.js`;
+    },
+    async load(asked) {
+      const [, kind = 'moveset', id = asked] = ASKED.exec(asked) ?? [];
+      if (id === asked ? !isMoveset(id) : !isFile(id)) return null;
+      if (!builds && !isAllowed(id, served)) return null;
+      if (kind === 'opponent') {
+        this.addWatchFile(id);
+        const { source, diagnostics } = readOpponent(id);
+        if (source === undefined) return this.error(faultOf(diagnostics, folder));
+        return { code: `export default ${writeData(source)};\n`, map: null, moduleType: 'js' };
+      }
       const loaded = await loadMoveset(id, root === undefined ? {} : { root });
       for (const file of [...loaded.files, ...loaded.missing]) this.addWatchFile(resolve(file));
       const { plan, diagnostics } = loaded;
@@ -56,17 +83,28 @@ export function movesets(options: ImportOptions = {}): Plugin {
             folder,
           ),
         );
-      const fault = types ? keepTypes(id, plan) : undefined;
+      const fault = types && id === asked ? keepTypes(id, plan) : undefined;
       if (fault) this.warn(fault);
-      return { ...(builds ? written(id, plan, loaded, formulas) : interpreted(plan)), moduleType: 'js' };
+      if (!builds) return { ...interpreted(plan), moduleType: 'js' };
+      takesFormulas ??= usesFormulas(folder);
+      return { ...written(id, plan, loaded, takesFormulas), moduleType: 'js' };
     },
   };
 }
 
 /** Whether an import is a moveset's file. Scenarios and opponents are YAML, too; modules that other plugins make up are no files. */
 function isMoveset(id: string): boolean {
-  if (!/\.ya?ml$/.test(id) || !isAbsolute(id) || !statSync(id, { throwIfNoEntry: false })?.isFile()) return false;
-  return hasKeys(id, ['stances', 'include']);
+  return /\.ya?ml$/.test(id) && isFile(id) && hasKeys(id, ['stances', 'include']);
+}
+
+function isFile(path: string): boolean {
+  return isAbsolute(path) && statSync(path, { throwIfNoEntry: false })?.isFile() === true;
+}
+
+/** An opponent as data, checked as far as that goes without a moveset. */
+function readOpponent(file: string): { source?: unknown; diagnostics: readonly PlacedDiagnostic[] } {
+  const read = readText(file);
+  return 'fault' in read ? { diagnostics: [read.fault] } : parseOpponentSource(read.text, file);
 }
 
 /** Whether the development server may serve a file: what is imported by its address is asked for by pages. */

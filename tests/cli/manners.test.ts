@@ -209,6 +209,11 @@ test('facts, types and the schema know the names of a moveset', () => {
   expect(shell('loggia types pell.yaml').out).toContain(
     'export interface PellNames {\n  pool: "wind";\n  button: "jump";',
   );
+  expect(shell('loggia types pell.yaml --out pell.d.yaml.ts').out).toBe(
+    'written  the names of Pell into pell.d.yaml.ts\n',
+  );
+  expect(`${shell('loggia types pell.yaml').out}`).toBe(shell('cat pell.d.yaml.ts').out);
+  expect(shell('loggia types pell.yaml --out pell.yaml')).toMatchObject({ status: 2 });
   // An editor's file has errors most of the time.
   const schema = shell('loggia schema moveset --for faulty.yaml').out;
   const { properties } = JSON.parse(schema);

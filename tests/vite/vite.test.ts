@@ -2,6 +2,7 @@ import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'nod
 import { join } from 'node:path';
 import { build, createServer, type Plugin } from 'vite';
 import { afterEach, expect, test } from 'vitest';
+import { parse } from 'yaml';
 import { movesets } from '../../src/vite/index.js';
 import { ROOT, SMALL } from '../support.js';
 
@@ -157,6 +158,58 @@ test('a moveset is one however it is written, and only files are read', async ()
   expect(readFileSync(join(folder, 'dist/out.js'), 'utf8')).toContain('made up');
 });
 
+const RIVAL = 'loggia: 1\nacts: [{ when: grounded, press: jump, after: 3f }]\n';
+const PLAY = `import { compileOpponent } from 'loggia/arena';
+import rival from './rival.yaml?opponent';
+import pell from './pell.json?moveset';
+export const opponent = compileOpponent(pell, rival);
+`;
+const SOURCES = [
+  { find: 'loggia/module', replacement: join(ROOT, 'src/module/index.ts') },
+  { find: 'loggia/arena', replacement: join(ROOT, 'src/arena/index.ts') },
+  { find: /^loggia$/, replacement: join(ROOT, 'src/index.ts') },
+];
+
+test('a build takes along what reads formulas where the program uses that, as the development server does', async () => {
+  const json = JSON.stringify({ ...parse(MOVESET) });
+  const folder = game(MOVESET, { 'pell.json': json, 'rival.yaml': RIVAL, 'main.js': PLAY });
+  await build({
+    root: folder,
+    logLevel: 'silent',
+    configFile: false,
+    plugins: [movesets()],
+    resolve: { alias: SOURCES },
+    build: { lib: { entry: 'main.js', formats: ['es'], fileName: 'out' }, minify: false },
+  });
+  const { opponent } = await import(join(folder, 'dist/out.js'));
+  expect(opponent.plan.names.ability).toEqual(['hop']);
+  const server = await createServer({
+    root: folder,
+    logLevel: 'silent',
+    configFile: false,
+    plugins: [movesets()],
+    server: { middlewareMode: true, ws: false, hmr: false },
+    optimizeDeps: { noDiscovery: true },
+    resolve: { alias: SOURCES },
+  });
+  const { opponent: served } = await server.ssrLoadModule('/main.js');
+  await server.close();
+  expect(served.size).toBe(opponent.size);
+  // Tests of a game are no part of it, and no file of the game names what reads formulas.
+  const small = game(MOVESET, { 'pell.test.js': "import { compileOpponent } from 'loggia/arena';\n" });
+  expect(await built(small)).not.toContain('planOf');
+  expect(await built(small, movesets({ formulas: true }))).toContain('planOf');
+  const asked = game(MOVESET, { 'hud.ts': 'export const isUp = (pell) => pell.facts.grounded;\n' });
+  expect(await built(asked)).toContain('planOf');
+  expect(await built(asked, movesets({ formulas: false }))).not.toContain('planOf');
+});
+
+test('faults of an opponent are told with their places, as far as they show without its moveset', async () => {
+  const folder = game(MOVESET, { 'pell.json': '{}', 'rival.yaml': RIVAL.replace('press', 'pres'), 'main.js': PLAY });
+  const fault = await built(folder).catch((error) => error);
+  expect(fault.message).toContain('rival.yaml:2:26 An act has no key "pres". Did you mean "press"?');
+});
+
 test('the development server gives nobody a moveset that it may not serve', async () => {
   const [folder, outside] = [game(MOVESET), game(MOVESET)];
   const server = await createServer({
@@ -170,7 +223,10 @@ test('the development server gives nobody a moveset that it may not serve', asyn
   });
   const served = await server.transformRequest(`/@fs${outside}/pell.yaml`).catch(() => null);
   const own = await server.transformRequest('/pell.yaml');
+  const query = `/@id/__x00__loggia-moveset:${outside}/pell.yaml.js`;
+  const queried = await server.transformRequest(query).catch(() => null);
   await server.close();
+  expect(queried?.code ?? '').not.toContain('unpackMoveset');
   expect(served?.code ?? '').not.toContain('gravity');
   expect(served?.code ?? '').not.toContain('unpackMoveset');
   expect(own?.code).toContain('unpackMoveset(');
