@@ -52,6 +52,7 @@ const TYPES: Readonly<Record<string, readonly string[]>> = {
   'a charge': ['Charge'],
   'a loadout': ['Loadout'],
   'a clip': ['Clip'],
+  'a lane': ['Lane'],
   'a condition': ['WordedCondition'],
 };
 

@@ -284,6 +284,7 @@ class PlanCompiler {
       arraySize: () => formulas.size,
       lanesAt: layout.lanes,
       lanesEnd: layout.lanes + names.lane.length * LANE,
+      waitsLast: Uint8Array.from(names.lane, (lane) => (parsed.lanes?.[lane]?.waits === 'last' ? 1 : 0)),
       probesAt: this.probesAt,
       devicesAt: this.devicesAt,
       roomAt: this.roomAt,

@@ -370,6 +370,8 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly lanesAt: number;
   /** @internal */
   readonly lanesEnd: number;
+  /** @internal By lane: 1 where only the presses of the last button wait. */
+  readonly waitsLast: Uint8Array;
   /** @internal */
   readonly probesAt: number;
   /** @internal Behind the record: what the devices hold now. per button two numbers, per stick x and y as pushed, up to `outAt`; see the door. */

@@ -45,7 +45,7 @@ export { keepMessage } from '../tick/phases/start-ability.js';
 export { payLater, refundCosts } from '../tick/pools/costs.js';
 export { spend, updateDrains, updateVarying } from '../tick/pools/pools.js';
 export { dropHandled, handleMessages, messageCode } from '../tick/presses/messages.js';
-export { dropRequests, flipLatch, noteMoment, noteMoments, setLatch } from '../tick/presses/presses.js';
+export { dropRequests, flipLatch, noteMoment, noteMoments, replaceWaiting, setLatch } from '../tick/presses/presses.js';
 export {
   evaluateInterruptions,
   evaluateWaiting,

@@ -34,7 +34,8 @@ export function collectNames(source: Record<string, unknown>): Names {
   // An ability that is like another has the very same list.
   const lists = new Set(abilities.map((owner) => (isPlain(owner) ? owner.marks : undefined)));
   names.mark = [...keys(source.marks), ...[...lists].flatMap(texts)];
-  names.lane = source.lanes === undefined ? ['body'] : texts(source.lanes);
+  const { lanes = ['body'] } = source;
+  names.lane = isPlain(lanes) ? keys(lanes) : texts(lanes);
   const shapes = isPlain(source.body) ? source.body.shapes : undefined;
   names.shape = shapes === undefined ? ['tall'] : keys(shapes);
   for (const name of keys(source.inputs)) {

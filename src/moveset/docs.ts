@@ -47,7 +47,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     probes: "Named questions to the world.",
     conditions: "Named conditions: formulas use them like facts, and refusals show their names.",
     body: "Its shapes and how it falls and walks.",
-    lanes: "What the character can do in parallel; each runs one ability at a time. Default [body].",
+    lanes: "What the character can do in parallel; each runs one ability at a time: a list of names, or each with what is said of it. Default [body].",
     abilities: "What it can do.",
     loadouts: "Sets of abilities, for a weapon or a form; the first is active at the start.",
     clips: "How long clips last, by their names: for beats at places of them, and for how far they are.",
@@ -142,6 +142,9 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     speed: "Fastest pace, per second.",
     accel: "Acceleration towards the stick, per second squared.",
     brake: "Slowing down when the stick rests, does not steer or is turned round, per second squared.",
+  },
+  "a lane": {
+    waits: "Which presses wait for it while something keeps them out, as long as their `buffer` says: `all` (default), or only those of the `last` button, so that a later press takes the place of an earlier one.",
   },
   "a stance": {
     like: "Another one of its kind: this one is as that, but for what it says itself. Maps are merged, all else is replaced.",

@@ -298,6 +298,8 @@ const ability = fields(
   },
 );
 
+const lane = fields('a lane', { waits: optional(word('all', 'last')) });
+
 const movesetFields = {
   $schema: optional(text()),
   loggia: required(word(FORMAT), `the format; write "loggia: ${FORMAT}".`),
@@ -317,7 +319,7 @@ const movesetFields = {
   probes: optional(map('new', probe)),
   conditions: optional(map('new', either({ plain: condition(), fields: worded }))),
   body: optional(body),
-  lanes: optional(list(newName, { min: 1, max: 16 })),
+  lanes: optional(either({ list: list(newName, { min: 1, max: 16 }), fields: { ...map('new', lane, 1), max: 16 } })),
   stances: required(
     map('new', stance, 1),
     'what the body is doing by itself: the first whose `when` holds; the last has no `when`.',

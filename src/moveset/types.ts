@@ -416,6 +416,15 @@ export interface Clip {
   data?: Data;
 }
 
+/** What runs one ability at a time. */
+export interface Lane {
+  /**
+   * Which presses wait for it while something keeps them out, as long as their `buffer` says: `all` (default), or only those of
+   * the `last` button, so that a later press takes the place of an earlier one.
+   */
+  waits?: 'all' | 'last';
+}
+
 /** The whole definition of one character, as YAML, JSON and TypeScript all write it. */
 export interface Moveset<N extends NameTypes = NameTypes> {
   /** Where the JSON Schema of this format is, for editors; `loggia schema moveset` prints it. */
@@ -454,8 +463,8 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   hurt?: Hurt<N>;
   /** Its shapes and how it falls and walks. */
   body?: Body<N>;
-  /** What the character can do in parallel; each runs one ability at a time. Default [body]. */
-  lanes?: readonly N['lane'][];
+  /** What the character can do in parallel; each runs one ability at a time: a list of names, or each with what is said of it. Default [body]. */
+  lanes?: readonly N['lane'][] | Record<N['lane'], Lane>;
   /** What the body is doing by itself; the last has no `when`. */
   stances: Record<N['stance'], Stance<N>>;
   /** What it can do. */

@@ -26,6 +26,9 @@ export interface Roster {
   readonly release: readonly (readonly TriggerPlan[])[];
   /** By button: what waits for its moments. */
   readonly waits: readonly (readonly TriggerPlan[])[];
+  /** By button: what no longer waits once it is pressed, and once it is released. */
+  readonly pressed: readonly (readonly TriggerPlan[])[];
+  readonly released: readonly (readonly TriggerPlan[])[];
   /** What the press of any button may trigger. */
   readonly edges: readonly TriggerPlan[];
   /** What looks in each tick whether its moment has come. */
@@ -120,6 +123,19 @@ function makeRoster(plan: Plan, r: Float64Array, id: number): Roster {
     return lists;
   };
   const buttonOf = ({ button: at }: TriggerPlan) => (at - plan.layout.buttons) / BUTTON;
+  /** Of each button that may trigger something (`moment`): what waits for the same lanes, where only the last press does. */
+  const replaced = (moment: (trigger: TriggerPlan) => boolean) =>
+    button.map((_, i) => {
+      const lanes = triggers.filter((trigger) => buttonOf(trigger) === i && moment(trigger)).map(laneOf);
+      return triggers.filter(
+        (trigger) =>
+          trigger.button >= 0 &&
+          buttonOf(trigger) !== i &&
+          plan.waitsLast[laneOf(trigger)] === 1 &&
+          lanes.includes(laneOf(trigger)),
+      );
+    });
+  const laneOf = ({ ability }: TriggerPlan) => plan.abilities[ability].lane;
   return {
     id,
     loadout: r[LOADOUT],
@@ -131,6 +147,8 @@ function makeRoster(plan: Plan, r: Float64Array, id: number): Roster {
     press: by(button.length, (trigger) => (trigger.on === 'press' ? buttonOf(trigger) : -1)),
     release: by(button.length, (trigger) => (trigger.on === 'release' ? buttonOf(trigger) : -1)),
     waits: by(button.length, (trigger) => (trigger.on !== null && !trigger.latch ? buttonOf(trigger) : -1)),
+    pressed: replaced(({ on }) => on !== 'release'),
+    released: replaced(({ on }) => on === 'release'),
     edges: triggers.filter((trigger) => trigger.on === 'edge'),
     ticking: triggers.filter((trigger) => trigger.on === 'tick'),
     endings: by(plan.abilities.length, (trigger) => trigger.after),

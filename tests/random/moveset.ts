@@ -116,7 +116,13 @@ class Maker {
       })),
       conditions: of(some(['ready', 'tired'], 1), () => 'grounded'),
       body: { shapes: { tall: [0.6, 1.8], low: [0.6, 0.9] } },
-      lanes: random.pick([['body'], ['body', 'legs'], ['body', 'legs', 'hands']]),
+      lanes: random.pick<unknown>([
+        ['body'],
+        ['body', 'legs'],
+        ['body', 'legs', 'hands'],
+        { body: { waits: 'last' }, legs: {} },
+        { body: {}, legs: { waits: 'last' }, hands: { waits: 'all' } },
+      ]),
       stances: of([...some(['duck', 'stand', 'run', 'rise']), 'fall'], () => ({})),
       abilities: of(some(['act', 'bolt', 'cut', 'dash', 'ease', 'fend'], 2), () => ({
         start: { code: 'only' },

@@ -36,14 +36,24 @@ export function takeRelease(c: Actor, button: number): void {
   const at = c.plan.layout.buttons + button * BUTTON;
   c.r[at + B_DOWN] = 0;
   c.r[at + B_RELEASED] = c.r[T];
+  replaceWaiting(c, c.roster.released[button]);
   noteMoments(c, c.roster.release[button], at, 1);
 }
 
 /** What the press of a button triggers. */
 export function notePress(c: Actor, button: number): void {
+  replaceWaiting(c, c.roster.pressed[button]);
   const at = c.plan.layout.buttons + button * BUTTON;
   noteMoments(c, c.roster.press[button], at, 1);
   noteMoments(c, c.roster.edges, at, 1);
+}
+
+/** What was pressed before this tick waits no longer: another button has taken its place. */
+export function replaceWaiting({ r }: Actor, triggers: readonly TriggerPlan[]): void {
+  for (let i = 0; i < triggers.length; i++) {
+    const { at, buffer } = triggers[i];
+    if (r[at + R_COUNT] > 0 && r[at + R_UNTIL] - buffer < r[T]) dropRequests(r, triggers[i]);
+  }
 }
 
 /** Notes the requests that a moment triggers; `count` of them if they are counted. */

@@ -54,7 +54,9 @@ export function emitPresses(e: Emitter): string {
     return body.length === 0 ? [] : { name, button, body };
   });
   const edges = triggers.some(({ on }) => on === 'edge');
+  const replaces = e.plan.waitsLast.includes(1);
   return functionOf('What the press of a button triggers.', 'notePress', 'c, button', [
+    ...(replaces ? [`${e.use('replaceWaiting')}(c, c.roster.pressed[button]);`] : []),
     ...(cases.length > 0 ? ['const { r } = c;'] : []),
     ...(triggers.some(({ on }) => on === 'press') ? ['const { here } = c.roster;'] : []),
     ...(cases.length > 0 ? ['switch (button) {'] : []),

@@ -1,0 +1,67 @@
+import { describe, expect, test } from 'vitest';
+import { Character, flatGround } from '../../src/index.js';
+import { generatedWhole } from '../emit/generated.js';
+import { plan, SMALL, tap, tick } from '../support.js';
+
+const MOVES = `
+abilities:
+  cast: { start: { code: only }, phases: [{ for: 9f }] }
+  chord: { start: { press: gale, with: jump }, buffer: 20f, phases: [{ for: 2f }] }
+  dash: { start: { press: gale }, buffer: 20f, phases: [{ for: 2f }] }
+  poke: { start: { press: gaff }, follows: { cast: 2f }, buffer: 20f, phases: [{ for: 2f }] }
+  jab: { start: { press: gaff }, buffer: 20f, phases: [{ for: 2f }] }
+  hop: { start: { release: jump }, buffer: 20f, phases: [{ for: 2f }] }
+  guard: { start: { hold: move.down }, phases: [{ for: 2f }] }
+  aim: { lane: hands, start: { press: move.up }, phases: [{ for: 2f }] }
+`;
+
+describe.each([
+  ['interpreted', plan],
+  ['a module', (text: string) => generatedWhole(plan(text))],
+])('presses that wait: %s', (_, of) => {
+  const started = (lanes: string, play: (c: Character) => void) => {
+    const c = new Character(of(`${SMALL}lanes: ${lanes}${MOVES}`), { world: flatGround() });
+    tick(c, 2);
+    c.door.request('cast');
+    tick(c);
+    play(c);
+    return tick(c, 30).filter((line) => line.startsWith('+'));
+  };
+  const last = '{ body: { waits: last }, hands: {} }';
+
+  test('of a lane that waits for the last, a later press takes the place of an earlier one', () => {
+    const play = (c: Character) => {
+      tap(c, 'gaff');
+      tap(c, 'gale');
+    };
+    expect(started('[body, hands]', play)).toEqual(['+dash', '+poke']);
+    expect(started(last, play)).toEqual(['+dash']);
+    expect(started(last, (c) => [play(c), tap(c, 'gaff')])).toEqual(['+poke']);
+  });
+
+  test('what belongs to another lane, an event or code, and a button that triggers nothing there, take no place', () => {
+    const play = (c: Character) => {
+      tap(c, 'gaff');
+      tap(c, 'move.up');
+      c.door.press('jump');
+    };
+    expect(started(last, play)).toEqual(['+poke']);
+    expect(started(last, (c) => [play(c), c.door.release('jump')])).toEqual(['+hop']);
+  });
+
+  test('a hold takes the place of what was pressed before, and presses of one tick are judged by their order', () => {
+    expect(started(last, (c) => [tap(c, 'gaff'), tap(c, 'move.down')])).toEqual([]);
+    const together = (c: Character) => {
+      c.door.press('gale');
+      c.door.press('gaff');
+      tick(c);
+    };
+    expect(started(last, together)).toEqual(['+dash', '+poke']);
+    const chord = (c: Character) => {
+      c.door.press('gale');
+      c.door.press('jump');
+      tick(c);
+    };
+    expect(started(last, chord)).toContain('+chord');
+  });
+});
