@@ -91,7 +91,7 @@ function describeType(shape: Shape): string {
       return `${what} or formula${shape.percent ? ' or percentage' : ''}${range}`;
     }
     case 'time':
-      return `time${shape.min > 0 ? `, at least ${shape.min}f` : ''}`;
+      return `time${shape.formula ? ' or formula' : ''}${shape.min > 0 ? `, at least ${shape.min}f` : ''}`;
     case 'text':
       return shape.expected ?? 'text';
     case 'truth':

@@ -177,8 +177,8 @@ function adviseUpkeeps({ plan, source, sink }: Checked): void {
 }
 
 function adviseCharges({ plan, sink }: Checked): void {
-  plan.phases.forEach(({ ability, charge, until, lasts }, i) => {
-    if (!charge || until.length > 0 || lasts < NEVER) return;
+  plan.phases.forEach(({ ability, charge, until, lasts, time }, i) => {
+    if (!charge || until.length > 0 || lasts < NEVER || time !== null) return;
     const { name, firstPhase, triggers } = plan.abilities[ability];
     if (triggers.some((trigger) => !trigger.byCode && trigger.button >= 0)) return;
     warn(sink, 'no-release', ['abilities', name, 'phases', i - firstPhase, 'charge'], { ability: name });

@@ -2,10 +2,14 @@ import type { AbilityPlan, PhasePlan, Plan } from '../compile/plan.js';
 import type { Striking } from '../record/combat.js';
 import type { Frame, Operand } from '../record/frame.js';
 import { NEVER, P_MAX, P_MIN } from '../record/slots.js';
+import { wholeTicks } from '../record/whole-ticks.js';
 import { wantPlan } from '../report/arguments.js';
 import { Cast, Hit } from '../world/world.js';
 
-/** When one ability does what, and what that is worth. Times are in ticks; null for what has no fixed length or is not there. */
+/**
+ * When one ability does what, and what comes of it. Times are in ticks; null for what has no fixed length or is not there. A time that is a
+ * formula is read as it is for a character that has done nothing yet.
+ */
 export interface Timing {
   readonly ability: string;
   readonly lane: string;
@@ -80,7 +84,7 @@ function share(plan: Plan, first: string, next: AbilityPlan): boolean {
 }
 
 function makeRow(plan: Plan, a: AbilityPlan, frame: Frame, guardStun: number | null) {
-  const parts = partsOf(plan, a);
+  const parts = partsOf(plan, a, frame);
   const whole = parts.every(({ ticks }) => ticks < NEVER);
   const total = whole ? parts.reduce((sum, { ticks }) => sum + ticks, 0) : null;
   if (a.powerAt >= 0) frame.r[a.powerAt] = 1;
@@ -94,7 +98,8 @@ function makeRow(plan: Plan, a: AbilityPlan, frame: Frame, guardStun: number | n
   );
   const paid = Object.values(costs).reduce((sum, cost) => sum + cost, 0);
   if (a.powerAt >= 0) frame.r[a.powerAt] = 0;
-  const cycle = Math.max(total ?? 0, a.cooldown + (a.cooldownFrom === 'end' ? (total ?? 0) : 0));
+  const cooldown = a.cooldownTime === null ? a.cooldown : Math.max(0, wholeTicks(read(frame, a.cooldownTime)));
+  const cycle = Math.max(total ?? 0, cooldown + (a.cooldownFrom === 'end' ? (total ?? 0) : 0));
   const left = total === null || !last ? null : total - last.from;
   const row = {
     ability: a.name,
@@ -104,7 +109,7 @@ function makeRow(plan: Plan, a: AbilityPlan, frame: Frame, guardStun: number | n
     recovery: total === null || end === null ? null : total - end,
     total,
     charged: parts.some(({ phase }) => phase.charge !== null),
-    cooldown: a.cooldown,
+    cooldown,
     costs,
     damage,
     damagePerSecond: damage === null || cycle === 0 ? null : damage / (cycle / plan.rate),
@@ -118,13 +123,14 @@ function makeRow(plan: Plan, a: AbilityPlan, frame: Frame, guardStun: number | n
   return { row, hits: last?.from ?? null, stunUntil: last && stun !== null ? last.from + stun : null };
 }
 
-function partsOf(plan: Plan, a: AbilityPlan): Part[] {
+function partsOf(plan: Plan, a: AbilityPlan, frame: Frame): Part[] {
   const parts: Part[] = [];
   let from = 0;
   for (let i = a.firstPhase; i >= 0; i = plan.phases[i].next) {
     const phase = plan.phases[i];
     // A charge that waits is released when it is full; what a condition ends has no fixed length.
-    const ticks = phase.charge ? Math.min(phase.lasts, phase.charge.over) : phase.lasts;
+    const time = phase.time === null ? NEVER : Math.max(1, wholeTicks(read(frame, phase.time)));
+    const ticks = Math.min(phase.lasts, time, phase.charge?.over ?? NEVER);
     parts.push({ phase, from, ticks });
     from += ticks;
   }

@@ -3,8 +3,8 @@ import {
   BLOW,
   C_ARMOUR,
   C_GUARD,
-  C_GUARD_SINCE,
   C_HITS,
+  C_PARRIES,
   C_PUSH,
   C_PUSHED,
   type Guarding,
@@ -21,7 +21,8 @@ import {
 import type { Operand } from '../record/frame.js';
 import { ENOUGH, updatePool } from '../record/pool-line.js';
 import { FX, FZ, HOST, NEVER, P_MIN, STOP, T, X, Z } from '../record/slots.js';
-import { type Blow, kindBit, kindIndex, wholeTicks, writeMiddle } from '../strikes/gather.js';
+import { wholeTicks } from '../record/whole-ticks.js';
+import { type Blow, kindBit, kindIndex, writeMiddle } from '../strikes/gather.js';
 import type { Actor } from '../tick/actor.js';
 import { gain, spend } from '../tick/pools/pools.js';
 import { tell } from './tell.js';
@@ -105,21 +106,22 @@ function judgeBlow(blow: Blow, to: Actor, kind: number): Outcome {
 
 function takeOnGuard(guard: Guarding, absorbs: number, to: Actor, values: Float64Array): Outcome {
   const { plan, r } = to;
-  if (r[T] - r[plan.combatAt + C_GUARD_SINCE] < guard.parry) {
+  if (r[T] < r[plan.combatAt + C_PARRIES]) {
     guard.parried.run?.(to);
     values[W_STUN] = wholeTicks(r[guard.parried.at]);
     values[W_DAMAGE] = 0;
     values.fill(0, W_PUSH, W_PUSH + 3);
     return 'parried';
   }
-  if (!payGuard(guard, to)) {
+  const paid = payGuard(guard, to);
+  if (paid < 1 && guard.unpaid === 'breaks') {
     guard.broken?.run?.(to);
     if (guard.broken !== null) values[W_STUN] = wholeTicks(r[guard.broken.at]);
     return 'guardBroken';
   }
   guard.stun.run?.(to);
   values[W_STUN] = wholeTicks(r[guard.stun.at]);
-  values[W_DAMAGE] *= 1 - absorbs;
+  values[W_DAMAGE] *= 1 - absorbs * (guard.unpaid === 'leaks' ? paid : 1);
   const left = shareOf(guard.push, 0.5, to);
   for (let i = 0; i < 3; i++) values[W_PUSH + i] *= left;
   return 'blocked';
@@ -133,21 +135,22 @@ function isInArc({ cos }: Guarding, r: Float64Array, values: Float64Array): bool
   return x * r[FX] + z * r[FZ] >= cos * Math.sqrt(x * x + z * z);
 }
 
-/** Pays what a blow costs who guards; where there is not enough of something, all of that is gone. */
-function payGuard({ costs }: Guarding, to: Actor): boolean {
+/** Pays what a blow costs who guards; where there is not enough of something, all of that is gone. Says which share was paid, the least of all pools. */
+function payGuard({ costs }: Guarding, to: Actor): number {
   const { plan, r } = to;
-  let holds = true;
+  let paid = 1;
   for (let i = 0; i < costs.length; i++) {
     const pool = plan.pools[costs[i].pool];
     costs[i].amount.run?.(to);
     const price = r[costs[i].amount.at];
     if (!(price > 0)) continue;
     updatePool(r, pool);
-    if (price > r[pool.value] - r[pool.at + P_MIN] + ENOUGH) holds = false;
+    const has = r[pool.value] - r[pool.at + P_MIN];
+    if (price > has + ENOUGH) paid = Math.min(paid, has / price);
     r[plan.scratchAt] = price;
     spend(to, costs[i].pool, plan.scratchAt);
   }
-  return holds;
+  return paid;
 }
 
 /** The clocks of both stand still from the next tick on. */

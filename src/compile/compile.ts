@@ -188,7 +188,8 @@ class PlanCompiler {
       unknown: (path, data, severity) => {
         sink.add('unknown-name', path, data, severity);
       },
-      time: (formula) => (formula ? this.formulas.time(formula) : this.formulas.constant(0)),
+      time: (formula) =>
+        typeof formula === 'object' ? this.formulas.time(formula) : this.formulas.constant(formula ?? 0),
       either: (formula) => this.formulas.either(formula),
       kinds: names.kind,
       combatAt: layout.combat,
@@ -432,11 +433,11 @@ class PlanCompiler {
       phases.push(this.compilePhase(phase ?? {}, index, i, i + 1 === all.length, phaseOwn));
     });
     const own = phases.slice(firstPhase < 0 ? phases.length : firstPhase);
-    const cooldown = typeof a.cooldown === 'object' ? a.cooldown : { for: a.cooldown };
+    const cooldown = typeof a.cooldown === 'object' && !('source' in a.cooldown) ? a.cooldown : { for: a.cooldown };
     const cooldownEvent = this.indexOf('event', cooldown?.from);
     const { at, charges: chargesAt, eligible: eligibleAt, ranOut: ranOutAt } = places;
     const { latched: latchedAt, power: powerAt, waits: waitsAt } = places;
-    const lasts = own.reduce((sum, phase) => sum + phase.lasts, 0) || NEVER;
+    const lasts = own.reduce((sum, phase) => sum + (phase.time ? NEVER : phase.lasts), 0) || NEVER;
     const scope = this.compileScope(a, abilityOwn, index, lasts);
     return {
       name,
@@ -474,7 +475,8 @@ class PlanCompiler {
         const { rate, restart = 0 } = typeof w === 'object' ? w : { rate: w };
         return { pool, perTick: rate / this.rate, restart };
       }),
-      cooldown: cooldown?.for ?? 0,
+      cooldown: typeof cooldown.for === 'object' ? 0 : (cooldown.for ?? 0),
+      cooldownTime: typeof cooldown.for === 'object' ? formulas.time(cooldown.for) : null,
       cooldownFrom:
         cooldownEvent < 0 ? (cooldown?.from ?? 'end') : emits(a, cooldown.from) ? ('own' as const) : ('event' as const),
       cooldownEvent,
@@ -503,14 +505,17 @@ class PlanCompiler {
   private compilePhase(phase: Parsed, ability: number, i: number, last: boolean, ownAt: number): PhasePlan {
     const { charge } = phase;
     const index = this.plans.phases.length;
-    const lasts = Math.min(phase.for ?? NEVER, charge?.full === 'go' ? (charge.over ?? 1) : NEVER);
+    const varies = typeof phase.for === 'object';
+    const time: number = varies ? NEVER : (phase.for ?? NEVER);
+    const lasts = Math.min(time, charge?.full === 'go' ? (charge.over ?? 1) : NEVER);
     return {
       name: phase.name ?? String(i + 1),
       ability,
       lasts,
+      time: varies ? this.formulas.time(phase.for) : null,
       until: this.tests(phase.until),
       when: phase.when ? this.formulas.truth(phase.when) : null,
-      scope: this.compileScope(phase, ownAt, ability, lasts),
+      scope: this.compileScope(phase, ownAt, ability, varies ? NEVER : lasts),
       next: last ? -1 : index + 1,
       interrupt: this.tests(phase.interrupt),
       charge: charge

@@ -34,7 +34,7 @@ export interface StartDescription<N extends NameTypes = NameTypes> {
 export interface PhaseDescription<N extends NameTypes = NameTypes> {
   /** Its name, or its place from 1 on. */
   readonly name: string;
-  /** Seconds; null for one that lasts until something ends it. */
+  /** Seconds; null for one that lasts until something ends it, or as long as a formula says. */
   readonly lasts: number | null;
   /** Seconds from charge 0 to 1; null without a charge. */
   readonly charge: number | null;
@@ -58,16 +58,16 @@ export interface AbilityDescription<N extends NameTypes = NameTypes> {
   readonly cost: Readonly<Partial<Record<N['pool'], number | null>>>;
   /** Drained per second while it runs, by pool. */
   readonly upkeep: Readonly<Partial<Record<N['pool'], number>>>;
-  /** `from` is what it counts from: `start`, `end`, or the event; `shared` are other abilities of its group. */
+  /** `lasts` is null for a formula; `from` is what it counts from: `start`, `end`, or the event; `shared` are other abilities of its group. */
   readonly cooldown: {
-    readonly lasts: number;
+    readonly lasts: number | null;
     readonly from: 'start' | 'end' | N['event'];
     readonly shared: readonly N['ability'][];
   } | null;
   /** `every` is null where no time brings them back. */
   readonly charges: { readonly max: number; readonly every: number | null } | null;
   readonly phases: readonly PhaseDescription<N>[];
-  /** All phases together; null where something else ends it. */
+  /** All phases together; null where something else ends it, or a formula says it. */
   readonly lasts: number | null;
   readonly breaks: readonly N['ability'][];
   readonly bars: readonly N['ability'][];
@@ -197,7 +197,7 @@ class Describer {
         a.cooldownAt < 0
           ? null
           : {
-              lasts: this.seconds(a.cooldown),
+              lasts: a.cooldownTime === null ? this.seconds(a.cooldown) : null,
               from:
                 a.cooldownFrom === 'start' || a.cooldownFrom === 'end' ? a.cooldownFrom : names.event[a.cooldownEvent],
               shared: shared.map(({ name }) => name),
@@ -217,10 +217,10 @@ class Describer {
     };
   }
 
-  private phase({ name, lasts, charge, scope }: PhasePlan): PhaseDescription {
+  private phase({ name, lasts, time, charge, scope }: PhasePlan): PhaseDescription {
     return {
       name,
-      lasts: this.lasting(lasts),
+      lasts: time === null ? this.lasting(lasts) : null,
       charge: charge && this.seconds(charge.over),
       tags: scope.tags,
       open: this.listed(scope.open, this.plan.names.ability) ?? [],

@@ -111,17 +111,18 @@ function checkDistances(a: AbilityPlan, given: Parsed, { phases }: Plan, sink: S
   };
   check(given.move, a.lasts, [...path, 'move']);
   (given.phases ?? []).forEach((phase: Parsed | undefined, i: number) => {
-    check(phase?.move, phases[a.firstPhase + i].lasts, [...path, 'phases', i, 'move']);
+    const { lasts, time } = phases[a.firstPhase + i];
+    check(phase?.move, time ? NEVER : lasts, [...path, 'phases', i, 'move']);
   });
 }
 
-const TIME_OF_WAY = 'how long its phase lasts, or each phase of its ability.';
+const TIME_OF_WAY = 'how long its phase lasts, or each phase of its ability, as a time and no formula.';
 
 function checkEnds(a: AbilityPlan, plan: Plan, sink: Sink): void {
   const { name: ability, end, interrupt, sustained, triggers } = a;
   let last = a.firstPhase < 0 ? undefined : plan.phases[a.firstPhase];
   while (last && last.next >= 0) last = plan.phases[last.next];
-  const phaseEnds = last && (last.lasts !== NEVER || last.until.length > 0 || last.charge);
+  const phaseEnds = last && (last.lasts !== NEVER || last.time || last.until.length > 0 || last.charge);
   const drains = a.upkeeps.some((upkeep) => upkeep.perTick > 0);
   if (phaseEnds || drains || end.length > 0 || interrupt.length > 0) return;
   if (sustained.length > 0 && !triggers.some(({ on, latch }) => on !== null && on !== 'code' && !latch)) return;

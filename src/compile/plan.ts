@@ -62,6 +62,8 @@ export interface PhasePlan {
   readonly ability: number;
   /** In ticks, or NEVER. */
   readonly lasts: number;
+  /** How long it lasts at most besides, where a formula says that, in ticks. */
+  readonly time: Operand | null;
   readonly until: readonly Test[];
   readonly when: Test | null;
   readonly scope: ScopePlan;
@@ -188,6 +190,8 @@ export interface AbilityPlan {
   readonly costs: readonly Cost[];
   readonly upkeeps: readonly Upkeep[];
   readonly cooldown: number;
+  /** The same where a formula says it; `cooldown` is 0 then. */
+  readonly cooldownTime: Operand | null;
   /** `own` for an event that it emits itself. */
   readonly cooldownFrom: 'start' | 'end' | 'event' | 'own';
   /** Index of the event that a cooldown counts from. */

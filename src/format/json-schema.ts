@@ -1,5 +1,5 @@
 import { DOCS } from '../moveset/docs.js';
-import { MOST, NAME, type Names, namesOf } from '../moveset/read.js';
+import { LIKE_A_TIME, MOST, NAME, type Names, namesOf } from '../moveset/read.js';
 import { MOVESET } from '../moveset/schema.js';
 import type { Field, FieldsShape, FormulaShape, NameKind, Shape } from '../moveset/shape.js';
 import { want } from '../report/arguments.js';
@@ -41,6 +41,15 @@ export function toJsonSchema(shape: Shape, names?: Names): Schema {
     case 'formula':
       return formulaSchema(shape);
     case 'time':
+      if (shape.formula)
+        return {
+          type: 'string',
+          anyOf: [
+            { pattern: shape.min > 0 ? TIME_ABOVE_0 : TIME },
+            { not: { pattern: `${PERCENT}|${LIKE_A_TIME.source}` } },
+          ],
+          description: 'A time like 0.2s or 12f, or a formula.',
+        };
       return {
         type: 'string',
         pattern: shape.min > 0 ? TIME_ABOVE_0 : TIME,

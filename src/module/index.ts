@@ -27,7 +27,7 @@ export * from '../moveset/effects/index.js';
 export * from '../moveset/starts/index.js';
 export { askProbe } from '../probes/probe.js';
 export { showVolumes } from '../strikes/show.js';
-export { refillCharges, startCooldown } from '../tick/cooldowns.js';
+export { beginCooldown, refillCharges, startCooldown } from '../tick/cooldowns.js';
 export { foldClips } from '../tick/fold/fold.js';
 export { judgeAbility, warpAgainst } from '../tick/judge/judge.js';
 export { signOf } from '../tick/judge/reasons.js';
@@ -39,6 +39,7 @@ export {
   playRestingBeats,
   playScope,
   releaseCharge,
+  setDue,
 } from '../tick/phases/phases.js';
 export { changeStance } from '../tick/phases/stance.js';
 export { keepMessage } from '../tick/phases/start-ability.js';

@@ -5,6 +5,7 @@ import { type Node, parseFormula, QUOTE_IT } from './formula.js';
 import {
   type FieldsShape,
   type FormulaShape,
+  formula,
   type ListShape,
   type MapShape,
   type NameKind,
@@ -68,6 +69,7 @@ export function read(
       case 'formula':
         return readFormula(shape, value, path);
       case 'time':
+        if (shape.formula && isTimeFormula(value)) return readFormula(formula('time'), value, path);
         return readTime(shape.min, value, path);
       case 'text':
         if (typeof value !== 'string') return wrong(path, shape.expected ?? 'text', value);
@@ -228,6 +230,12 @@ export function read(
     return undefined;
   }
 
+  /** What is no time as it is written, and does not look like one that is misspelt. */
+  function isTimeFormula(value: unknown): boolean {
+    if (typeof value === 'function') return true;
+    return typeof value === 'string' && parseTime(value, rate) === undefined && !LIKE_A_TIME.test(value);
+  }
+
   /** As JSON, so that nothing takes it for a part of the moveset, and whoever reads it has one of their own. */
   function readData(value: unknown, path: Path): string | undefined {
     const before = sink.list.length;
@@ -335,6 +343,9 @@ const DECLARED: Partial<Record<NameKind, string>> = {
   probe: 'probes: { _: { ray: [1, 0] } }',
   condition: 'conditions: { _: grounded }',
 };
+
+/** What was meant as a time, and is no formula. */
+export const LIKE_A_TIME = /^\s*[\d.]+\s*\w*\s*$/;
 
 /** How many entries a list may have where its place says nothing else. */
 const MOST_ENTRIES = 10_000;

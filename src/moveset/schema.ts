@@ -29,6 +29,7 @@ import {
   type Shape,
   text,
   time,
+  timeOrFormula,
   truth,
   word,
 } from './shape.js';
@@ -199,7 +200,7 @@ const inAbility = 'It belongs to the ability, beside "phases".';
 
 const phaseFields: Record<string, Field> = {
   name: optional(newName),
-  for: optional(time()),
+  for: optional(timeOrFormula()),
   until: optional(conditions),
   when: optional(condition()),
   interrupt: optional(conditions),
@@ -258,9 +259,9 @@ const abilityFields: Record<string, Field> = {
   ),
   cooldown: optional(
     either({
-      plain: time(0),
+      plain: timeOrFormula(0),
       fields: fields('a cooldown', {
-        for: required(time(0), 'how long.'),
+        for: required(timeOrFormula(0), 'how long.'),
         from: optional({ ...name('event'), words: ['start', 'end'], meaning: 'moment of an ability' }),
         group: optional(text(NAME, 'a name')),
       }),

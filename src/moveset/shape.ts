@@ -67,6 +67,8 @@ export interface TimeShape {
   kind: 'time';
   /** In ticks. */
   min: number;
+  /** A formula may stand there, too: it is read when the time is needed. */
+  formula?: boolean;
 }
 export interface TextShape {
   kind: 'text';
@@ -174,6 +176,8 @@ export const formula = (
 export const condition = (): FormulaShape => formula('truth');
 export const time = (min = 1): TimeShape => ({ kind: 'time', min });
 export const text = (pattern?: RegExp, expected?: string): TextShape => ({ kind: 'text', pattern, expected });
+/** A time, or a formula that gives one. */
+export const timeOrFormula = (min = 1): TimeShape => ({ kind: 'time', min, formula: true });
 export const truth = (): TruthShape => ({ kind: 'truth' });
 export const data = (): DataShape => ({ kind: 'data' });
 export const word = (...of: (string | number)[]): WordShape => ({ kind: 'word', of });

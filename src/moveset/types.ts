@@ -8,7 +8,17 @@ import type { AbilityEffects, Effects } from './effects/index.js';
 import type { Marking } from './effects/mark.js';
 import type { StillVolume } from './effects/strike.js';
 import type { Input } from './inputs/index.js';
-import type { Amount, Condition, NameTypes, NumberFormula, OneOrMore, Share, Time, Uses } from './name-types.js';
+import type {
+  Amount,
+  Condition,
+  NameTypes,
+  NumberFormula,
+  OneOrMore,
+  Share,
+  Time,
+  TimeFormula,
+  Uses,
+} from './name-types.js';
 import type { Start, Starts } from './starts/index.js';
 
 export type { Facts, NameTypes } from './name-types.js';
@@ -282,8 +292,8 @@ export interface Charge {
 export interface Phase<N extends NameTypes> extends ActiveEffects<N> {
   /** windup, active, recovery, charge, or a name of your own. Default: its place, from 1 on. */
   name?: N['phase'];
-  /** How long it lasts. Default: until something ends it. */
-  for?: Time;
+  /** How long it lasts; a formula is read as it begins. Default: until something ends it. */
+  for?: TimeFormula<N>;
   /** It is over when any of these holds. */
   until?: OneOrMore<Condition<N>>;
   /** The phase is skipped unless this holds as it would begin. */
@@ -339,12 +349,12 @@ export interface AbilityFields<N extends NameTypes> extends ActiveEffects<N> {
   refund?: Share<N>;
   /** It is interrupted when any of these holds. */
   interrupt?: OneOrMore<Condition<N>>;
-  /** How long it may not start again, counted from its end. */
+  /** How long it may not start again, counted from its end; a formula is read as it begins to count. */
   cooldown?:
-    | Time
+    | TimeFormula<N>
     | {
         /** How long. */
-        for: Time;
+        for: TimeFormula<N>;
         /** Counted from its start, its end (default), or an event that comes after its start. */
         from?: 'start' | 'end' | NoInfer<N['event']>;
         /** Shared with all abilities of this group. Default: its own. */

@@ -5,9 +5,9 @@ export const COMBAT = 13;
 /** Folded: kinds of damage that go through it, a bit each, and those that do not make it flinch; see {@link ALL_KINDS}. */
 export const C_IMMUNE = 0;
 export const C_ARMOUR = 1;
-/** Folded: the guard that is up, as its index plus 1, and the own tick in which it went up. */
+/** Folded: the guard that is up, as its index plus 1, and the own tick up to which it parries. */
 export const C_GUARD = 2;
-export const C_GUARD_SINCE = 3;
+export const C_PARRIES = 3;
 /** Folded: how the body meets others. */
 export const C_MEETS = 4;
 /** How many blows it has taken since it was last free of their stun. */
@@ -138,8 +138,8 @@ export interface Guarding {
   readonly stun: Operand;
   /** Share of the push that is left. */
   readonly push: Operand;
-  /** Ticks after it went up in which it parries. */
-  readonly parry: number;
+  /** What becomes of a blow that costs more than there is. */
+  readonly unpaid: 'breaks' | 'leaks' | 'holds';
   /** Stun of who is parried, and of who guards when the guard breaks. */
   readonly parried: Operand;
   /** Null for that of the blow. */

@@ -21,6 +21,7 @@ import {
   W_STUN,
 } from '../record/combat.js';
 import { L_ABILITY, L_PHASE, LANE, RUNNING, SHAPE, T, X, Y, Z } from '../record/slots.js';
+import { wholeTicks } from '../record/whole-ticks.js';
 import type { Cast, Hit, World } from '../world/world.js';
 import type { Fighter } from './fighter.js';
 import { areNear, bound, enter, overlap, placeVolume, Volume } from './volume.js';
@@ -356,11 +357,6 @@ function writeFurther({ by: { c }, plan, more }: Blow): void {
     const value = c.r[amount.at];
     more[i] = Number.isNaN(value) ? 0 : value;
   }
-}
-
-/** @internal A time as a formula gives it, in whole ticks; none where a function gives no number. */
-export function wholeTicks(time: number): number {
-  return Number.isNaN(time) ? 0 : Math.round(time);
 }
 
 const OUT = new Float64Array(3);

@@ -1,20 +1,30 @@
 import type { AbilityPlan } from '../compile/plan.js';
 import { C_LENGTH, C_READY, C_WAITING, L_ABILITY, LACKING, N_LEFT, N_REFILL, NEVER, T } from '../record/slots.js';
+import { wholeTicks } from '../record/whole-ticks.js';
 import type { Actor } from './actor.js';
 
+/** Whether it has a cooldown that may be longer than nothing. */
+export function hasCooldown({ cooldown, cooldownTime }: AbilityPlan): boolean {
+  return cooldown > 0 || cooldownTime !== null;
+}
+
 /** A cooldown that counts from now. It may be shared: of two, the one that is over later counts. */
-export function beginCooldown({ r }: Actor, a: AbilityPlan): void {
-  const at = a.cooldownAt;
-  const ready = r[T] + a.cooldown;
-  if (ready <= r[at + C_READY]) return;
-  r[at + C_READY] = ready;
-  r[at + C_LENGTH] = a.cooldown;
+export function beginCooldown(c: Actor, { cooldownAt: at, cooldown, cooldownTime }: AbilityPlan): void {
+  const { r } = c;
+  let length = cooldown;
+  if (cooldownTime !== null) {
+    cooldownTime.run?.(c);
+    length = wholeTicks(r[cooldownTime.at]);
+  }
+  if (length <= 0 || r[T] + length <= r[at + C_READY]) return;
+  r[at + C_READY] = r[T] + length;
+  r[at + C_LENGTH] = length;
 }
 
 /** As an ability starts: its cooldown counts from here, or waits for its event. */
 export function startCooldown(c: Actor, a: AbilityPlan): void {
   const { r } = c;
-  if (a.cooldown === 0) return;
+  if (!hasCooldown(a)) return;
   if (a.cooldownFrom === 'start') beginCooldown(c, a);
   else if (a.cooldownFrom === 'event' && r[a.waitsAt] === 0) {
     r[a.waitsAt] = 1;

@@ -43,6 +43,33 @@ test('a blow that costs more than there is breaks the guard and is taken whole',
 });
 
 test.each([
+  ['breaks', ['3 pell sentry guardBroken 4'], 16],
+  ['leaks', ['3 pell sentry blocked 2'], 18],
+  ['holds', ['3 pell sentry blocked 0'], 20],
+])('a blow that is paid for by half %s', (unpaid, told, grit) => {
+  const short = guarded(`{ cost: { wind: 8 }, unpaid: ${unpaid} }`, { wind: 4 });
+  expect([short.told, short.grit, short.wind]).toEqual([told, grit, 0]);
+  const empty = guarded(`{ cost: { wind: 8 }, unpaid: ${unpaid} }`, { wind: 0 });
+  expect(empty.grit).toBe(unpaid === 'holds' ? 20 : 16);
+  expect(guarded(`{ cost: { wind: 4 }, unpaid: ${unpaid} }`, { wind: 4 }).told).toEqual(['3 pell sentry blocked 0']);
+});
+
+test('a parry window that is a formula is read as the guard goes up', () => {
+  const spam = (pause: number) => {
+    const made = duel(FIGHTER + JAB, FIGHTER + brace('{ parry: "pick(since(brace) < 10f, 1f, 6f)" }'));
+    const { door } = made.sentry;
+    door.press('gaff');
+    ticks(made.arena, 2);
+    door.release('gaff');
+    ticks(made.arena, pause);
+    door.press('gaff');
+    made.pell.door.press('gaff');
+    return ticks(made.arena, 5)[0].split(' ')[3];
+  };
+  expect([spam(3), spam(20)]).toEqual(['blocked', 'parried']);
+});
+
+test.each([
   [0, 'parried'],
   [2, 'parried'],
   [3, 'blocked'],

@@ -56,7 +56,7 @@ abilities:
 test('no function of a module has the name of one of the library', () => {
   const verbs = /^(update|watch|judge|request|start|end|begin|close|leave)([A-Z]\w*)$/;
   const alike = Object.keys(library).flatMap((name) => verbs.exec(name)?.[2] ?? []);
-  const names = alike.map((name) => name[0].toLowerCase() + name.slice(1));
+  const names = [...new Set(alike.map((name) => name[0].toLowerCase() + name.slice(1)))];
   const pools = names.map((name) => `${name}: { max: 9 }`).join(', ');
   const abilities = names.map((name) => `  ${name}: { start: { press: gaff }, phases: [{ for: 1f }] }`).join('\n');
   const { code } = packModule(plan(`${SMALL}\npools: { ${pools} }\nabilities:\n${abilities}\n`));

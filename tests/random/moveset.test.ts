@@ -48,7 +48,7 @@ test('whatever key the format has comes up in random movesets', () => {
   const used = new Set<string>();
   let sound = 0;
   listKeys(MOVESET as FieldsShape, '', all);
-  for (let seed = 1; seed <= 600; seed++) {
+  for (let seed = 1; seed <= 800; seed++) {
     const source = makeSource(new Random(seed), { fights: seed % 2 === 0 });
     listUsed(MOVESET as FieldsShape, source, '', used);
     if (seed <= 100 && checkMoveset(source).plan) sound++;

@@ -60,6 +60,11 @@ const LIKE = ['like', 'without'];
 const DATA = { percent: true, path: ['hop', { file: 'hop.glb' }] };
 const CLIPS = { idle: '20f', swing: { for: '9f', data: DATA } };
 
+/** Whether a phase has a time that is no formula. */
+function isTimed({ for: time }: Plain): boolean {
+  return typeof time === 'string' && /^[\d.]+(f|s|ms)$/.test(time);
+}
+
 /** What goes a distance has a time for it, and neither a speed nor a mode that adds. */
 function mendDistance(move: Plain | undefined, timed: boolean): void {
   if (move?.distance === undefined) return;
@@ -299,7 +304,7 @@ class Maker {
     const phases = Array.from({ length: random.whole(1, 3) }, (_, i, all: unknown[] = []) => this.phase(i, all.length));
     (phases.at(-1) as Plain).for ??= this.time(1);
     ability.phases = phases;
-    const timed = phases.every((phase) => phase.for !== undefined);
+    const timed = phases.every(isTimed);
     mendDistance(ability.move as Plain | undefined, timed);
     if (random.chance(0.2))
       ability.pay = random.pick(phases.map((phase, i) => (phase.name as string) ?? String(i + 1)));
@@ -315,8 +320,8 @@ class Maker {
     const phase = this.fields(shape, []);
     if (phase.name !== undefined) phase.name = `phase${i}`;
     if (this.wanted.fights && this.random.chance(0.5)) phase.strike = this.fields(strikeShape, []);
-    if (this.random.chance(0.7) || i === count - 1) phase.for = this.time(1);
-    mendDistance(phase.move as Plain | undefined, phase.for !== undefined);
+    if (this.random.chance(0.7) || i === count - 1) phase.for ??= this.time(1);
+    mendDistance(phase.move as Plain | undefined, isTimed(phase));
     return phase;
   }
 
@@ -331,6 +336,7 @@ class Maker {
       case 'formula':
         return this.formula(shape);
       case 'time':
+        if (shape.formula && random.chance(0.3)) return this.timeFormula();
         return this.time(shape.min);
       case 'text':
         return shape.pattern ? random.pick(TAGS) : random.pick(['idle', 'swing']);
@@ -432,6 +438,16 @@ class Maker {
       return random.chance(0.5) ? this.time(0) : random.pick(this.facts.times);
     if (fixed || random.chance(0.5)) return random.whole(Math.max(min, -20), Math.min(max, 20));
     return this.number(Math.max(min, -20), Math.min(max, 20));
+  }
+
+  /** A time that depends on something; some of them are no time at all, or without end. */
+  private timeFormula(): unknown {
+    const { random } = this;
+    if (this.wanted.functions !== false && random.chance(0.2)) {
+      const time = random.pick([Number.NaN, 0.1, -1, Number.POSITIVE_INFINITY]);
+      return () => time;
+    }
+    return random.pick([`max(2f, ${random.pick(this.facts.times)})`, `pick(${this.truth(1)}, 3f, 9f)`]);
   }
 
   /** A number as text or as a function. */

@@ -48,7 +48,7 @@ test('needs a time, and is neither a speed nor added', () => {
       .filter((text) => !text.startsWith('unread-input'));
   expect(faults('{ for: 9f, move: { along: facing, distance: 1 } }')).toEqual([]);
   expect(faults('{ move: { along: facing, distance: 1 } }')).toEqual([
-    'missing-key What goes a distance needs "for": how long its phase lasts, or each phase of its ability.',
+    'missing-key What goes a distance needs "for": how long its phase lasts, or each phase of its ability, as a time and no formula.',
   ]);
   expect(faults('{ for: 9f, move: { along: facing, distance: 1, speed: 2 } }')).toEqual([
     'pointless-key "distance" does nothing here: "distance" and "speed" say the same in two ways; remove one of them.',

@@ -18,8 +18,8 @@ export interface EffectTools extends DirectionTools {
   number(parsed: ParsedFormula): Operand;
   /** A number or a time in ticks, as its formula says. */
   either(parsed: ParsedFormula): { readonly amount: Operand; readonly time: boolean };
-  /** A time, in ticks; 0 where nothing is written. */
-  time(parsed: ParsedFormula | undefined): Operand;
+  /** A time in ticks, of a formula or as it was read; 0 where nothing is written. */
+  time(parsed: ParsedFormula | number | undefined): Operand;
   /** Kinds of damage, in their order. */
   readonly kinds: readonly string[];
   /** First place of the part of the record that only those have who fight. */

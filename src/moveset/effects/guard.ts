@@ -3,9 +3,9 @@ import {
   BLOCK,
   C_ARMOUR,
   C_GUARD,
-  C_GUARD_SINCE,
   C_IMMUNE,
   C_MEETS,
+  C_PARRIES,
   type Guarding,
   OTHER_KIND,
   PASS,
@@ -13,11 +13,12 @@ import {
 } from '../../record/combat.js';
 import type { Frame, Operand } from '../../record/frame.js';
 import { T } from '../../record/slots.js';
+import { wholeTicks } from '../../record/whole-ticks.js';
 import { written } from '../../record/written.js';
 import { cosine } from '../cosine.js';
-import type { NameTypes, NumberFormula, Share, Time, TimeFormula, Uses } from '../name-types.js';
+import type { NameTypes, NumberFormula, Share, TimeFormula, Uses } from '../name-types.js';
 import type { Parsed, ParsedFormula } from '../read.js';
-import { either, fields, formula, list, map, name, number, optional, time, truth, word } from '../shape.js';
+import { either, fields, formula, list, map, name, number, optional, timeOrFormula, truth, word } from '../shape.js';
 import { type EffectTools, effect } from './effect.js';
 
 /** The key `immune` of what has effects. */
@@ -58,14 +59,22 @@ export interface Guard<N extends NameTypes = NameTypes> {
   absorb?: Share<N>;
   /** The same for some kinds of damage; at 0 it does not guard against them at all. */
   kinds?: Partial<Record<NoInfer<N['kind']>, Share<N>>>;
-  /** What each blow costs. One that costs more than there is breaks the guard, and is taken whole. */
+  /** What each blow costs. */
   cost?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
+  /**
+   * What becomes of a blow that costs more than there is, all of which is gone then: it `breaks` the guard and is taken whole (default), it
+   * `leaks` by the share that is not paid for, or the guard `holds` as if it were paid.
+   */
+  unpaid?: 'breaks' | 'leaks' | 'holds';
   /** How long a blow stuns who guards: a value of `blocked`. Default 0f. */
   stun?: TimeFormula<N>;
   /** Share of the push that is left. Default 50%. */
   push?: Share<N>;
-  /** How long after it goes up it parries: a blow costs and hurts nothing, and its striker hears `hitParried`. Default: never. */
-  parry?: Time;
+  /**
+   * How long after it goes up it parries: a blow costs and hurts nothing, and its striker hears `hitParried`. A formula is read as
+   * it goes up. Default: never.
+   */
+  parry?: TimeFormula<N>;
   /** How long who was parried is stunned: a value of `hitParried`. Default 0f. */
   parried?: TimeFormula<N>;
   /** How long who guards is stunned when the guard breaks: a value of `guardBroken`. Default: as by the blow. */
@@ -81,7 +90,8 @@ export const guardShape = fields('a guard', {
   cost: optional(map('pool', formula('number', { min: 0 }))),
   stun: optional(formula('time')),
   push: optional(share()),
-  parry: optional(time()),
+  unpaid: optional(word('breaks', 'leaks', 'holds')),
+  parry: optional(timeOrFormula()),
   parried: optional(formula('time')),
   broken: optional(formula('time')),
 });
@@ -109,22 +119,24 @@ export const guardEffect = effect<Parsed>(
       })),
       stun: tools.time(value.stun),
       push: tools.amount(value.push, 0.5),
-      parry: value.parry ?? 0,
+      unpaid: value.unpaid ?? 'breaks',
       parried: tools.time(value.parried),
       broken: value.broken ? tools.time(value.broken) : null,
     };
     const index = tools.addGuard(plan);
+    const parry = tools.time(value.parry);
     const at = tools.combatAt;
     return {
-      begin: ({ r }, own) => {
-        r[own] = r[T];
+      begin: (c, own) => {
+        parry.run?.(c);
+        c.r[own] = c.r[T] + Math.max(0, wholeTicks(c.r[parry.at]));
       },
       fold: written(
         ({ r }: Frame, own: number) => {
           r[at + C_GUARD] = index + 1;
-          r[at + C_GUARD_SINCE] = r[own];
+          r[at + C_PARRIES] = r[own];
         },
-        (own) => `r[${at + C_GUARD}] = ${index + 1};\nr[${at + C_GUARD_SINCE}] = r[${own}];`,
+        (own) => `r[${at + C_GUARD}] = ${index + 1};\nr[${at + C_PARRIES}] = r[${own}];`,
       ),
     };
   },

@@ -1,5 +1,5 @@
 import type { Action, ScopePlan } from '../../compile/plan.js';
-import { C_ARMOUR, C_BOUNCE, C_GUARD, C_GUARD_SINCE, C_IMMUNE, C_MEETS } from '../../record/combat.js';
+import { C_ARMOUR, C_BOUNCE, C_GUARD, C_IMMUNE, C_MEETS, C_PARRIES } from '../../record/combat.js';
 import {
   ACCEL,
   BRAKE,
@@ -46,7 +46,7 @@ export function emitFold(e: Emitter): Fold {
           [combatAt + C_IMMUNE, 0],
           [combatAt + C_ARMOUR, 0],
           [combatAt + C_GUARD, 0],
-          [combatAt + C_GUARD_SINCE, 0],
+          [combatAt + C_PARRIES, 0],
           [combatAt + C_MEETS, meets],
           [combatAt + C_BOUNCE, -1],
         ];

@@ -1,4 +1,4 @@
-import { C_ARMOUR, C_BOUNCE, C_GUARD, C_GUARD_SINCE, C_IMMUNE, C_MEETS } from '../../record/combat.js';
+import { C_ARMOUR, C_BOUNCE, C_GUARD, C_IMMUNE, C_MEETS, C_PARRIES } from '../../record/combat.js';
 import { EVENT } from '../../record/event-codes.js';
 import {
   ACCEL,
@@ -12,6 +12,7 @@ import {
   FORCED_VELOCITY,
   GRAVITY,
   L_ABILITY,
+  L_DUE,
   L_PHASE,
   L_PHASE_SINCE,
   L_SINCE,
@@ -48,7 +49,7 @@ export function foldBase({ r, plan }: Actor): void {
   r[combatAt + C_IMMUNE] = 0;
   r[combatAt + C_ARMOUR] = 0;
   r[combatAt + C_GUARD] = 0;
-  r[combatAt + C_GUARD_SINCE] = 0;
+  r[combatAt + C_PARRIES] = 0;
   r[combatAt + C_MEETS] = plan.meets;
   r[combatAt + C_BOUNCE] = -1;
 }
@@ -104,7 +105,7 @@ function foldClip(c: Actor, layer: number, at: number): void {
     if (phase >= 0 && plan.phases[phase].scope.clips[layer] >= 0) {
       clip = plan.phases[phase].scope.clips[layer];
       since = r[lane + L_PHASE_SINCE];
-      lasts = plan.phases[phase].lasts;
+      lasts = r[lane + L_DUE] - since;
     }
   }
   if (clip === r[at + CLIP] && since === r[at + CLIP_SINCE]) return;

@@ -27,6 +27,7 @@ import { type Emitter, functionOf, indexesOf } from '../../text/emitter.js';
 import { type Case, phasesOf, switchOver } from '../../text/scopes.js';
 import { constantName } from '../../text/slot-names.js';
 import { emitWake } from '../awake-text.js';
+import { hasCooldown } from '../cooldowns.js';
 import { emitFacing } from '../walk/move-text.js';
 
 /** Writes how an ability and its phases begin and end: equal to start-ability.ts and phases.ts. */
@@ -95,8 +96,8 @@ function startAbility(e: Emitter, a: AbilityPlan): string {
       `${e.use('spend')}(c, ${pool}, ${e.place(price)});`,
     );
   for (const at of [a.powerAt, a.resultAt, a.ranOutAt]) if (at >= 0) lines.push(`r[${at}] = 0;`);
-  if (a.cooldown > 0 && a.cooldownFrom === 'start') lines.push(...beginCooldown(e, a));
-  if (a.cooldown > 0 && a.cooldownFrom === 'event')
+  if (hasCooldown(a) && a.cooldownFrom === 'start') lines.push(...beginCooldown(e, a));
+  if (hasCooldown(a) && a.cooldownFrom === 'event')
     lines.push(e.from(`${e.use('startCooldown')}(c, abilities[${a.index}]);`, ...origin, 'cooldown'));
   if (a.chargesAt >= 0) {
     const refills = a.refillEvery > 0 ? `r[${a.chargesAt + N_REFILL}] = r[${T}] + ${a.refillEvery};` : '';
@@ -176,7 +177,7 @@ function endAbility(e: Emitter, a: AbilityPlan): string {
     ...emitWake(e, a.sustained),
   );
   if (a.upkeeps.length > 0) lines.push(`${e.use('updateDrains')}(c);`);
-  if (a.cooldown > 0 && a.cooldownFrom === 'end') lines.push(...beginCooldown(e, a));
+  if (hasCooldown(a) && a.cooldownFrom === 'end') lines.push(...beginCooldown(e, a));
   if (a.refund !== null) lines.push(`${e.use('refundCosts')}(c, abilities[${a.index}], why);`);
   lines.push(`c.events.add(${e.constant('EVENT_ENDED', EVENT.ended)}, ${itself}, why, by);`);
   if (plan.triggers.some(({ after }) => after === a.index))
@@ -188,7 +189,7 @@ function endAbility(e: Emitter, a: AbilityPlan): string {
 function beginPhase(e: Emitter, index: number): string {
   const { plan } = e;
   const { a, origin, name } = phaseOf(e, index);
-  const { when, next, lasts, scope } = plan.phases[index];
+  const { when, next, lasts, time, scope } = plan.phases[index];
   const lines = ['const { r } = c;'];
   const pay = () => `${e.use('payLater')}(c, abilities[${a.index}])`;
   const stop = (why: keyof typeof ENDED) => `${e.abilityNames[a.index].end}(c, ${endedBy(e, why)}, -1);`;
@@ -215,7 +216,9 @@ function beginPhase(e: Emitter, index: number): string {
   lines.push(
     `r[${a.laneAt + L_PHASE}] = ${itself};`,
     `r[${a.laneAt + L_PHASE_SINCE}] = r[${T}];`,
-    `r[${a.laneAt + L_DUE}] = ${lasts === NEVER ? 'Infinity' : `r[${T}] + ${lasts}`};`,
+    time === null
+      ? `r[${a.laneAt + L_DUE}] = ${lasts === NEVER ? 'Infinity' : `r[${T}] + ${lasts}`};`
+      : e.from(`${e.use('setDue')}(c, ${e.lane(a.laneAt)}, phases[${index}]);`, ...origin, 'for'),
     `c.events.add(${e.constant('EVENT_PHASE', EVENT.phase)}, ${e.index('ability', a.index)}, ${itself});`,
     ...open(e, scope, `phases[${index}].scope`, origin),
     `r[${plan.foldedAt}] = 0;`,
@@ -285,6 +288,8 @@ function clear({ ownAt, owns }: ScopePlan): string[] {
 }
 
 function beginCooldown(e: Emitter, a: AbilityPlan): string[] {
+  if (a.cooldownTime !== null)
+    return [e.from(`${e.use('beginCooldown')}(c, abilities[${a.index}]);`, 'abilities', a.name, 'cooldown')];
   const ready = `r[${T}] + ${writeNumber(a.cooldown)}`;
   return [
     e.from(`if (${ready} > r[${a.cooldownAt + C_READY}]) {`, 'abilities', a.name, 'cooldown'),

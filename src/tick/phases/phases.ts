@@ -1,5 +1,6 @@
-import type { AbilityPlan, BeatPlan } from '../../compile/plan.js';
+import type { AbilityPlan, BeatPlan, PhasePlan } from '../../compile/plan.js';
 import { updatePower } from '../../compile/power.js';
+import { LONGEST_SECONDS } from '../../moveset/time.js';
 import { CUT_SHORT, ENDED, EVENT } from '../../record/event-codes.js';
 import { anyHolds } from '../../record/frame.js';
 import { updatePool } from '../../record/pool-line.js';
@@ -27,6 +28,7 @@ import {
   STANCE_SINCE,
   T,
 } from '../../record/slots.js';
+import { wholeTicks } from '../../record/whole-ticks.js';
 import type { Actor } from '../actor.js';
 import { beginCooldown } from '../cooldowns.js';
 import { payLater, refundCosts } from '../pools/costs.js';
@@ -51,13 +53,24 @@ export function enterPhase(c: Actor, lane: number, phase: number): void {
     endAbility(c, lane, ENDED.time);
     return;
   }
-  const { lasts, scope, ability } = plan.phases[next];
+  const { scope, ability } = plan.phases[next];
   r[lane + L_PHASE] = next;
   r[lane + L_PHASE_SINCE] = r[T];
-  r[lane + L_DUE] = r[T] + lasts;
+  setDue(c, lane, plan.phases[next]);
   c.events.add(EVENT.phase, ability, next);
   openScope(c, scope);
   endAstray(c, lane);
+}
+
+/** When a phase that begins is over. One whose time is a formula lasts a tick at least, and an hour at most. */
+export function setDue(c: Actor, lane: number, { lasts, time }: PhasePlan): void {
+  const { r, plan } = c;
+  let ticks = lasts;
+  if (time !== null) {
+    time.run?.(c);
+    ticks = Math.min(ticks, Math.max(1, Math.min(wholeTicks(r[time.at]), LONGEST_SECONDS * plan.rate)));
+  }
+  r[lane + L_DUE] = r[T] + ticks;
 }
 
 /** Ends what has begun with a warp that led nowhere; says whether it has. */
@@ -100,7 +113,7 @@ export function endAbility(c: Actor, lane: number, why: number, by = -1): void {
   r[a.at + A_ENDED] = r[T];
   if ((why === ENDED.broken && by !== a.index) || why === ENDED.code) r[a.at + A_BROKEN] = r[T];
   if (a.upkeeps.length > 0) updateDrains(c);
-  if (a.cooldown > 0 && a.cooldownFrom === 'end') beginCooldown(c, a);
+  if (a.cooldownFrom === 'end') beginCooldown(c, a);
   refundCosts(c, a, why);
   c.events.add(EVENT.ended, a.index, why, by);
   noteMoments(c, c.roster.endings[a.index], why, 1);

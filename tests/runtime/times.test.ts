@@ -1,0 +1,106 @@
+import { describe, expect, test } from 'vitest';
+import { parseMoveset } from '../../src/format/text.js';
+import { Character, checkMoveset, describe as describeMoveset, flatGround, type Plan } from '../../src/index.js';
+import { generatedWhole } from '../emit/generated.js';
+import { plan, SMALL, sentences, tap, tick } from '../support.js';
+
+const RANKS = `
+pools: { rank: { max: 9, start: 1 } }
+abilities:
+  cast:
+    start: { press: gaff }
+    cooldown: 60f - 10f * pool.rank
+    phases: [{ name: windup, for: "max(2f, 12f - 2f * pool.rank)", clip: cast }, { name: active, for: 3f }]
+  dash: { lane: legs, start: { press: gale }, cooldown: { for: pick(grounded, 9f, 0f), from: start }, phases: [{ for: 2f }] }
+lanes: [body, legs]
+`.replace('pick(grounded, 9f, 0f)', '"pick(grounded, 9f, 0f)"');
+
+describe.each([
+  ['interpreted', (made: Plan) => made],
+  ['a module', generatedWhole],
+])('times that are formulas: %s', (_, of) => {
+  const make = (rank: number, text = RANKS) => {
+    const c = new Character(of(plan(SMALL + text)), { world: flatGround() });
+    c.door.pool('rank', rank);
+    tick(c, 2);
+    return c;
+  };
+
+  test('are read as a phase begins and as a cooldown begins to count, and kept', () => {
+    const run = (rank: number) => {
+      const c = make(rank);
+      tap(c, 'gaff');
+      c.door.pool('rank', 9);
+      const told: string[] = [];
+      let ticks = 1;
+      while (!told.includes('cast.active')) told.push(...tick(c), String(++ticks));
+      const windup = ticks;
+      c.door.pool('rank', rank);
+      while (!told.includes('-cast time')) told.push(...tick(c));
+      return [windup, Math.round(c.readout.cooldown('cast') * 60), c.readout.cooldownPart('cast')];
+    };
+    expect(run(1)).toEqual([10, 50, 1]);
+    expect(run(3)).toEqual([6, 30, 1]);
+    expect(run(9)).toEqual([2, 0, 0]);
+  });
+
+  test('say how far a phase and its clip are', () => {
+    const c = make(1);
+    tap(c, 'gaff');
+    tick(c, 4);
+    expect([c.readout.progress(), c.readout.clipProgress]).toEqual([0.5, 0.5]);
+  });
+
+  test('of 0 make no cooldown', () => {
+    const c = make(1);
+    tap(c, 'gale');
+    tick(c, 3);
+    expect(Math.round(c.readout.cooldown('dash') * 60)).toBe(5);
+    tick(c, 9);
+    c.door.place(0, 30);
+    tick(c);
+    tap(c, 'gale');
+    expect(c.readout.cooldown('dash')).toBe(0);
+  });
+
+  test('that are no times last a tick, and that have no end an hour', () => {
+    for (const [time, ticks] of [
+      [Number.NaN, 1],
+      [-3, 1],
+      [Number.POSITIVE_INFINITY, 216000],
+    ] as const) {
+      const made = checkMoveset({
+        loggia: 1,
+        name: 'Pell',
+        stances: { stand: {} },
+        abilities: { wait: { start: { code: 'only' }, phases: [{ for: () => time }] } },
+      }).plan as Plan;
+      const c = new Character(made, { world: flatGround() });
+      c.door.request('wait');
+      tick(c);
+      expect(c.readout.progress()).toBe(0);
+      tick(c);
+      expect(c.readout.progress()).toBe(ticks === 1 ? 0 : 1 / ticks);
+      expect(c.readout.isRunning('wait')).toBe(ticks > 1);
+    }
+  });
+});
+
+test('a time that is no formula is told as a time, and one that is none of times as a formula', () => {
+  const faults = (time: string) =>
+    sentences(parseMoveset(`${SMALL}abilities: { hop: { start: { press: jump }, phases: [{ for: ${time} }] } }`))
+      .map((line) => line.replace(/^\S+ /, ''))
+      .filter((line) => !line.startsWith('unread'));
+  expect(faults('0.2')[0]).toContain('0.2 is not a time: write seconds, milliseconds or ticks');
+  expect(faults('1x')[0]).toContain('"1x" is not a time');
+  expect(faults('0f')[0]).toContain('out of range');
+  expect(faults('2f * heldFor(jump)')[0]).toContain('formula-type');
+  expect(faults('speed + 1')[0]).toContain('formula-type');
+  expect(faults('40%')[0]).toContain('percent');
+  const { abilities } = describeMoveset(plan(SMALL + RANKS));
+  expect(abilities.cast).toMatchObject({
+    lasts: null,
+    cooldown: { lasts: null },
+    phases: [{ lasts: null }, { lasts: 0.05 }],
+  });
+});
