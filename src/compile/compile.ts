@@ -480,6 +480,9 @@ class PlanCompiler {
       cooldownFrom:
         cooldownEvent < 0 ? (cooldown?.from ?? 'end') : emits(a, cooldown.from) ? ('own' as const) : ('event' as const),
       cooldownEvent,
+      cooldownLess: Object.entries((cooldown.less ?? {}) as Record<string, ParsedFormula | number>).map(
+        ([event, time]) => ({ event: this.indexOf('event', event), time: this.effects.time(time) }),
+      ),
       payPhase: a.pay === undefined ? -1 : phases.findIndex((phase, i) => i >= firstPhase && phase.name === a.pay),
       refund: a.refund ? formulas.number(a.refund) : null,
       interrupt: this.tests(a.interrupt),

@@ -196,6 +196,8 @@ export interface AbilityPlan {
   readonly cooldownFrom: 'start' | 'end' | 'event' | 'own';
   /** Index of the event that a cooldown counts from. */
   readonly cooldownEvent: number;
+  /** Events that shorten it, and by how much. */
+  readonly cooldownLess: readonly { readonly event: number; readonly time: Operand }[];
   /** Global index of the phase at whose beginning it is paid, or -1 for its start. */
   readonly payPhase: number;
   readonly refund: Operand | null;

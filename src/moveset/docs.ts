@@ -223,6 +223,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
   },
   "a cooldown": {
     from: "Counted from its start, its end (default), or an event that comes after its start.",
+    less: "By how much these events shorten it as they are received, while it counts: `{ hit: 1s }`.",
     group: "Shared with all abilities of this group. Default: its own.",
   },
   charges: {

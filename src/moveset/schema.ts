@@ -263,6 +263,7 @@ const abilityFields: Record<string, Field> = {
       fields: fields('a cooldown', {
         for: required(timeOrFormula(0), 'how long.'),
         from: optional({ ...name('event'), words: ['start', 'end'], meaning: 'moment of an ability' }),
+        less: optional(map('event', timeOrFormula())),
         group: optional(text(NAME, 'a name')),
       }),
     }),

@@ -357,6 +357,8 @@ export interface AbilityFields<N extends NameTypes> extends ActiveEffects<N> {
         for: TimeFormula<N>;
         /** Counted from its start, its end (default), or an event that comes after its start. */
         from?: 'start' | 'end' | NoInfer<N['event']>;
+        /** By how much these events shorten it as they are received, while it counts: `{ hit: 1s }`. */
+        less?: Partial<Record<NoInfer<N['event']>, TimeFormula<N>>>;
         /** Shared with all abilities of this group. Default: its own. */
         group?: string;
       };

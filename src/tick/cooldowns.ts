@@ -32,6 +32,21 @@ export function startCooldown(c: Actor, a: AbilityPlan): void {
   }
 }
 
+/** An event is received: cooldowns that count are shortened by it. */
+export function shortenCooldowns(c: Actor, event: number): void {
+  const { r } = c;
+  const { shortened } = c.roster;
+  for (let i = 0; i < shortened.length; i++) {
+    const { cooldownAt: at, cooldownLess } = shortened[i];
+    for (let k = 0; k < cooldownLess.length; k++) {
+      if (cooldownLess[k].event !== event || r[at + C_READY] <= r[T]) continue;
+      const { time } = cooldownLess[k];
+      time.run?.(c);
+      r[at + C_READY] = Math.max(r[T], r[at + C_READY] - Math.max(0, wholeTicks(r[time.at])));
+    }
+  }
+}
+
 /** An event has come: cooldowns that wait for it begin. */
 export function countFromEvent(c: Actor, event: number): void {
   const { waiting } = c.roster;

@@ -40,9 +40,10 @@ export interface Roster {
   /** What messages start that breaks others. */
   readonly breakers: readonly TriggerPlan[];
   readonly graced: readonly AbilityPlan[];
-  /** Of all that is learnt, whatever the loadout: what refills, what waits for events, what may be latched. */
+  /** Of all that is learnt, whatever the loadout: what refills, what waits for events or is shortened by them, what may be latched. */
   readonly charged: readonly AbilityPlan[];
   readonly waiting: readonly AbilityPlan[];
+  readonly shortened: readonly AbilityPlan[];
   readonly toggles: readonly TriggerPlan[];
 }
 
@@ -157,6 +158,7 @@ function makeRoster(plan: Plan, r: Float64Array, id: number): Roster {
     graced: plan.abilities.filter((a, i) => here[i] === 1 && a.eligibleAt >= 0),
     charged: learnt.filter((a) => a.charges > 0),
     waiting: learnt.filter((a) => a.waitsAt >= 0),
+    shortened: learnt.filter((a) => a.cooldownLess.length > 0),
     toggles: plan.triggers.filter((trigger) => trigger.latch && r[plan.abilities[trigger.ability].at + A_KNOWN] === 1),
   };
 }

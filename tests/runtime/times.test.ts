@@ -104,3 +104,34 @@ test('a time that is no formula is told as a time, and one that is none of times
     phases: [{ lasts: null }, { lasts: 0.05 }],
   });
 });
+
+test.each([
+  ['interpreted', (made: Plan) => made],
+  ['a module', generatedWhole],
+])('events shorten a cooldown as they are received, never below nothing: %s', (_, of) => {
+  const c = new Character(
+    of(
+      plan(`${SMALL}events: { hit: {}, own: { hears: own } }
+lanes: [body, hands]
+abilities:
+  dash: { start: { press: gale }, cooldown: { for: 60f, less: { hit: 20f, own: 5f } }, phases: [{ for: 1f }] }
+  tell: { lane: hands, start: { press: gaff }, emit: own, phases: [{ for: 1f }] }
+`),
+    ),
+    { world: flatGround() },
+  );
+  const left = () => Math.round(c.readout.cooldown('dash') * 60);
+  c.door.event('hit'); // none counts yet
+  tick(c, 2);
+  tap(c, 'gale');
+  expect(left()).toBe(60);
+  c.door.event('hit');
+  tick(c);
+  expect(left()).toBe(39);
+  tap(c, 'gaff');
+  tick(c, 2);
+  expect(left()).toBe(39 - 4 - 5);
+  for (let i = 0; i < 4; i++) c.door.event('hit');
+  tick(c);
+  expect([left(), c.may('dash')]).toEqual([0, true]);
+});

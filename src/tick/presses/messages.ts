@@ -2,7 +2,7 @@ import type { MessageCode } from '../../compile/plan.js';
 import { EVENT } from '../../record/event-codes.js';
 import { M_COUNT, M_FIRST, M_HANDLED, T } from '../../record/slots.js';
 import type { Actor } from '../actor.js';
-import { countFromEvent } from '../cooldowns.js';
+import { countFromEvent, shortenCooldowns } from '../cooldowns.js';
 import { noteMoments } from './presses.js';
 import { readValues } from './values.js';
 
@@ -56,6 +56,7 @@ export function handleMessages(c: Actor): void {
     readMessage(c, event, at + 1);
     const values = plan.messages[event].size > 0 ? c.values.add(r, at + 1, plan.messages[event].size) : -1;
     c.events.add(EVENT.received, event, values);
+    shortenCooldowns(c, event);
     countFromEvent(c, event);
     noteMoments(c, c.roster.events[event], -1, 1);
   }
