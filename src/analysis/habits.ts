@@ -85,6 +85,8 @@ const KEYS_OF_TAGS = [
 /** Events that a moveset both emits and waits for: what it emits goes to the host only. */
 export function adviseEvents({ plan, parsed, read, sink }: Checked): void {
   const heard = new Set(plan.triggers.flatMap(({ event }) => (event >= 0 ? plan.names.event[event] : [])));
+  for (const { cooldownLess } of plan.abilities)
+    for (const { event } of cooldownLess) heard.add(plan.names.event[event]);
   for (const key of read ?? []) {
     const event = /^event\((\w+)\)$/.exec(key)?.[1];
     if (event) heard.add(event);
