@@ -79,46 +79,6 @@ describe.each(PAGES)('%s', (page) => {
   });
 });
 
-test('every program in the documentation compiles as strictly as TypeScript can', () => {
-  const options: ts.CompilerOptions = {
-    ...ts.parseJsonConfigFileContent(
-      ts.readConfigFile(join(ROOT, 'tsconfig.json'), ts.sys.readFile).config,
-      ts.sys,
-      ROOT,
-    ).options,
-    noUnusedLocals: true,
-    // What `tsc --init` writes.
-    exactOptionalPropertyTypes: true,
-    noUncheckedIndexedAccess: true,
-  };
-  const texts = new Map(
-    PAGES.flatMap((page) =>
-      fragments(page).flatMap(({ language, text }, i) =>
-        language === 'ts' ? [[join(ROOT, 'docs', `${page.replaceAll('/', '-')}-${i}.ts`), text] as const] : [],
-      ),
-    ),
-  );
-  const host = ts.createCompilerHost(options);
-  const { readFile, fileExists, getSourceFile } = host;
-  host.readFile = (file) => texts.get(file) ?? readFile(file);
-  host.fileExists = (file) => texts.has(file) || fileExists(file);
-  host.getSourceFile = (file, target, ...more) => {
-    const text = texts.get(file);
-    return text === undefined
-      ? getSourceFile.call(host, file, target, ...more)
-      : ts.createSourceFile(file, text, target, true);
-  };
-  const program = ts.createProgram([...texts.keys(), join(ROOT, 'yaml.d.ts')], options, host);
-  // What they import is checked elsewhere.
-  const found = [...texts.keys()].flatMap((file) => [
-    ...ts.getPreEmitDiagnostics(program, program.getSourceFile(file)),
-  ]);
-  const told = found.map(
-    (d) => `${d.file?.fileName.split('/').at(-1)}: ${ts.flattenDiagnosticMessageText(d.messageText, ' ')}`,
-  );
-  expect(told).toEqual([]);
-});
-
 test('files that architecture and decisions name are there', () => {
   const pages = [
     'docs/architecture.md',

@@ -47,6 +47,7 @@ export function movesets(options: ImportOptions = {}): Plugin {
   let takesFormulas: boolean | undefined = formulas;
   let builds = false;
   let folder = '.';
+  let out = '';
   let served: { strict?: boolean; allow?: readonly string[] } = {};
   return {
     name: 'loggia',
@@ -54,6 +55,7 @@ export function movesets(options: ImportOptions = {}): Plugin {
     configResolved(config) {
       builds = config.command === 'build';
       folder = config.root;
+      out = resolve(config.root, config.build.outDir);
       served = config.server.fs;
     },
     async resolveId(source, importer) {
@@ -86,7 +88,7 @@ export function movesets(options: ImportOptions = {}): Plugin {
       const fault = types && id === asked ? keepTypes(id, plan) : undefined;
       if (fault) this.warn(fault);
       if (!builds) return { ...interpreted(plan), moduleType: 'js' };
-      takesFormulas ??= usesFormulas(folder);
+      takesFormulas ??= usesFormulas(folder, out);
       return { ...written(id, plan, loaded, takesFormulas), moduleType: 'js' };
     },
   };

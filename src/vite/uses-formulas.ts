@@ -13,15 +13,16 @@ const MOST_FILES = 20_000;
 
 /**
  * Whether some source file below a folder names what reads formulas. What is there is told by its text, before the bundler knows
- * what a program reaches: a name in a comment counts, and code outside of the folder does not.
+ * what a program reaches: a name in a comment counts, and code outside of the folder does not. `out` is where the bundler writes.
  */
-export function usesFormulas(folder: string): boolean {
+export function usesFormulas(folder: string, out: string): boolean {
   const folders = [folder];
   let files = 0;
   for (let next = folders.pop(); next !== undefined; next = folders.pop())
     for (const entry of readdirSync(next, { withFileTypes: true })) {
       if (APART.test(entry.name)) continue;
       const path = join(next, entry.name);
+      if (path === out) continue;
       if (entry.isDirectory()) folders.push(path);
       else if (entry.isFile() && SOURCE.test(entry.name) && ++files <= MOST_FILES && namesUse(path)) return true;
     }
