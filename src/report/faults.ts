@@ -133,8 +133,8 @@ export const FAULTS = {
     `${describe(p.file)} is a program. The command line reads YAML and JSON: call checkMoveset in your code or in a test, or write the moveset with JSON.stringify to a file.`,
   'is-part': () => 'This is a part of a moveset, for others to include. Load a moveset that includes it.',
   'is-scenario': () => 'This is a scenario, not a moveset; run it with "loggia run".',
-  'fell-out': (p: { at: unknown; y: unknown }) =>
-    `The character fell out of the world: at ${p.at} its feet are at y = ${p.y}. Give the world a floor there, or end the run earlier.`,
+  'fell-out': (p: { who: unknown; at: unknown; y: unknown }) =>
+    `${describe(p.who)} fell out of the world: at ${p.at} its feet are at y = ${p.y}. Give the world a floor there, or end the run earlier.`,
   'pointless-key': (p: { key: unknown; why: unknown }) => `${describe(p.key)} does nothing here: ${p.why}.`,
   'pressed-twice': (p: { input: unknown; since: unknown }) =>
     `${describe(p.input)} is already held since ${p.since}, so this press does nothing; release it first.`,

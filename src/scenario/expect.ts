@@ -8,6 +8,7 @@ import type { Path, Sink } from '../report/diagnostic.js';
 import type { LoggiaEvent } from '../report/events.js';
 import { wordEvent } from '../report/story.js';
 import { count } from '../report/words.js';
+import { findMember, isNamed } from './players.js';
 import { Sightings } from './sightings.js';
 
 /** An expectation that was not met. */
@@ -56,7 +57,7 @@ export function prepareExpect(plan: Plan, row: Parsed, index: number, run: numbe
   let missed: { text: string; was: string; tick: number } | undefined;
   return {
     look(arena, tick) {
-      const c = arena.find(name)?.c;
+      const c = findMember(arena, name)?.c;
       const events = c && c.readout.eventCount > 0 ? c.readout.events : [];
       const failed = checks.find((check) => (c || check.ofAll ? !check.holds(c as Character, events, arena) : true));
       if (!failed) sightings.note(tick);
@@ -288,7 +289,8 @@ function membersCheck(members: string[]): Check {
   const text = members.join(', ') || 'nobody';
   return {
     text: `${text} in the arena`,
-    holds: (_, __, arena) => now(arena) === text,
+    holds: (_, __, { members: here }) =>
+      here.length === members.length && here.every(({ name }, i) => isNamed(name, members[i])),
     was: (_, __, arena) => `${now(arena)} in the arena`,
     ofAll: true,
   };
@@ -298,7 +300,7 @@ function membersCheck(members: string[]): Check {
 function takesCheck({ takes, damage, stun, other, of }: Parsed, rate: number): Check {
   const isIt = (event: ArenaEvent, name: string): boolean => {
     const [mine, theirs] = event.kind === 'clash' ? [event.by, event.to] : [event.to, event.by];
-    if (mine !== name || (other !== undefined && theirs !== other)) return false;
+    if (!isNamed(mine, name) || (other !== undefined && !isNamed(theirs, other))) return false;
     if (event.kind !== 'blow') return takes === (event.kind === 'clash' ? 'clashed' : 'touched');
     if (event.outcome !== takes) return false;
     return (

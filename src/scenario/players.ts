@@ -1,4 +1,4 @@
-import { Arena, type Opponent } from '../arena/index.js';
+import { Arena, type Member, type Opponent } from '../arena/index.js';
 import { prepareOpponent } from '../arena/opponent.js';
 import type { Plan } from '../compile/plan.js';
 import type { Parsed } from '../moveset/read.js';
@@ -17,9 +17,20 @@ export interface Players {
 /** The plan of a member that a row is about; undefined for a name that none has. */
 export function planOf(players: Players, of: unknown): Plan | undefined {
   if (of === undefined || of === players.plan.name) return players.plan;
-  // Those who are called have names like "skerry 3".
-  const called = /^(\w+) \d+$/.exec(String(of))?.[1];
-  return players.others.get(String(of)) ?? players.summons[called ?? ''];
+  const other = players.others.get(String(of));
+  if (other) return other;
+  const called = Object.keys(players.summons).find((who) => isNamed(String(of), who));
+  return called === undefined ? undefined : players.summons[called];
+}
+
+/** Whether a member has a name, or was called by it: those who are called as "skerry" have names like "skerry 3". */
+export function isNamed(member: string, name: string): boolean {
+  return member === name || (member.startsWith(`${name} `) && /^\d+$/.test(member.slice(name.length + 1)));
+}
+
+/** The member of a name, or else the last one that was called by it and is here. */
+export function findMember(arena: Arena, name: string): Member | undefined {
+  return arena.find(name) ?? arena.members.findLast((member) => isNamed(member.name, name));
 }
 
 type Point = [number, number, number];

@@ -56,7 +56,7 @@ function namesOf(
     sink.add('unknown-name', [...path, 'of'], {
       value: of,
       what: 'member',
-      known: [players.plan.name, ...players.others.keys()],
+      known: [players.plan.name, ...players.others.keys(), ...Object.keys(players.summons)],
     });
   return plan ?? players.plan;
 }

@@ -5,7 +5,7 @@ import type { SolidWorld } from '../world/solid-world.js';
 import { checkScript, checkWorld } from './check-scenario.js';
 import { type Failure, prepareExpect } from './expect.js';
 import { makeWorld } from './make-world.js';
-import { makeArena, makeOpponents, type Players, planOf } from './players.js';
+import { findMember, makeArena, makeOpponents, type Players, planOf } from './players.js';
 import { writeScript } from './script.js';
 import { type Trace, takeTrace } from './trace.js';
 
@@ -69,10 +69,11 @@ function runOnce(
   const arena = makeArena(players, scenario, world, places, opponents);
   const first = arena.members[0].character;
   const script = writeScript(scenario.inputs ?? []);
-  let lost = false;
+  const lost = new Set<string>();
+  const bottom = -LOST * (scenario.world.size ?? 1);
   for (let tick = 0; tick < scenario.run; tick++) {
     for (const { of = plan.name, run } of script.get(tick) ?? []) {
-      const member = arena.find(of);
+      const member = findMember(arena, of);
       if (member) run(member.c);
     }
     world.advanceTo(tick / plan.rate);
@@ -80,14 +81,13 @@ function runOnce(
     const happens = arena.eventCount > 0 || arena.members.some(({ character }) => character.readout.eventCount > 0);
     if (keeps(tick, happens)) trace.push(takeTrace(arena, tick));
     for (const expect of expects) expect.look(arena, tick);
-    if (!lost && first.readout.y < -LOST * (scenario.world.size ?? 1)) {
-      lost = true;
-      sink.add(
-        'fell-out',
-        ['world', 'rows'],
-        { at: `${tick}f`, y: Math.round(first.readout.y) },
-        { severity: 'warning' },
-      );
+    for (const { name, character } of arena.members) {
+      const { y } = character.readout;
+      // What is called, such as a shot, may fly off.
+      if (y >= bottom || lost.has(name) || !(name === plan.name || players.others.has(name))) continue;
+      lost.add(name);
+      const fell = { who: name, at: `${tick}f`, y: Math.round(y) };
+      sink.add('fell-out', ['world', 'rows'], fell, { severity: 'warning' });
     }
   }
   const failures = expects.flatMap((expect) => expect.judge() ?? []);

@@ -73,7 +73,10 @@ const block = kinds(
   { needs: { from: { key: 'to', doc: 'it goes with "from".' }, at: { key: 'size', doc: 'it goes with "at".' } } },
 );
 
-const of = optional(text(), 'Which of the members it is about. Default: the first, whom `moveset` names.');
+const of = optional(
+  text(),
+  'Which of the members it is about; by a name of `summons`, the last one that was called. Default: the first, whom `moveset` names.',
+);
 const plays = optional(
   either({ plain: text(), fields: OPPONENT }),
   'The opponent that plays it: a file, or what it does. Default: only the inputs here.',

@@ -1,10 +1,12 @@
 import { wordMeeting } from '../arena/index.js';
 import { wantObject } from '../report/arguments.js';
+import type { LoggiaEvent } from '../report/events.js';
 import { shortNumber } from '../report/reasons.js';
 import { wordEvent } from '../report/story.js';
-import { escapeText } from '../report/words.js';
+import { count, escapeText } from '../report/words.js';
 import type { ScenarioReport } from './load.js';
 import { AROUND } from './run.js';
+import type { Trace } from './trace.js';
 
 /** How lines are painted; by default, they are not. */
 export interface Paint {
@@ -20,20 +22,60 @@ export function tellStory(report: ScenarioReport, paint: Paint = PLAIN): string[
   wantObject('tellStory', 'how it is painted', paint);
   const { result, rate } = report;
   const { dim, yellow } = paint;
-  return (result?.trace ?? []).flatMap(({ tick, events, others, meetings }) => {
-    const lines = [
-      ...events.map((event) => ({ text: wordEvent(event), refused: event.kind === 'refused' })),
-      ...others.flatMap(({ name, events }) =>
-        events.map((event) => ({ text: `${name}: ${wordEvent(event)}`, refused: event.kind === 'refused' })),
-      ),
-      ...meetings.map((meeting) => ({ text: wordMeeting(meeting), refused: false })),
-    ];
-    return lines.map(({ text, refused }, i) => {
+  return shorten((result?.trace ?? []).map(linesOf)).flatMap(({ tick, lines }) =>
+    lines.map(({ text, refused }, i) => {
       const time = i === 0 ? `${(tick / rate).toFixed(2)} s ${String(tick).padStart(4)}f` : ' '.repeat(12);
       const shown = escapeText(text);
       return `  ${dim(time.padStart(12))}  ${refused ? yellow(shown) : shown}`;
-    });
+    }),
+  );
+}
+
+/** What a tick tells, a line each. */
+interface Told {
+  readonly tick: number;
+  readonly lines: readonly { readonly text: string; readonly refused: boolean; readonly again: boolean }[];
+}
+
+function linesOf({ tick, events, others, meetings }: Trace): Told {
+  const line = (event: LoggiaEvent, whose = '') => ({
+    text: whose + wordEvent(event),
+    refused: event.kind === 'refused',
+    again: event.kind === 'received',
   });
+  const lines = [
+    ...events.map((event) => line(event)),
+    ...others.flatMap(({ name, events }) => events.map((event) => line(event, `${name}: `))),
+    ...meetings.map((meeting) => ({ text: wordMeeting(meeting), refused: false, again: meeting.kind === 'touch' })),
+  ];
+  return { tick, lines };
+}
+
+/** Ticks between two that are told together, and how many of them are told one by one. */
+const NEAR = 30;
+const FEW = 3;
+
+/** Touches and what is heard of them come again and again: of a row of them, the first says how many follow. */
+function shorten(told: readonly Told[]): Told[] {
+  const rows = new Map<string, { from: number; to: number; count: number }[]>();
+  for (const { tick, lines } of told)
+    for (const { text, again } of lines) {
+      if (!again) continue;
+      const all = rows.get(text) ?? [];
+      rows.set(text, all);
+      const last = all.at(-1);
+      if (last && tick - last.to <= NEAR) Object.assign(last, { to: tick, count: last.count + 1 });
+      else all.push({ from: tick, to: tick, count: 1 });
+    }
+  return told.map(({ tick, lines }) => ({
+    tick,
+    lines: lines.flatMap((line) => {
+      const row = line.again ? rows.get(line.text)?.find(({ from, to }) => tick >= from && tick <= to) : undefined;
+      if (!row || row.count <= FEW) return line;
+      if (tick > row.from) return [];
+      return { ...line, text: `${line.text} (and ${count(row.count - 1, 'time')} more up to ${row.to}f)` };
+    }),
+  }));
 }
 
 /** Each expectation that was not met, what was there instead, and the ticks around it. */

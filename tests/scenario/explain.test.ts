@@ -217,3 +217,71 @@ test('a moveset of several scenarios is loaded once', async () => {
   ]);
   expect(other.plan).toBe(one.plan);
 });
+
+const BOAT = {
+  pell: `loggia: 1
+name: Pell
+inputs: { call: { button: KeyC } }
+summons: [gull]
+stances: { stand: {} }
+abilities: { callGull: { start: { press: call }, summon: { who: gull, at: [1, 0], does: dive }, phases: [{ for: 2f }] } }`,
+  gull: `loggia: 1
+name: Gull
+inputs: { peck: { button: KeyC } }
+stances: { fly: {} }
+abilities:
+  dive: { start: { code: only }, phases: [{ for: 9f }] }
+  peck: { start: { press: peck }, phases: [{ for: 2f }, { for: 9f, leave: true }] }`,
+  plate: `loggia: 1
+name: Plate
+events: [trodden]
+stances: { rest: {} }
+abilities: { lie: { start: { rule: true }, touch: { box: [4, 4], tells: trodden, again: 1f } } }`,
+  walker: `loggia: 1
+name: Walker
+events: [trodden]
+hurt: {}
+stances: { stand: {} }`,
+};
+
+function inBoat(scenario: string) {
+  const folder = mkdtempSync(join(tmpdir(), 'loggia-boat-'));
+  for (const [name, text] of Object.entries(BOAT)) writeFileSync(join(folder, `${name}.yaml`), text);
+  writeFileSync(join(folder, 'scenario.yaml'), `loggia: 1\nscenario: x\n${scenario}`);
+  return runScenarioFile(join(folder, 'scenario.yaml'), { keep: 'story' });
+}
+
+test('who was called is a member by the name of its summon, the last one of several', async () => {
+  const report = await inBoat(`moveset: pell.yaml
+summons: { gull: gull.yaml }
+world: { rows: ["........", ".@......", "########"] }
+run: 40f
+inputs: [{ at: 1f, tap: call }, { at: 10f, tap: call }, { of: gull, at: 20f, tap: peck }]
+expect:
+  - { of: gull, started: dive, at: 2f }
+  - { of: gull, started: dive, at: 11f }
+  - { of: gull, started: peck, at: 20f }
+  - { members: [Pell, gull, gull], at: 15f }
+  - { members: [Pell, gull] }
+  - { of: gull 3, running: peck, at: 20f }`);
+  expect(report.diagnostics).toEqual([]);
+  expect(report.result?.failures).toEqual([]);
+  const { diagnostics } = await inBoat(
+    'moveset: pell.yaml\nsummons: { gull: gull.yaml }\nworld: { rows: ["@", "#"] }\nrun: 9f\nexpect: [{ of: gul, idle: body }]',
+  );
+  expect(diagnostics[0].sentence).toBe('There is no member "gul". Did you mean "gull"?');
+});
+
+test('touches that come again and again are told once; whoever falls out of the world is told of', async () => {
+  const report = await inBoat(`moveset: plate.yaml
+others: { walker: { moveset: walker.yaml, at: [1.5, 1] }, stray: { moveset: walker.yaml, at: [7.5, 1] } }
+world: { rows: [".......", "@......", "####..."] }
+run: 200f
+expect: [{ of: walker, stance: stand }]`);
+  const story = tellStory(report).join('\n');
+  expect(story.match(/touch/g)?.length).toBe(1);
+  expect(story).toMatch(/touches .*walker.* \(and \d+ times more up to 199f\)/);
+  expect(report.diagnostics.map(({ sentence }) => sentence)).toEqual([
+    expect.stringMatching(/^"stray" fell out of the world: at \d+f/),
+  ]);
+});
