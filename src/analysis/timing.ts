@@ -35,8 +35,8 @@ export interface Timing {
   /** Stun of its last strike. */
   readonly stun: number | null;
   /**
-   * How many ticks it is free before who is struck by its last strike, in the first tick of that; below 0, after. Who is struck is
-   * taken to be stunned from the next tick on, for as long as the strike says.
+   * Advantage on hit: how many ticks the striker can act before the target can, if the first tick of its last strike connects; below 0,
+   * the target is first. The target is stunned from the next tick on, for as long as the strike says.
    */
   readonly onHit: number | null;
   /** The same against the first guard of this moveset; null without one. */

@@ -7,7 +7,7 @@ const BAR = 46;
 
 export const timing: CommandSpec = {
   name: 'timing',
-  summary: 'Print when each ability starts up, is active and recovers, and what that is worth.',
+  summary: 'Print when each ability starts up, is active and recovers, with its damage, cost and advantage.',
   args: '<file>',
   argsDoc: 'a moveset file, YAML or JSON',
   options: [

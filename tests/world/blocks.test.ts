@@ -40,7 +40,7 @@ function oneByOne(blocks: readonly AnyBlock[]): Pick<World, 'overlap'> & { sweep
 test('boxes, turned boxes and capsules stop a box exactly where it meets them, and no later', () => {
   const hit = new Hit();
   let met = 0;
-  for (let seed = 1; seed <= 1000; seed++) {
+  for (let seed = 1; seed <= 2000; seed++) {
     const random = new Random(seed);
     const world = new BoxWorld([randomBlock(random, 1)]);
     const half = random.chance(0.2) ? [0, 0, 0] : [0, 1, 2].map(() => random.whole(5, 60) / 100);
@@ -71,7 +71,7 @@ test('boxes, turned boxes and capsules stop a box exactly where it meets them, a
 test('the nearest spot of a block is on it, and nothing of it is nearer', () => {
   const hit = new Hit();
   let found = 0;
-  for (let seed = 1; seed <= 300; seed++) {
+  for (let seed = 1; seed <= 600; seed++) {
     const random = new Random(seed);
     const world = random.chance(0.2)
       ? new TileWorld(['...', './.', '...'], { legend: { '/': { slope: [0, 1] } } })

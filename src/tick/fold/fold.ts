@@ -68,7 +68,7 @@ export function foldEffects(c: Actor): void {
       if (r[lane + L_PHASE] >= 0) runActions(c, plan.phases[r[lane + L_PHASE]].scope.folds);
     }
 
-  // Factors multiply whatever number came last, so their order is of no account.
+  // Factors multiply whatever number came last, so their order does not matter.
   if (!plan.hasFactors) return;
   runActions(c, stance.scales);
   if (r[LOADOUT] >= 0) runActions(c, plan.loadouts[r[LOADOUT]].scope.scales);
