@@ -39,7 +39,7 @@ export function answersOf(plan: Plan, r: Float64Array, events: readonly LoggiaEv
     }
   }
   plan.names.button.forEach((input, i) => {
-    if (answers.has(input) || r[plan.layout.buttons + i * BUTTON + B_PRESSED] !== r[T]) return;
+    if (r[plan.layout.buttons + i * BUTTON + B_PRESSED] !== r[T]) return;
     const answer = unheard(plan, r, input);
     if (answer) answers.set(input, answer);
   });

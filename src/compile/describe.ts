@@ -180,9 +180,7 @@ class Describer {
     const { names } = plan;
     const phases = plan.phases.filter(({ ability }) => ability === a.index);
     const starts = a.triggers.filter(({ kind }) => kind !== 'code');
-    const shared = plan.abilities.filter(
-      (other) => other !== a && a.cooldownAt >= 0 && other.cooldownAt === a.cooldownAt,
-    );
+    const shared = plan.abilities.filter((other) => other !== a && other.cooldownAt === a.cooldownAt);
     return {
       name: a.name,
       lane: names.lane[a.lane],

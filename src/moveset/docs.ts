@@ -144,7 +144,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     brake: "Slowing down when the stick rests, does not steer or is turned round, per second squared.",
   },
   "a lane": {
-    waits: "Which presses wait for it while something keeps them out, as long as their `buffer` says: `all` (default), or only those of the `last` button, so that a later press takes the place of an earlier one.",
+    waits: "Which presses wait for it while something keeps them out, as long as their `buffer` says: `all` (default), or only the `last` one, so that a later press takes the place of an earlier one.",
   },
   "a stance": {
     like: "Another one of its kind: this one is as that, but for what it says itself. Maps are merged, all else is replaced.",
@@ -239,7 +239,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     through: "With `along`: goes through what is solid where that is no thicker, 0 to 10,000. Default 0.",
     floor: "With `along`: only where there is ground at most so far below. Default: anywhere.",
     flat: "With `along`: takes only the level part of the direction. Default false.",
-    reach: "With `along`: how far a stick must be pushed to count. Default 0.3.",
+    tilt: "With `along`: how far a stick must be pushed to count. Default 0.3.",
     momentum: "What becomes of the velocity: kept (default), turned to where it went (or the facing), or dropped.",
   },
   move: {
@@ -251,7 +251,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     mode: "`set` (default) holds the parts it names, level or upright, and leaves the other alone; `replace` holds the whole velocity; `add` adds once, as it begins; `push` adds in each tick: its numbers are per second squared.",
     live: "Takes direction and speed again in each tick. Default false: once, as it begins. What is added is added once.",
     flat: "Takes only the level part of the direction. Default false.",
-    reach: "How far a stick must be pushed to count, 0 to 1. Default 0.3.",
+    tilt: "How far a stick must be pushed to count, 0 to 1. Default 0.3.",
     on: "Moves with the surface that this probe finds, and takes only the part of the direction along it; taken in each tick.",
     gap: "With `on`: how far the middle of the body is kept from that surface. Default: as it is.",
     steer: "How much of its walking speed the stick adds, level, in each tick: `30%`. Default 0.",

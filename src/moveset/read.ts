@@ -259,6 +259,7 @@ export function read(
     let count = 1;
     for (const [key, part] of Object.entries(value)) {
       if (count > MOST_DATA) break;
+      if (part === undefined && !Array.isArray(value)) continue;
       count += checkData(part, [...path, Array.isArray(value) ? Number(key) : key], depth + 1);
     }
     return count;

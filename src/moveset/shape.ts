@@ -207,7 +207,7 @@ export const kinds = (
   title: string,
   all: readonly { key: string; fields: Readonly<Record<string, Field>> }[],
   more: Record<string, Field> = {},
-  rest?: Pick<FieldsShape, 'needs' | 'bare' | 'wayOf'>,
+  rest?: Pick<FieldsShape, 'needs' | 'elsewhere' | 'bare' | 'wayOf'>,
 ): FieldsShape =>
   fields(
     title,

@@ -431,8 +431,8 @@ export interface Clip {
 /** What runs one ability at a time. */
 export interface Lane {
   /**
-   * Which presses wait for it while something keeps them out, as long as their `buffer` says: `all` (default), or only those of
-   * the `last` button, so that a later press takes the place of an earlier one.
+   * Which presses wait for it while something keeps them out, as long as their `buffer` says: `all` (default), or only
+   * the `last` one, so that a later press takes the place of an earlier one.
    */
   waits?: 'all' | 'last';
 }

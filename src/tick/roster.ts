@@ -124,14 +124,14 @@ function makeRoster(plan: Plan, r: Float64Array, id: number): Roster {
     return lists;
   };
   const buttonOf = ({ button: at }: TriggerPlan) => (at - plan.layout.buttons) / BUTTON;
-  /** Of each button that may trigger something (`moment`): what waits for the same lanes, where only the last press does. */
-  const replaced = (moment: (trigger: TriggerPlan) => boolean) =>
+  /** Of each button that may trigger something (`moment`): what waits for the same lanes, where only the last press does; its `own` as well or not. */
+  const replaced = (moment: (trigger: TriggerPlan) => boolean, own: boolean) =>
     button.map((_, i) => {
       const lanes = triggers.filter((trigger) => buttonOf(trigger) === i && moment(trigger)).map(laneOf);
       return triggers.filter(
         (trigger) =>
           trigger.button >= 0 &&
-          buttonOf(trigger) !== i &&
+          (own || buttonOf(trigger) !== i) &&
           plan.waitsLast[laneOf(trigger)] === 1 &&
           lanes.includes(laneOf(trigger)),
       );
@@ -148,8 +148,9 @@ function makeRoster(plan: Plan, r: Float64Array, id: number): Roster {
     press: by(button.length, (trigger) => (trigger.on === 'press' ? buttonOf(trigger) : -1)),
     release: by(button.length, (trigger) => (trigger.on === 'release' ? buttonOf(trigger) : -1)),
     waits: by(button.length, (trigger) => (trigger.on !== null && !trigger.latch ? buttonOf(trigger) : -1)),
-    pressed: replaced(({ on }) => on !== 'release'),
-    released: replaced(({ on }) => on === 'release'),
+    pressed: replaced(({ on }) => on !== 'release', true),
+    // The release of a button does not replace its own press.
+    released: replaced(({ on }) => on === 'release', false),
     edges: triggers.filter((trigger) => trigger.on === 'edge'),
     ticking: triggers.filter((trigger) => trigger.on === 'tick'),
     endings: by(plan.abilities.length, (trigger) => trigger.after),

@@ -36,7 +36,7 @@ abilities:
     start: [{ press: gaff, toward: up, with: gale }, { event: hurt }]
     clip: jabClip
     cooldown: { for: 0.5s, group: arms }
-    phases: [{ name: windup, for: 6f }, { name: active, for: 5f, tags: sharp, open: sweep }, { for: 12f, open: sweep }]
+    phases: [{ name: windup, for: 6f }, { name: active, for: 5f, tags: sharp, open: sweep }, { for: 12f, open: [sweep, poke] }]
     data: { label: Gaff jab, __proto__: 1 }
     says: Jab
   sweep:
@@ -48,6 +48,7 @@ abilities:
     charges: { max: 2, every: 5s }
     cooldown: { for: 1s, from: hurt, group: arms }
     phases: [{ for: 20f }]
+  poke: { start: { code: only }, follows: jab, phases: [{ for: 2f }] }
   sprint: { lane: legs, start: { code: only }, upkeep: { wind: 4 }, bars: sweep, end: airborne, locked: true }
 `;
 
@@ -71,7 +72,7 @@ test('describe tells what a moveset declares, the same of a plan, a pack and a m
     phases: [
       { name: 'windup', lasts: 0.1, charge: null, tags: [], open: [], clip: null },
       { name: 'active', lasts: 5 / 60, charge: null, tags: ['sharp'], open: ['sweep'], clip: null },
-      { name: '3', lasts: 0.2, charge: null, tags: [], open: ['sweep'], clip: null },
+      { name: '3', lasts: 0.2, charge: null, tags: [], open: ['sweep', 'poke'], clip: null },
     ],
     lasts: 23 / 60,
     breaks: [],
@@ -135,7 +136,7 @@ test('what is no plain data is told at its place', () => {
     checkMoveset({ loggia: 1, name: 'Pell', stances: { stand: { data } } } as never).diagnostics.map(
       ({ code, path }) => `${code} ${path.join('.')}`,
     );
-  expect(faults({ a: [1, null, true, 'b', {}] })).toEqual([]);
+  expect(faults({ a: [1, null, true, 'b', {}], b: undefined })).toEqual([]);
   expect(faults([1])).toEqual(['wrong-type stances.stand.data']);
   expect(faults({ a: { b: [1, Number.NaN] }, c: () => 1, d: new Date() })).toEqual([
     'wrong-type stances.stand.data.a.b.1',
@@ -147,30 +148,33 @@ test('what is no plain data is told at its place', () => {
   expect(faults({ a: Array.from({ length: 2000 }, () => 1) })).toEqual(['wrong-count stances.stand.data']);
 });
 
-test('follows counts the ticks in which the next step may come, also after the step has ended', () => {
-  const pell = new Character(plan(BOAT), { world: flatGround() });
-  pell.tick();
-  pell.door.event('hurt');
-  /** What `follows` said after each tick, and whether the next tick let it in. */
-  const said: number[] = [];
-  const may: boolean[] = [];
-  for (let i = 0; i < 40; i++) {
+test.each(['sweep', 'poke'])(
+  'follows counts the ticks in which %s may come, also after the step before has ended',
+  (next) => {
+    const pell = new Character(plan(BOAT), { world: flatGround() });
     pell.tick();
-    const [first, ...others] = pell.readout.follows();
-    expect(others).toEqual([]);
-    if (first) expect(first).toMatchObject({ ability: 'sweep', after: 'jab' });
-    said.push(Math.round((first?.left ?? 0) * 60));
-    const probe = new Character(pell.plan, { world: flatGround() });
-    probe.restore(pell.snapshot());
-    probe.door.request('sweep');
-    probe.tick();
-    const refused = probe.readout.events.find((event) => event.kind === 'refused' && event.ability === 'sweep');
-    const codes = refused?.kind === 'refused' ? refused.reasons.map(({ code }) => code) : [];
-    may.push(!codes.includes('follows') && !codes.includes('busy'));
-  }
-  expect(said.map((left) => left > 0)).toEqual(may);
-  expect(said.filter((left) => left > 0)).toEqual(Array.from({ length: 24 }, (_, i) => 24 - i));
-});
+    pell.door.event('hurt');
+    /** What `follows` said after each tick, and whether the next tick let it in. */
+    const said: number[] = [];
+    const may: boolean[] = [];
+    for (let i = 0; i < 40; i++) {
+      pell.tick();
+      const own = pell.readout.follows().find(({ ability }) => ability === next);
+      if (own) expect(own.after).toBe('jab');
+      said.push(Math.round((own?.left ?? 0) * 60));
+      const probe = new Character(pell.plan, { world: flatGround() });
+      probe.restore(pell.snapshot());
+      probe.door.request(next);
+      probe.tick();
+      const refused = probe.readout.events.find((event) => event.kind === 'refused' && event.ability === next);
+      const codes = refused?.kind === 'refused' ? refused.reasons.map(({ code }) => code) : [];
+      may.push(!codes.includes('follows') && !codes.includes('busy'));
+    }
+    expect(said.map((left) => left > 0)).toEqual(may);
+    const most = next === 'sweep' ? 24 : 12;
+    expect(said.filter((left) => left > 0)).toEqual(Array.from({ length: most }, (_, i) => most - i));
+  },
+);
 
 test('reasons are told in the words of the player: those of the moveset, or a table in another language', () => {
   const pell = new Character(plan(BOAT), { world: flatGround(), at: [0, 9] });
@@ -197,6 +201,7 @@ test('reasons are told in the words of the player: those of the moveset, or a ta
   };
   expect(wordRefusal('sweep', reasons, german)).toBe('Der Feger: erst nach jab; nur am Boden; außer Atem; Atem 3/9');
   expect(reasons.map(wordReason)[3]).toBe('wind 3 of 9');
+  expect(wordReason({ code: 'room' }, { reasons: { room: 'kein {platz}' } })).toBe('kein {platz}');
   expect(() => wordReason(reasons[0], { pool: {} } as Says)).toThrow(/there is no option "pool"/);
 });
 

@@ -8,8 +8,10 @@ abilities:
   cast: { start: { code: only }, phases: [{ for: 9f }] }
   chord: { start: { press: gale, with: jump }, buffer: 20f, phases: [{ for: 2f }] }
   dash: { start: { press: gale }, buffer: 20f, phases: [{ for: 2f }] }
+  lift: { start: { press: gaff, toward: up }, buffer: 20f, phases: [{ for: 2f }] }
   poke: { start: { press: gaff }, follows: { cast: 2f }, buffer: 20f, phases: [{ for: 2f }] }
   jab: { start: { press: gaff }, buffer: 20f, phases: [{ for: 2f }] }
+  late: { start: { release: gaff, held: 90f }, phases: [{ for: 2f }] }
   hop: { start: { release: jump }, buffer: 20f, phases: [{ for: 2f }] }
   guard: { start: { hold: move.down }, phases: [{ for: 2f }] }
   aim: { lane: hands, start: { press: move.up }, phases: [{ for: 2f }] }
@@ -51,6 +53,10 @@ describe.each([
 
   test('a hold takes the place of what was pressed before, and presses of one tick are judged by their order', () => {
     expect(started(last, (c) => [tap(c, 'gaff'), tap(c, 'move.down')])).toEqual([]);
+    // Of one button, what its next press no longer means waits no longer; its release takes nothing away.
+    const up = (c: Character) => [c.door.press('move.up'), tap(c, 'gaff'), c.door.release('move.up'), tick(c)];
+    expect(started(last, up)).toEqual(['+lift']);
+    expect(started(last, (c) => [up(c), tap(c, 'gaff')])).toEqual(['+poke']);
     const together = (c: Character) => {
       c.door.press('gale');
       c.door.press('gaff');

@@ -28,7 +28,7 @@ function game(moveset: string, more: Record<string, string> = {}): string {
 const MOVESET = `${SMALL}abilities:\n  hop: { start: { press: jump }, cooldown: 1s, phases: [{ for: 9f }] }\n`;
 const external = [/^loggia/];
 
-async function built(folder: string, plugin: Plugin = movesets()): Promise<string> {
+async function built(folder: string, plugin: Plugin = movesets(), outDir = 'dist'): Promise<string> {
   await build({
     root: folder,
     logLevel: 'silent',
@@ -36,11 +36,13 @@ async function built(folder: string, plugin: Plugin = movesets()): Promise<strin
     plugins: [plugin],
     build: {
       lib: { entry: 'main.js', formats: ['es'], fileName: 'out' },
+      outDir,
+      emptyOutDir: false,
       minify: false,
       rolldownOptions: { external },
     },
   });
-  return readFileSync(join(folder, 'dist/out.js'), 'utf8');
+  return readFileSync(join(folder, outDir, 'out.js'), 'utf8');
 }
 
 test('a game carries what its moveset needs of the library, and no more', async () => {
@@ -202,6 +204,11 @@ test('a build takes along what reads formulas where the program uses that, as th
   const asked = game(MOVESET, { 'hud.ts': 'export const isUp = (pell) => pell.facts.grounded;\n' });
   expect(await built(asked)).toContain('planOf');
   expect(await built(asked, movesets({ formulas: false }))).not.toContain('planOf');
+  // Nor is what an earlier build has written, wherever that is.
+  const again = game(MOVESET);
+  mkdirSync(join(again, 'www'));
+  writeFileSync(join(again, 'www/old.js'), 'export const facts = 1;');
+  expect(await built(again, movesets(), 'www')).not.toContain('planOf');
 });
 
 test('faults of an opponent are told with their places, as far as they show without its moveset', async () => {

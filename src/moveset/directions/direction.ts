@@ -60,7 +60,7 @@ export interface DirectionOptions {
   /** Takes only the level part. Default false. */
   readonly flat?: boolean;
   /** How far a stick must be pushed to count. Default 0.3. */
-  readonly reach?: number;
+  readonly tilt?: number;
   /** Takes only the part along the surface that this probe finds; what the probe misses changes nothing. */
   readonly on?: string;
 }
@@ -80,7 +80,7 @@ export function compileDirections(sources: readonly string[], options: Direction
 const LEAST = 1e-6;
 
 function compileOne(source: string, options: DirectionOptions, tools: DirectionTools): Aim {
-  const { on, reach = 0.3 } = options;
+  const { on, tilt = 0.3 } = options;
   if (on === undefined) return compileDirection(source, options, tools);
   const { index, at } = tools.probe(on);
   if (tools.view === 'open' && tools.index('stick', source) >= 0) {
@@ -89,7 +89,7 @@ function compileOne(source: string, options: DirectionOptions, tools: DirectionT
     return (c, out) => {
       c.probe(index);
       if (c.r[at + Q_HIT] === 0 || !climbs(c.r, at + Q_NORMAL)) return level(c, out) && projected(c.r, at, out);
-      return alongWall(c.r, stick, at + Q_NORMAL, out, reach);
+      return alongWall(c.r, stick, at + Q_NORMAL, out, tilt);
     };
   }
   const aim = compileDirection(source, options, tools);
@@ -106,7 +106,7 @@ function climbs(r: Float64Array, normal: number): boolean {
 }
 
 /** A stick along a surface in front: up is up along it, right is to the right of who looks at it. */
-function alongWall(r: Float64Array, stick: number, normal: number, out: Float64Array, reach: number): boolean {
+function alongWall(r: Float64Array, stick: number, normal: number, out: Float64Array, tilt: number): boolean {
   const nx = r[normal];
   const ny = r[normal + 1];
   const nz = r[normal + 2];
@@ -118,7 +118,7 @@ function alongWall(r: Float64Array, stick: number, normal: number, out: Float64A
   const x = -ny * nx * up + nz * right;
   const y = level * level * up;
   const z = -ny * nz * up - nx * right;
-  return unitOf(x, y, z, out, reach);
+  return unitOf(x, y, z, out, tilt);
 }
 
 /** Takes from a direction what leads into or out of the surface that a probe found. */
@@ -130,7 +130,7 @@ function projected(r: Float64Array, at: number, out: Float64Array): boolean {
   return unitOf(out[0] - nx * into, out[1] - ny * into, out[2] - nz * into, out, LEAST);
 }
 
-function compileDirection(source: string, { flat = false, reach = 0.3 }: DirectionOptions, tools: DirectionTools): Aim {
+function compileDirection(source: string, { flat = false, tilt = 0.3 }: DirectionOptions, tools: DirectionTools): Aim {
   const open = tools.view === 'open';
   // What modules call, where they can write it.
   const text = (x: string, y: string, z: string, least: number) => `unitOf(${x}, ${flat ? 0 : y}, ${z}, out, ${least})`;
@@ -187,13 +187,13 @@ function compileDirection(source: string, { flat = false, reach = 0.3 }: Directi
   const at = tools.stickAt(source);
   if (!open)
     return written(
-      ({ r }, out) => unitOf(r[at], flat ? 0 : r[at + 1], 0, out, reach),
-      text(`r[${at}]`, `r[${at + 1}]`, '0', reach),
+      ({ r }, out) => unitOf(r[at], flat ? 0 : r[at + 1], 0, out, tilt),
+      text(`r[${at}]`, `r[${at + 1}]`, '0', tilt),
     );
   return ({ r }, out) => {
     const x = r[at] * -r[CAMERA_Z] + r[at + 1] * r[CAMERA_X];
     const z = r[at] * r[CAMERA_X] + r[at + 1] * r[CAMERA_Z];
-    return unitOf(x, 0, z, out, reach);
+    return unitOf(x, 0, z, out, tilt);
   };
 }
 

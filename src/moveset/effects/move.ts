@@ -72,7 +72,7 @@ export interface Move<N extends NameTypes = NameTypes> {
   /** Takes only the level part of the direction. Default false. */
   flat?: boolean;
   /** How far a stick must be pushed to count, 0 to 1. Default 0.3. */
-  reach?: number;
+  tilt?: number;
   /** Moves with the surface that this probe finds, and takes only the part of the direction along it; taken in each tick. */
   on?: N['probe'];
   /** With `on`: how far the middle of the body is kept from that surface. Default: as it is. */
@@ -89,6 +89,9 @@ export interface Move<N extends NameTypes = NameTypes> {
 }
 
 const speed = formula('number', { percent: true, min: -10_000, max: 10_000 });
+/** For who looks for the word of probes and strikes. */
+export const TILT = 'How far a stick must be pushed is "tilt"; how far a move goes, "distance".';
+
 const aims = { key: 'along', doc: 'the direction that this is about.' };
 export const moveShape = fields(
   'move',
@@ -101,7 +104,7 @@ export const moveShape = fields(
     mode: optional(word('set', 'add', 'replace', 'push')),
     live: optional(truth()),
     flat: optional(truth()),
-    reach: optional(number(0, 1)),
+    tilt: optional(number(0, 1)),
     on: optional(name('probe')),
     gap: optional(formula('number', { min: 0, max: 10_000 })),
     steer: optional(formula('number', { percent: true, share: true, min: 0, max: 1 })),
@@ -123,9 +126,10 @@ export const moveShape = fields(
       speed: aims,
       distance: aims,
       flat: aims,
-      reach: aims,
+      tilt: aims,
       gap: { key: 'on', doc: 'the probe that finds the surface.' },
     },
+    elsewhere: { reach: TILT },
   },
 );
 
@@ -138,7 +142,7 @@ interface ParsedMove {
   mode?: 'set' | 'add' | 'replace' | 'push';
   live?: boolean;
   flat?: boolean;
-  reach?: number;
+  tilt?: number;
   on?: string;
   gap?: ParsedFormula;
   steer?: ParsedFormula;

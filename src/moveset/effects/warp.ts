@@ -5,6 +5,7 @@ import type { NameTypes, NumberFormula, Uses } from '../name-types.js';
 import type { ParsedFormula } from '../read.js';
 import { formula, kinds, list, number, optional, truth, word } from '../shape.js';
 import { effect } from './effect.js';
+import { TILT } from './move.js';
 
 /** The key `warp` of what has effects. */
 export interface WarpField<N extends NameTypes> {
@@ -26,7 +27,7 @@ export type Warp<N extends NameTypes = NameTypes> = (
       through?: never;
       floor?: never;
       flat?: never;
-      reach?: never;
+      tilt?: never;
     }
   | {
       /** Puts the body at the farthest free place along the first of these directions that there is. */
@@ -40,7 +41,7 @@ export type Warp<N extends NameTypes = NameTypes> = (
       /** Takes only the level part of the direction. Default false. */
       flat?: boolean;
       /** How far a stick must be pushed to count. Default 0.3. */
-      reach?: number;
+      tilt?: number;
       to?: never;
       offset?: never;
       raise?: never;
@@ -71,11 +72,12 @@ export const warpShape = kinds(
         through: optional(length),
         floor: optional(number(0, 10_000)),
         flat: optional(truth()),
-        reach: optional(number(0, 1)),
+        tilt: optional(number(0, 1)),
       },
     },
   ],
   { momentum: optional(word('keep', 'turn', 'drop')) },
+  { elsewhere: { reach: TILT } },
 );
 
 interface ParsedWarp {
@@ -87,7 +89,7 @@ interface ParsedWarp {
   through?: ParsedFormula;
   floor?: number;
   flat?: boolean;
-  reach?: number;
+  tilt?: number;
   momentum?: 'keep' | 'turn' | 'drop';
 }
 

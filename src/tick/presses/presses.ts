@@ -48,7 +48,7 @@ export function notePress(c: Actor, button: number): void {
   noteMoments(c, c.roster.edges, at, 1);
 }
 
-/** What was pressed before this tick waits no longer: another button has taken its place. */
+/** What was pressed before this tick waits no longer: another press has taken its place. */
 export function replaceWaiting({ r }: Actor, triggers: readonly TriggerPlan[]): void {
   for (let i = 0; i < triggers.length; i++) {
     const { at, buffer } = triggers[i];
