@@ -72,6 +72,7 @@ export class Arena {
   private readonly known = new Known();
   /** Members that are gone, for a restore that brings them back. */
   private readonly gone = new Map<number, Member>();
+  private readonly leavers: Member[] = [];
   private nextId = 1;
   private ticks = 0;
   private ticking = false;
@@ -92,6 +93,11 @@ export class Arena {
   /** Everybody in it, in the order in which they joined. A view: it changes as they come and go. */
   get members(): readonly Member[] {
     return this.list;
+  }
+
+  /** Those who left by themselves in the last tick: what happened to them in it stands in their readouts. A view, as `members` is. */
+  get left(): readonly Member[] {
+    return this.leavers;
   }
 
   /** How many ticks there were. */
@@ -181,6 +187,7 @@ export class Arena {
     const { list, gathering } = this;
     this.ticking = true;
     this.ticks++;
+    this.leavers.length = 0;
     for (let i = 0; i < list.length; i++) if (list[i].c.plan.readsFoe || list[i].plays) lookForFoe(list[i], list);
     if (!this.replaysTick) for (let i = 0; i < list.length; i++) list[i].plays?.play(list[i].c, list[i].state);
     this.replaysTick = false;
@@ -252,6 +259,7 @@ export class Arena {
     for (let i = list.length - 1; i >= 0; i--) {
       if (!list[i].c.leaving) continue;
       list[i].c.leaving = false;
+      this.leavers.unshift(list[i]);
       this.takeOut(i);
       changed = true;
     }
@@ -375,6 +383,7 @@ export class Arena {
       member.c.takeBack(snapshot, from, plays || devices === 'then' ? from + recordSize : -1);
       at = from + recordSize + snapshot[at + I_EXTRA];
     }
+    this.leavers.length = 0;
     this.ticks = snapshot[H_TICK];
     this.nextId = snapshot[H_NEXT];
     this.gathering.blows.count = 0;

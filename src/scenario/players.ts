@@ -28,9 +28,13 @@ export function isNamed(member: string, name: string): boolean {
   return member === name || (member.startsWith(`${name} `) && /^\d+$/.test(member.slice(name.length + 1)));
 }
 
-/** The member of a name, or else the last one that was called by it and is here. */
+/** The member of a name, or else the last one that was called by it and is here, or left in this very tick. */
 export function findMember(arena: Arena, name: string): Member | undefined {
-  return arena.find(name) ?? arena.members.findLast((member) => isNamed(member.name, name));
+  const named = [...arena.members, ...arena.left].filter((member) => isNamed(member.name, name));
+  return (
+    arena.find(name) ??
+    named.reduce<Member | undefined>((last, one) => (one.id > (last?.id ?? 0) ? one : last), undefined)
+  );
 }
 
 type Point = [number, number, number];

@@ -78,7 +78,10 @@ function runOnce(
     }
     world.advanceTo(tick / plan.rate);
     if (!tickAll(arena, players, sink)) return undefined;
-    const happens = arena.eventCount > 0 || arena.members.some(({ character }) => character.readout.eventCount > 0);
+    const happens =
+      arena.eventCount > 0 ||
+      arena.left.length > 0 ||
+      arena.members.some(({ character }) => character.readout.eventCount > 0);
     if (keeps(tick, happens)) trace.push(takeTrace(arena, tick));
     for (const expect of expects) expect.look(arena, tick);
     for (const { name, character } of arena.members) {

@@ -39,7 +39,15 @@ summons: [skerry]
   expect(arena.find('skerry 4')?.character.readout).toMatchObject({ x: 0.5, y: 1, facing: 1 });
   expect(one.character.facts.fact('summoned(skerry)')).toBe(1);
   const between = arena.snapshot();
-  const told = ticks(arena, 14);
+  const gone: unknown[] = [];
+  const told = Array.from({ length: 14 }, () => {
+    const lines = ticks(arena);
+    for (const { name, character } of arena.left) gone.push(name, character.readout.events.map(({ kind }) => kind));
+    return lines;
+  }).flat();
+  // Who leaves is no member any more, but what happened to it in its last tick can be read.
+  expect(gone).toEqual(['skerry 4', expect.arrayContaining(['gone'])]);
+  expect(arena.left).toEqual([]);
   expect(told).toHaveLength(1);
   expect(told[0]).toMatch(/skerry 4 sentry struck 3/);
   expect(arena.members).toHaveLength(3);
@@ -47,7 +55,7 @@ summons: [skerry]
   const after = arena.checksum();
   arena.restore(between);
   expect(arena.members).toHaveLength(4);
-  expect(ticks(arena, 14)).toEqual(told);
+  expect(Array.from({ length: 14 }, () => ticks(arena)).flat()).toEqual(told);
   expect(arena.checksum()).toBe(after);
   const alone = new Arena({ world: flatGround() });
   alone.add('pell', pell).character.door.press('jump');

@@ -13,6 +13,8 @@ function isBeyondSchema({ code, path, params }: Diagnostic, source: unknown): bo
   const within = path.indexOf('emit') >= 0 && path.indexOf('emit') < path.length - 2;
   if (within && (code === 'unknown-name' || code === 'bad-time')) return true;
   if (within && code === 'wrong-type' && typeof value === 'number') return true;
+  // A distance needs a time elsewhere, and no speed beside it.
+  if (params.title === 'what goes a distance' || (code === 'pointless-key' && params.key === 'distance')) return true;
   if (code === 'unknown-name') return !['word', 'key or button', 'warning', 'ending'].includes(String(params.what));
   if (code === 'out-of-range' && typeof value === 'string') return !/^[\d.]+%$/.test(value);
   if (code === 'out-of-range') return path[0] === 'pools' && Math.abs(value) <= 1e6;
@@ -44,7 +46,13 @@ test('loader and schema agree on random movesets, sound and spoiled', () => {
     const errors = diagnostics.filter((d) => d.severity === 'error');
     const told = errors.filter((d) => !isBeyondSchema(d, source));
     if (told.length > 0) refused++;
-    const agrees = validate(source) === (told.length === 0);
+    // What is like another may say a part only, which editors do not know.
+    const isPartial = ({ instancePath }: { instancePath: string }) => {
+      const [, room, name] = instancePath.split('/');
+      return source[room]?.[name]?.like !== undefined;
+    };
+    const strict = validate(source) || (told.length === 0 && (validate.errors ?? []).every(isPartial));
+    const agrees = strict === (told.length === 0);
     if (!agrees) expect({ loader: told, schema: validate.errors, source }).toBe('in agreement');
   });
   expect(refused).toBeGreaterThan(MOVESETS / 10);

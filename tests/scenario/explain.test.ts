@@ -231,7 +231,7 @@ inputs: { peck: { button: KeyC } }
 stances: { fly: {} }
 abilities:
   dive: { start: { code: only }, phases: [{ for: 9f }] }
-  peck: { start: { press: peck }, phases: [{ for: 2f }, { for: 9f, leave: true }] }`,
+  peck: { start: { press: peck }, phases: [{ for: 9f, leave: true }] }`,
   plate: `loggia: 1
 name: Plate
 events: [trodden]
