@@ -20,9 +20,14 @@ export function layOver(shape: Shape | undefined, under: unknown, over: unknown,
   // What was there stands first, so that the stances of a file which includes others come last: one of them always holds.
   for (const key of new Set([...Object.keys(base), ...Object.keys(over)])) {
     const own = inner?.kind === 'map' ? inner.of : inner?.fields[key]?.shape;
-    out[key] = layOver(own, base[key], over[key], [...path, key], sink);
+    out[key] = layOver(own, ownOf(base, key), ownOf(over, key), [...path, key], sink);
   }
   return out;
+}
+
+/** What a map has under a key: a name may be one that all objects have, such as `toString`. */
+function ownOf(map: Plain, key: string): unknown {
+  return Object.hasOwn(map, key) ? map[key] : undefined;
 }
 
 /** What a shape says of a map. */

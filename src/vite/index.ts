@@ -44,7 +44,7 @@ const ASKED = /^\0loggia-(moveset|opponent):(.+)\.js$/;
 export function movesets(options: ImportOptions = {}): Plugin {
   wantOptions('movesets', options, ['root', 'formulas', 'types']);
   const { root, formulas, types = false } = options;
-  let takesFormulas: boolean | undefined = formulas;
+  let takesFormulas: boolean | undefined;
   let builds = false;
   let folder = '.';
   let out = '';
@@ -57,6 +57,10 @@ export function movesets(options: ImportOptions = {}): Plugin {
       folder = config.root;
       out = resolve(config.root, config.build.outDir);
       served = config.server.fs;
+    },
+    buildStart() {
+      // Sources may have changed since the last build.
+      takesFormulas = formulas;
     },
     async resolveId(source, importer) {
       const [query, kind] = QUERY.exec(source) ?? [];

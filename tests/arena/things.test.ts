@@ -42,7 +42,11 @@ summons: [skerry]
   const gone: unknown[] = [];
   const told = Array.from({ length: 14 }, () => {
     const lines = ticks(arena);
-    for (const { name, character } of arena.left) gone.push(name, character.readout.events.map(({ kind }) => kind));
+    for (const { name, character } of arena.left)
+      gone.push(
+        name,
+        character.readout.events.map(({ kind }) => kind),
+      );
     return lines;
   }).flat();
   // Who leaves is no member any more, but what happened to it in its last tick can be read.

@@ -111,6 +111,21 @@ test('what is like a giant is bounded', () => {
   expect(faults(Object.fromEntries(Object.entries(row).reverse()))[0]).toMatchObject({ code: 'chain-depth' });
 });
 
+test('names that all objects have are names like others', () => {
+  const made = checkMoveset({
+    loggia: 1,
+    name: 'Pell',
+    pools: { toString: { max: 9 }, wind: { max: 9 } },
+    stances: { stand: {} },
+    abilities: {
+      valueOf: { start: { code: 'only' }, cost: { toString: 3 }, phases: [{ for: '1f' }] },
+      other: { like: 'valueOf', cost: { wind: 1 } },
+    },
+  });
+  expect(made.diagnostics).toEqual([]);
+  expect(made.plan && describe(made.plan).abilities.other?.cost).toEqual({ toString: 3, wind: 1 });
+});
+
 test('in TypeScript, too', () => {
   const plan = compileMoveset({
     loggia: 1,
