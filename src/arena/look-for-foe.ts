@@ -12,7 +12,7 @@ import {
   NO_FOE,
 } from '../record/combat.js';
 import { GROUNDED, L_ABILITY, L_TRIGGER, LANE } from '../record/slots.js';
-import { areFoes, writeMiddle } from '../strikes/gather.js';
+import { areFoes, canBeStruck, writeMiddle } from '../strikes/gather.js';
 import type { Member } from './member.js';
 
 const OWN = new Float64Array(3);
@@ -28,7 +28,7 @@ export function lookForFoe(member: Member, list: readonly Member[]): void {
   writeMiddle(OWN, member);
   for (let i = 0; i < list.length; i++) {
     const other = list[i];
-    if (!areFoes(member, other) || other.c.plan.hurt === null) continue;
+    if (!areFoes(member, other) || !canBeStruck(other)) continue;
     writeMiddle(OTHER, other);
     const x = OTHER[0] - OWN[0];
     const y = OTHER[1] - OWN[1];

@@ -368,7 +368,7 @@ export class Readout<N extends NameTypes = NameTypes> extends BodyView<N> {
     return plan.names.button[button].slice(name.length + 1);
   }
 
-  /** Every volume of it, for drawing: what it strikes and touches with, and where it can be struck; a new list in each call. */
+  /** Every volume of it, for drawing: what it strikes and touches with, and where it can be struck while `hurt.when` holds; a new list in each call. */
   get volumes(): ShownVolume[] {
     const { plan, r } = this.c;
     return plan.code.volumes?.(plan, r) ?? [];

@@ -637,9 +637,10 @@ class PlanCompiler {
     return { at: since + 1 + at, since };
   }
 
-  private compileHurt({ pool, factors, damage, push = 50, stop = NEVER, volumes = {} }: Parsed): HurtPlan {
+  private compileHurt({ pool, when, factors, damage, push = 50, stop = NEVER, volumes = {} }: Parsed): HurtPlan {
     return {
       pool: this.indexOf('pool', pool),
+      when: when ? this.formulas.truth(when) : null,
       factors: byKind(factors, undefined, 1, this.effects),
       damage: damage ? this.formulas.number(damage) : null,
       push,

@@ -97,6 +97,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
   },
   "what hurts": {
     pool: "The pool that damage goes to. Default: none.",
+    when: "While this does not hold, strikes go past it and nobody takes it for a foe: `pool.grit > 0`. Default: always.",
     factors: "What damage of a kind is multiplied by, as a number or a percentage. Default 1.",
     damage: "How much a blow hurts: a formula that may read `blow.damage`, `blow.kind(...)`, `hitsTaken` and so on. Default `blow.damage`.",
     push: "Fastest that a push makes it, per second. Default 50.",

@@ -113,6 +113,7 @@ const body = fields('the body', bodyFields, undefined, { wayOf });
 const share = formula('number', { percent: true, min: 0, max: 100 });
 const hurt = fields('what hurts', {
   pool: optional(name('pool')),
+  when: optional(condition()),
   factors: optional(map('kind', share)),
   damage: optional(formula('number', { min: 0, max: 1e6 })),
   push: optional(number(0, 10_000)),

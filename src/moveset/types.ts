@@ -97,6 +97,8 @@ export interface Body<N extends NameTypes> {
 export interface Hurt<N extends NameTypes> {
   /** The pool that damage goes to. Default: none. */
   pool?: NoInfer<N['pool']>;
+  /** While this does not hold, strikes go past it and nobody takes it for a foe: `pool.grit > 0`. Default: always. */
+  when?: Condition<N>;
   /** What damage of a kind is multiplied by, as a number or a percentage. Default 1. */
   factors?: Partial<Record<NoInfer<N['kind']>, Amount<N>>>;
   /**

@@ -1,4 +1,4 @@
-import type { Frame, Operand } from './frame.js';
+import type { Frame, Operand, Test } from './frame.js';
 
 /** Places of the part of a record that only those have who fight: see `combat` in layout.ts. */
 export const COMBAT = 13;
@@ -150,6 +150,8 @@ export interface Guarding {
 export interface HurtPlan {
   /** Index of the pool that damage goes to, or -1. */
   readonly pool: number;
+  /** It can be struck while this holds; null for always. */
+  readonly when: Test | null;
   /** By kind, the last for those that are not told apart; they read the blow behind the record, as the next one does. */
   readonly factors: readonly Operand[];
   readonly damage: Operand | null;

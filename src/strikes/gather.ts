@@ -379,10 +379,16 @@ const TAKEN = new Candidate();
 const MIDDLE = new Float64Array(3);
 const OTHER = new Float64Array(3);
 
+/** Whether somebody can be struck now, as their moveset says. */
+export function canBeStruck({ c }: Fighter): boolean {
+  const { hurt } = c.plan;
+  return hurt !== null && (hurt.when === null || hurt.when(c));
+}
+
 /** Whether a strike is for somebody. */
 function isFor({ by, plan }: ActiveStrike, target: Fighter): boolean {
   if (target === by) return false;
-  if (plan.tells === null ? target.c.plan.hurt === null : !target.c.plan.indexes.event.has(plan.tells)) return false;
+  if (plan.tells === null ? !canBeStruck(target) : !target.c.plan.indexes.event.has(plan.tells)) return false;
   if (plan.hits !== 'all' && areFoes(by, target) !== (plan.hits === 'foes')) return false;
   return plan.on === null || sharesAny(plan.on, target);
 }

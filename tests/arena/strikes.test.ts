@@ -209,3 +209,20 @@ test('a world that answers the ray of a strike with nonsense is told so', () => 
   pell.door.press('gaff');
   expect(() => ticks(arena, 5)).toThrow('World.ray: an answer needs a part from 0 to 1');
 });
+
+test('who cannot be struck now is met by no strike, and is no foe', () => {
+  const down = FIGHTER.replace('hurt: { pool: grit }', 'hurt: { pool: grit, when: pool.grit > 3 }');
+  const { arena, pell, sentry } = duel(FIGHTER + jab('', '{ sphere: 2, damage: 9 }'), down);
+  const strike = () => {
+    pell.door.press('gaff');
+    const told = ticks(arena, 12);
+    pell.door.release('gaff');
+    return told.length;
+  };
+  expect([strike(), strike()]).toEqual([1, 1]);
+  expect([sentry.readout.pool('grit'), pell.facts.fact('foe.there')]).toEqual([2, 0]);
+  expect(strike()).toBe(0);
+  sentry.door.pool('grit', 9);
+  expect(strike()).toBe(1);
+  expect(pell.facts.fact('foe.there')).toBe(0);
+});
