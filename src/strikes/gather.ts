@@ -379,7 +379,7 @@ const TAKEN = new Candidate();
 const MIDDLE = new Float64Array(3);
 const OTHER = new Float64Array(3);
 
-/** Whether somebody can be struck now, as their moveset says. */
+/** @internal Whether somebody can be struck now, as their moveset says. */
 export function canBeStruck({ c }: Fighter): boolean {
   const { hurt } = c.plan;
   return hurt !== null && (hurt.when === null || hurt.when(c));
