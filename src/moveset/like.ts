@@ -12,6 +12,8 @@ const MOST_VALUES = 200_000;
 /** A moveset in which nothing is like something else any more, and where what stands in it was written. */
 export interface Derived {
   readonly source: Plain;
+  /** As it was given; the very same where nothing is like something else. */
+  readonly given: Plain;
   writtenAt(path: Path): Path;
 }
 
@@ -21,11 +23,11 @@ export function writeOutLikes(source: Plain, sink: Sink): Derived {
     const parts = source[room];
     return isPlain(parts) && Object.values(parts).some((part) => isPlain(part) && part.like !== undefined);
   });
-  if (rooms.length === 0) return { source, writtenAt: (path) => path };
+  if (rooms.length === 0) return { source, given: source, writtenAt: (path) => path };
   const budget = { values: MOST_VALUES };
   const out = { ...source };
   for (const room of rooms) out[room] = new Room(room, source[room] as Plain, sink, budget).writeOut();
-  return { source: out, writtenAt: (path) => writtenAt(source, path) };
+  return { source: out, given: source, writtenAt: (path) => writtenAt(source, path) };
 }
 
 class Room {
@@ -115,18 +117,16 @@ function phasesOf({ abilities }: Plain, name: string): readonly unknown[] {
   return [];
 }
 
-/** Faults where they were written, each once. */
-export function placeFaults(list: readonly Diagnostic[], { writtenAt }: Derived): Diagnostic[] {
+/** Faults where they were written, each once: of two that are told of one place, the first. */
+export function placeFaults(list: readonly Diagnostic[], { source, given, writtenAt }: Derived): readonly Diagnostic[] {
+  if (source === given) return list;
   const seen = new Set<string>();
   return list.flatMap((fault) => {
-    const path = writtenAt(fault.path);
-    const key = JSON.stringify([fault.code, path, fault.on, fault.span]);
-    if (path.join('\n') === fault.path.join('\n')) {
-      seen.add(key);
-      return fault;
-    }
+    const placed = { ...fault, path: writtenAt(fault.path) };
+    // Lists of what there is may be long, and follow from the place.
+    const key = JSON.stringify(placed, (name, value) => (name === 'known' ? undefined : value));
     if (seen.has(key)) return [];
     seen.add(key);
-    return { ...fault, path };
+    return placed;
   });
 }

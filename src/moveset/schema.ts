@@ -301,7 +301,7 @@ const ability = fields(
   },
 );
 
-const lane = fields('a lane', { waits: optional(word('all', 'last')) });
+const lane = fields('a lane', { waits: optional(word('all', 'last')) }, undefined, { bare: '{ waits: _ }' });
 
 const movesetFields = {
   $schema: optional(text()),

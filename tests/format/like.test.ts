@@ -74,6 +74,11 @@ test('a fault is told once, where it was written', () => {
     '12:66 unknown-key A phase has no key "graviti". Did you mean "gravity"?',
     '13:39 unknown-name There is no button "gael". Did you mean "gale"?',
   ]);
+  // Whichever of them is declared first.
+  const early = `${HEAD}abilities:\n  heavy: { like: jab, start: { press: gale } }\n${JAB.replace('gravity', 'graviti')}`;
+  expect(sentences(parseMoveset(early))).toEqual([
+    expect.stringContaining('13:66 unknown-key A phase has no key "graviti"'),
+  ]);
   expect(text('  heavy: { like: jba }\n')[0]).toContain('There is no ability "jba". Did you mean "jab"?');
   expect(text('  heavy: { like: light }\n  light: { like: heavy }\n')[0]).toContain(
     'This is like itself: heavy is like light is like heavy.',
