@@ -20,7 +20,7 @@ async function start(): Promise<void> {
   const steps = new FixedSteps(plan.rate, () => {
     ears.poll();
     pell.tick();
-    if (pell.readout.eventCount > 0) panel.hear(pell.readout.events);
+    panel.hear(pell.readout.answers);
   });
   let before = performance.now();
   const frame = (now: number) => {

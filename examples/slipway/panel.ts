@@ -1,4 +1,4 @@
-import { type Character, type LoggiaEvent, wordReason } from 'loggia';
+import { type Answer, type Character, wordReason } from 'loggia';
 
 /** Keys that the page lists, the input each presses, and what it does. */
 const KEYS = [
@@ -63,12 +63,10 @@ export class Panel {
     }
   }
 
-  hear(events: readonly LoggiaEvent[]): void {
-    for (const event of events) {
-      if (event.kind !== 'refused') continue;
-      const reasons = event.reasons.map((reason) => `<li>${escapeHtml(wordReason(reason))}</li>`).join('');
-      this.show('refusal', `${event.ability}<ul>${reasons}</ul>`);
-    }
+  /** What became of the presses of a tick: the last one that was refused is shown, with the reason that matters most. */
+  hear(answers: readonly Answer[]): void {
+    for (const { refused, reason } of answers)
+      if (reason !== null) this.show('refusal', `${refused}<ul><li>${escapeHtml(wordReason(reason))}</li></ul>`);
   }
 
   /** Touches the page only where it changes. */
