@@ -1,6 +1,6 @@
 import { DOCS } from '../moveset/docs.js';
 import { LIKE_A_TIME, MOST, NAME, type Names, namesOf } from '../moveset/read.js';
-import { MOVESET } from '../moveset/schema.js';
+import { LIKE_SHAPES, MOVESET } from '../moveset/schema.js';
 import type { Field, FieldsShape, FormulaShape, NameKind, Shape } from '../moveset/shape.js';
 import { want } from '../report/arguments.js';
 import { FAULTS } from '../report/faults.js';
@@ -27,6 +27,16 @@ export function movesetSchema(names?: Names): Schema {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     title: 'Loggia moveset',
     ...schema,
+    // Parts of what a file includes may be changed by a key or two.
+    if: { anyOf: [{ required: ['include'] }, { required: ['part'] }] },
+    else: {
+      properties: Object.fromEntries(
+        Object.entries(LIKE_SHAPES).map(([room, shape]) => [
+          room,
+          { additionalProperties: requiredOf(shape as FieldsShape) },
+        ]),
+      ),
+    },
     // What a file includes, or what includes it, may hold the rest.
     anyOf: [{ required }, { required: ['loggia', 'include'] }, { required: ['part'] }],
   };
@@ -92,7 +102,7 @@ export function toJsonSchema(shape: Shape, names?: Names): Schema {
         properties: Object.fromEntries(
           Object.entries(shape.fields).map(([key, field]) => [key, fieldSchema(field, shape.title, key, names)]),
         ),
-        ...requiredOf(shape),
+        ...(shape.unless === undefined && requiredOf(shape)),
         additionalProperties: false,
         ...(shape.some && { anyOf: shape.some.keys.map((key) => ({ required: [key] })) }),
         ...(shape.needs && {
@@ -112,6 +122,7 @@ export function toJsonSchema(shape: Shape, names?: Names): Schema {
   }
 }
 
+/** The keys that a thing needs, or another one that it is like. */
 function requiredOf({ fields, unless }: FieldsShape): Schema {
   const required = Object.keys(fields).filter((key) => fields[key].required);
   return unless === undefined ? { required } : { anyOf: [{ required: [unless] }, { required }] };
