@@ -3,6 +3,7 @@ import type { NameTypes } from '../moveset/types.js';
 import { A_KNOWN, B_PRESSED, B_RELEASED, BUTTON, LOADOUT, T } from '../record/slots.js';
 import type { LoggiaEvent } from '../report/events.js';
 import type { Reason } from '../report/reasons.js';
+import { isAvailable } from '../tick/roster.js';
 
 /** What became of the press or the release of an input. */
 export interface Answer<N extends NameTypes = NameTypes> {
@@ -53,19 +54,11 @@ function isFresh({ names, layout }: Plan, r: Float64Array, input: string): boole
 }
 
 /** A press that nothing hears, because all that would is not learnt or not in the loadout: that is not told as a refusal. */
-function unheard(plan: Plan, r: Float64Array, input: string): Answer | undefined {
-  const listening = plan.triggers.filter((trigger) => trigger.input === input);
-  const reasons = listening.map(({ ability }): Reason | null => {
-    const { at, loadouts } = plan.abilities[ability];
-    if (r[at + A_KNOWN] === 0) return { code: 'locked' };
-    if (loadouts === null || loadouts[r[LOADOUT]] === 1) return null;
-    return { code: 'loadout', active: plan.names.loadout[r[LOADOUT]] ?? null };
-  });
-  if (listening.length === 0 || reasons.includes(null)) return undefined;
-  const which = Math.max(
-    0,
-    reasons.findIndex((reason) => reason?.code === 'loadout'),
-  );
-  const refused = plan.names.ability[listening[which].ability];
-  return { input, started: null, refused, reason: reasons[which], kept: 0 };
+function unheard({ names, triggers, abilities }: Plan, r: Float64Array, input: string): Answer | undefined {
+  const listening = triggers.filter((trigger) => trigger.input === input);
+  if (listening.length === 0 || listening.some(({ ability }) => isAvailable(r, abilities[ability]))) return undefined;
+  const learnt = listening.find(({ ability }) => r[abilities[ability].at + A_KNOWN] === 1);
+  const refused = names.ability[(learnt ?? listening[0]).ability];
+  const reason: Reason = learnt ? { code: 'loadout', active: names.loadout[r[LOADOUT]] ?? null } : { code: 'locked' };
+  return { input, started: null, refused, reason, kept: 0 };
 }

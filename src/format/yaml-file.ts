@@ -13,6 +13,7 @@ import {
   type YAMLMap,
   type YAMLWarning,
 } from 'yaml';
+import { depthOf } from '../moveset/lay-over.js';
 import { type Diagnostic, type Path, Sink } from '../report/diagnostic.js';
 import { DEEPEST } from '../report/nesting.js';
 import { nestingFault } from './nesting.js';
@@ -78,12 +79,7 @@ export class YamlFile {
 
   /** How many steps of a path exist in this file. */
   depthOf(path: Path): number {
-    let value = this.data;
-    for (const [i, part] of path.entries()) {
-      if (typeof value !== 'object' || value === null || !Object.hasOwn(value, part)) return i;
-      value = (value as Record<string | number, unknown>)[part];
-    }
-    return path.length;
+    return depthOf(this.data, path);
   }
 
   private parse(sink: Sink): Document.Parsed | undefined {

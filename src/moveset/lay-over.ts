@@ -91,14 +91,19 @@ export function leaveOut(
   return left;
 }
 
-/** Whether something stands at a path. */
-export function isThere(value: unknown, path: Path): boolean {
+/** How many steps of a path lead to something. */
+export function depthOf(value: unknown, path: Path): number {
   let at = value;
-  for (const part of path) {
-    if (typeof at !== 'object' || at === null || !Object.hasOwn(at, part)) return false;
+  for (const [i, part] of path.entries()) {
+    if (typeof at !== 'object' || at === null || !Object.hasOwn(at, part)) return i;
     at = (at as Plain)[part];
   }
-  return true;
+  return path.length;
+}
+
+/** Whether something stands at a path. */
+export function isThere(value: unknown, path: Path): boolean {
+  return depthOf(value, path) === path.length;
 }
 
 /** Takes out what some keys with points between lead to; whether it was there. Nothing that is given is changed. */
