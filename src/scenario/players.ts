@@ -30,11 +30,10 @@ export function isNamed(member: string, name: string): boolean {
 
 /** The member of a name, or else the last one that was called by it and is here, or left in this very tick. */
 export function findMember(arena: Arena, name: string): Member | undefined {
-  const named = [...arena.members, ...arena.left].filter((member) => isNamed(member.name, name));
-  return (
-    arena.find(name) ??
-    named.reduce<Member | undefined>((last, one) => (one.id > (last?.id ?? 0) ? one : last), undefined)
-  );
+  const named = arena.find(name);
+  if (named) return named;
+  const called = [...arena.members, ...arena.left].filter((member) => isNamed(member.name, name));
+  return called.reduce<Member | undefined>((last, one) => (one.id > (last?.id ?? 0) ? one : last), undefined);
 }
 
 type Point = [number, number, number];
