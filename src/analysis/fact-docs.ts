@@ -57,6 +57,7 @@ export function documentFacts(
   typeOf: (fact: string) => FactType | undefined = () => undefined,
 ): { key: string; doc: FactDoc | undefined }[] {
   const known = new Map(Object.entries(names).map(([kind, list]) => [kind, new Set(list)]));
+  known.set('target', new Set(['foe', ...names.target]));
   const patterns = FACT_DOCS.map((doc) => ({ doc, ...patternOf(doc.write) }));
   const fits = (key: string, { pattern, kinds }: ReturnType<typeof patternOf>) => {
     const parts = pattern.exec(key)?.slice(1);
@@ -68,6 +69,13 @@ export function documentFacts(
     const suits = patterns.filter((pattern) => fits(key, pattern)).map(({ doc }) => doc);
     return { key, doc: suits.find((doc) => doc.gives === gives) ?? suits[0] };
   });
+}
+
+/** What formulas of a moveset can read of others by names of theirs, with `{pool}` and the like where those stand. */
+export function factsOfOthers({ target }: Names): { key: string; doc: FactDoc }[] {
+  return FACT_DOCS.filter(({ write }) => /^\{target\}.*\{/.test(write)).flatMap((doc) =>
+    ['foe', ...target].map((who) => ({ key: doc.write.replace('{target}', who), doc })),
+  );
 }
 
 /** What keys of a family look like, and the kinds of the names in them. */

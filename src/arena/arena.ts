@@ -13,10 +13,11 @@ import { applyBlow, applyTouch, OUTCOMES, type Outcome, tellCalled, tellClash, t
 import type { ArenaTape, Join, Lists } from './arena-tape.js';
 import { type ArenaEvent, tellEvents } from './events.js';
 import { Known } from './known.js';
-import { lookForFoe } from './look-for-foe.js';
+import { look } from './look.js';
 import { Member } from './member.js';
 import type { Opponent } from './opponent.js';
 import { placeCalled } from './place-called.js';
+import { moveRiders, steerMounts } from './riders.js';
 import { separateBodies } from './separate.js';
 import {
   ENTRY,
@@ -188,8 +189,13 @@ export class Arena {
     this.ticking = true;
     this.ticks++;
     this.leavers.length = 0;
-    for (let i = 0; i < list.length; i++) if (list[i].c.plan.readsFoe || list[i].plays) lookForFoe(list[i], list);
-    if (!this.replaysTick) for (let i = 0; i < list.length; i++) list[i].plays?.play(list[i].c, list[i].state);
+    for (let i = 0; i < list.length; i++) {
+      const { readsFoe, targets } = list[i].c.plan;
+      if (readsFoe || targets.length > 0 || list[i].plays) look(list[i], list);
+    }
+    steerMounts(list, this.replaysTick);
+    if (!this.replaysTick)
+      for (let i = 0; i < list.length; i++) if (!list[i].steered) list[i].plays?.play(list[i].c, list[i].state);
     this.replaysTick = false;
     for (let i = 0; i < list.length; i++) {
       if (list[i].c.calls.length > 0) list[i].c.calls.length = 0;
@@ -197,6 +203,7 @@ export class Arena {
     }
     for (let i = 0; i < list.length; i++) if (list[i].awake) list[i].c.plan.code.decide(list[i].c);
     for (let i = 0; i < list.length; i++) if (list[i].awake) list[i].c.plan.code.move(list[i].c);
+    moveRiders(list);
     separateBodies(list);
     gathering.gather(list);
     const { blows, clashes } = gathering;
@@ -317,7 +324,8 @@ export class Arena {
     }
   }
 
-  private byId(id: number): Member | undefined {
+  /** @internal */
+  byId(id: number): Member | undefined {
     const { list } = this;
     for (let i = 0; i < list.length; i++) if (list[i].id === id) return list[i];
     return undefined;
@@ -486,6 +494,7 @@ export class Arena {
       caller,
     );
     const { summons } = this;
+    member.c.others = this;
     member.c.finds = (summoning) => {
       const called = summons[member.c.plan.names.summon[summoning.who]];
       return called === undefined || placeCalled(member.c, summoning, called, OUT);

@@ -12,6 +12,10 @@ export class Member<N extends NameTypes = NameTypes> implements Fighter {
   readonly hurts = new Hurts();
   /** @internal */
   awake = false;
+  /** @internal Whoever rides it gives it what they press. */
+  steered = false;
+  /** @internal It was moved in this tick, or is moved by what it rides. */
+  moved = false;
   /** @internal What plays it, and the numbers of that. */
   plays: Opponent | null = null;
   /** @internal */

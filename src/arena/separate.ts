@@ -4,11 +4,13 @@ import { askSweep, placeCast } from '../probes/ask-world.js';
 import { BLOCK, C_MEETS, PASS } from '../record/combat.js';
 import { SHAPE, VX, VY, VZ, X, Y, Z } from '../record/slots.js';
 import type { Actor } from '../tick/actor.js';
+import { mountOf } from '../tick/walk/ride.js';
 
 /** Overlaps below this are touching. */
 const TOUCH = 1e-6;
 
 interface Body {
+  readonly id: number;
   readonly c: Actor;
   awake: boolean;
 }
@@ -21,9 +23,14 @@ export function separateBodies(bodies: readonly Body[]): void {
     if (ways === PASS) continue;
     for (let k = i + 1; k < bodies.length; k++) {
       const others = waysOf(bodies[k]);
-      if (others !== PASS) separate(a, bodies[k], ways, others);
+      if (others !== PASS && !areTied(a, bodies[k])) separate(a, bodies[k], ways, others);
     }
   }
+}
+
+/** Who rides somebody is not pushed off them. */
+function areTied(a: Body, b: Body): boolean {
+  return mountOf(a.c) === b.id || mountOf(b.c) === a.id;
 }
 
 /** How a body meets others now: one whose clock stands still gives no way. */

@@ -15,6 +15,7 @@ import { checkNumber, UsageError } from '../report/usage-error.js';
 import { faultOfDevices, faultOfRecord } from '../saved/check-record.js';
 import { checksumOf } from '../saved/checksum.js';
 import type { Tape } from '../saved/tape.js';
+import type { Others } from '../tick/actor.js';
 import { wakeAll } from '../tick/awake.js';
 import { countFromOwnEvent } from '../tick/cooldowns.js';
 import { decodeReasons, writeReasons } from '../tick/judge/reasons.js';
@@ -380,6 +381,8 @@ export class Character<N extends NameTypes = NameTypes> {
   readonly calls: number[] = [];
   /** @internal It leaves the arena after this tick. */
   leaving = false;
+  /** @internal */
+  others: Others | null = null;
   /** @internal */
   finds: ((summoning: Summoning) => boolean) | null = null;
   /** @internal */

@@ -11,12 +11,13 @@ export const facts: CommandSpec = {
   example: 'loggia facts demo/boatyard/pell.yaml',
   async run([file], { json }, io) {
     const { loadMoveset } = await import('../format/index.js');
-    const { documentFacts, FUNCTION_DOCS } = await import('../analysis/fact-docs.js');
+    const { documentFacts, factsOfOthers, FUNCTION_DOCS } = await import('../analysis/fact-docs.js');
     const { names, factNames, diagnostics, plan } = await loadMoveset(file);
     // A file with errors has facts all the same: a wrong formula is why people ask for them.
     if (!names || !factNames)
       return refuse(io, diagnostics, `loggia facts: ${safe(file)} cannot be read; fix that first.`);
-    const known = documentFacts(names, factNames(), (fact) => plan?.reading(fact)?.type);
+    const own = documentFacts(names, factNames(), (fact) => plan?.reading(fact)?.type);
+    const known = own.some(({ key }) => key === 'foe.there') ? [...own, ...factsOfOthers(names)] : own;
     if (json) {
       const rows = known.map(({ key, doc }) => ({
         fact: key,

@@ -1,3 +1,5 @@
+import { cosine } from '../moveset/cosine.js';
+import { compileDirections } from '../moveset/directions/direction.js';
 import { compilePoint, type ValuePlace } from '../moveset/directions/point.js';
 import { emitted } from '../moveset/effects/actions.js';
 import type { EffectTools, Piece } from '../moveset/effects/effect.js';
@@ -11,11 +13,14 @@ import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
 import type { NameKind } from '../moveset/shape.js';
 import {
   BLOW,
-  FOE,
   type Guarding,
   type HurtPlan,
+  type Insight,
+  NO_FOE,
+  SIGHT,
   type Striking,
   type Summoning,
+  type TargetPlan,
   W_AT,
   W_FROM,
   W_PUSH,
@@ -28,6 +33,8 @@ import type { Sink } from '../report/diagnostic.js';
 import { nearestName } from '../report/nearest.js';
 import { firstOf } from './conditions.js';
 import { toldOf } from './describe.js';
+import { OTHER_FACTS, sightFact } from './facts/blows.js';
+import { type Fact, numberAt, truthAt } from './facts/fact.js';
 import { allFacts } from './facts/index.js';
 import { fingerprintOf } from './fingerprint.js';
 import { FormulaCompiler } from './formula.js';
@@ -88,6 +95,10 @@ class PlanCompiler {
   private readonly guards: Guarding[] = [];
   private readonly summonings: Summoning[] = [];
   private readonly foeAt: number;
+  private readonly sights: number;
+  private readonly insights: Insight[] = [];
+  /** Slots of marks that are set on what may move. */
+  private readonly following = new Set<number>();
   private readonly effects: EffectTools;
   private readonly plans = {
     stances: [] as StancePlan[],
@@ -140,8 +151,11 @@ class PlanCompiler {
     this.devicesAt = this.awakeAt + Math.ceil(this.starts.length / AWAKE_BITS);
     this.outAt = this.devicesAt + (names.button.length + names.stick.length) * 2;
     this.foeAt = this.outAt + layout.message;
-    this.blowAt = this.foeAt + FOE;
+    // Of the foe; of whom it looks at to choose a target, and of each of these.
+    this.sights = names.target.length > 0 ? 2 + names.target.length : 1;
+    this.blowAt = this.foeAt + this.sights * SIGHT;
     this.formulas = new FormulaCompiler(rate, sink, this.blowAt + (layout.combat < 0 ? 0 : 1 + BLOW));
+    this.formulas.further = (key) => this.insight(key);
     const { plans } = this;
     this.conditions = new NamedConditions(parsed, names, this.formulas, sink);
     this.members = new Members(parsed, names, this.indexes);
@@ -163,7 +177,7 @@ class PlanCompiler {
       phasesOf: (ability) => [...new Set(phaseNames(this.parsed.abilities?.[ability]))],
       heights,
       blowAt: this.blowAt,
-      foeAt: this.foeAt,
+      sightAt: (name) => this.foeAt + this.sightOf(name) * SIGHT,
       optionsOf: (choice) => optionsOf(parsed.inputs?.[choice] ?? {}),
       levelsOf: (ability) => levelsOf(this.parsed.abilities?.[ability]),
       cooldownAt: (ability) => this.cooldownAt(names.ability[ability]),
@@ -180,6 +194,8 @@ class PlanCompiler {
       noteFoe: () => {
         this.aimsAtFoe = true;
       },
+      noteFollowing: (mark) => this.following.add(mark),
+      targetAt: (name) => this.foeAt + (2 + this.indexOf('target', name)) * SIGHT,
       valueAt: (source) => this.valueAt(source),
       message: (event) => {
         const { values, size } = this.messages[this.indexOf('event', event)];
@@ -193,6 +209,7 @@ class PlanCompiler {
       either: (formula) => this.formulas.either(formula),
       kinds: names.kind,
       combatAt: layout.combat,
+      rideAt: layout.ride,
       resultAt: () => layout.abilities[this.indexOf('ability', this.formulas.own ?? '')]?.result ?? -1,
       addSummoning: (summoning) => this.summonings.push(summoning) - 1,
       foeAt: this.foeAt,
@@ -267,6 +284,7 @@ class PlanCompiler {
       compileProbe(name, parsed.probes[name] ?? {}, this.effects, formulas, this.making),
     );
     checkProbes(parsed, names, formulas, this.sink);
+    const targets = names.target.map((name, i) => this.compileTarget(parsed.targets[name] ?? {}, name, i));
     const readFacts = this.readFacts();
     const plan: { -readonly [K in keyof Plan]: Plan[K] } = {
       fingerprint: 0,
@@ -296,6 +314,7 @@ class PlanCompiler {
       outAt: this.outAt,
       blowAt: this.blowAt,
       combatAt: layout.combat,
+      rideAt: layout.ride,
       stuns: Uint8Array.from(names.event, (event) => (event === 'struck' || event === 'guardBroken' ? 1 : 0)),
       guards: this.guards,
       summonings: this.summonings,
@@ -305,6 +324,8 @@ class PlanCompiler {
         readFacts === null ||
         this.aimsAtFoe ||
         readFacts.some((fact) => fact.startsWith('foe.') || fact === 'ahead(foe)'),
+      targets,
+      insights: this.insights,
       forgets: [...plans.abilities, ...plans.phases].some(({ scope }) => scope.forgets),
       tags: ((parsed.tags ?? []) as (string | undefined)[]).filter((tag) => tag !== undefined),
       tagged: taggedBy({ names, lanesAt: layout.lanes, ...plans }),
@@ -338,6 +359,7 @@ class PlanCompiler {
       aimsAt: layout.aims,
       choicesAt: layout.choices,
       marksAt: layout.marks,
+      following: [...this.following],
       choiceOf: names.button.map((button) => this.optionOf(button)),
       savedMarks: names.mark.filter((mark) => parsed.marks?.[mark]?.saved),
       stickOf: names.button.map((_, i) => sticks.findIndex(({ sides }) => i >= sides && i < sides + 4)),
@@ -619,7 +641,6 @@ class PlanCompiler {
     return { name, index: i, at, value, min: low, max: high, regen: rate, varies, start: start ?? null, rest };
   }
 
-  /** What a named condition says; one that reads itself, by whatever way, is a fault and never holds. */
   /** Where a value of a message stands: in an ability that its message has started, as it was then; else as it came last. */
   private valueAt(source: string | undefined): ValuePlace | undefined {
     const [name, value] = (source ?? '').split('.');
@@ -654,6 +675,54 @@ class PlanCompiler {
           : null;
       }),
     };
+  }
+
+  private compileTarget(given: Parsed, name: string, i: number): TargetPlan {
+    const { among = 'foes', on, reach, along, arc = 90, when, least } = given;
+    this.formulas.others = OTHER_FACTS;
+    const target: TargetPlan = {
+      name,
+      sight: 2 + i,
+      among,
+      on: on?.filter((tag: string | undefined) => tag !== undefined) ?? null,
+      reach: this.effects.amount(reach, NO_FOE),
+      aim: along
+        ? this.making.make('compileDirections', [along, {}], this.effects, (tools) =>
+            compileDirections(along, {}, tools),
+          )
+        : null,
+      cos: cosine(arc / 2),
+      when: when ? this.formulas.truth(when) : null,
+      least: least ? this.formulas.number(least) : null,
+    };
+    this.formulas.others = [];
+    return target;
+  }
+
+  /** Which sight is that of a name: the foe, a target, or whom one looks at to choose it; -1 for none. */
+  private sightOf(name: string): number {
+    if (name === 'foe') return 0;
+    if (name === 'other') return this.formulas.others.length > 0 ? 1 : -1;
+    const target = this.indexOf('target', name);
+    return target < 0 ? -1 : 2 + target;
+  }
+
+  /** Facts of others: what formulas read of them by a name of theirs, and all of whom a target is chosen from. */
+  private insight(key: string): Fact | undefined {
+    const [, name = '', rest = '', of] = /^(\w+)\.(\w+)(?:\((\w+)\))?$/.exec(key) ?? [];
+    const sight = this.sightOf(name);
+    if (sight < 0) return undefined;
+    if (of === undefined) return name === 'other' ? sightFact(this.foeAt + SIGHT, rest) : undefined;
+    if (rest !== 'pool' && rest !== 'tagged' && rest !== 'in') return undefined;
+    let known = this.insights.find((one) => one.what === rest && one.name === of);
+    if (!known) {
+      const at = this.formulas.take(this.sights);
+      if (at < 0) return undefined;
+      known = { what: rest, name: of, at };
+      this.insights.push(known);
+    }
+    if (sight === 0) this.aimsAtFoe = true;
+    return rest === 'pool' ? numberAt(known.at + sight) : truthAt(known.at + sight);
   }
 
   private cooldownAt(ability: string): number {

@@ -26,6 +26,10 @@ export class FormulaCompiler {
   runs = true;
   /** Facts that have another meaning inside an ability: by `ability:fact`. */
   inside = new Map<string, () => Fact>();
+  /** Facts whose names another moveset has. */
+  further: (key: string) => Fact | undefined = () => undefined;
+  /** What there is of these just now, to be named where one is misspelt. */
+  others: readonly string[] = [];
   /** Named conditions, by their names. */
   conditionsByName: ReadonlyMap<string, Node> = new Map();
   /** By named condition: how many parts it has, with all that it names. */
@@ -96,6 +100,13 @@ export class FormulaCompiler {
     if (texts.includes(undefined)) return undefined;
     const [a, b = '', c = ''] = texts as string[];
     return EXPRESSIONS[operator](out, a, b, c);
+  }
+
+  /** So many places in a row behind the record, the first of them; -1 once characters live. */
+  take(count: number): number {
+    if (this.late) return -1;
+    this.size += count;
+    return this.size - count;
   }
 
   private place(): number {
@@ -212,7 +223,7 @@ export class FormulaCompiler {
    */
   lateReading(key: string): Reading | undefined {
     this.late = true;
-    const fact = this.facts.get(key)?.();
+    const fact = this.facts.get(key)?.() ?? this.further(key);
     const reading = fact && this.reading(key, fact);
     this.late = false;
     return reading;
@@ -260,7 +271,7 @@ export class FormulaCompiler {
   private fact(key: string): Fact | undefined {
     let fact = this.made.get(key);
     if (!fact) {
-      fact = (this.facts.get(key) ?? this.inside.get(key))?.();
+      fact = (this.facts.get(key) ?? this.inside.get(key))?.() ?? this.further(key);
       if (fact) this.made.set(key, fact);
     }
     return fact;
@@ -293,10 +304,17 @@ export class FormulaCompiler {
     this.sink.add(
       'formula-name',
       path,
-      { name: key, facts: this.facts, functions: FUNCTIONS },
+      { name: key, facts: this.allFacts(), functions: FUNCTIONS },
       { span: [node.from, node.to] },
     );
     return undefined;
+  }
+
+  /** Facts that can be meant here. */
+  private allFacts(): ReadonlyMap<string, unknown> {
+    return this.others.length === 0
+      ? this.facts
+      : new Map<string, unknown>([...this.facts, ...this.others.map((key) => [key, key] as const)]);
   }
 
   private call(node: Extract<Node, { kind: 'call' }>, path: Path): Typed | undefined {

@@ -47,6 +47,7 @@ export function countNeeds(
     }),
     cooldowns: cooldownNames(parsed, names),
     combat: fights(parsed),
+    rides: allScopes(parsed).some((scope) => scope?.ride !== undefined),
     summons: names.summon,
     triggers: starts.map(({ kind, start }) => kind.owns(start)),
     stanceOwn: mostOwned(names.stance.map((name) => parsed.stances?.[name])),
@@ -59,13 +60,18 @@ function scopesOf(a: Parsed): (Parsed | undefined)[] {
   return [a, ...(a.phases ?? [])];
 }
 
-/** Whether a moveset strikes, is struck, or meets the bodies of others. */
-export function fights(parsed: Parsed): boolean {
-  const scopes: (Parsed | undefined)[] = [
+/** All that has effects. */
+function allScopes(parsed: Parsed): (Parsed | undefined)[] {
+  return [
     ...Object.values((parsed.stances ?? {}) as Parsed),
     ...Object.values((parsed.loadouts ?? {}) as Parsed),
     ...(Object.values(parsed.abilities ?? {}) as Parsed[]).flatMap((a) => scopesOf(a ?? {})),
   ];
+}
+
+/** Whether a moveset strikes, is struck, or meets the bodies of others. */
+export function fights(parsed: Parsed): boolean {
+  const scopes = allScopes(parsed);
   const keys = ['strike', 'touch', 'guard', 'immune', 'armour', 'meets', 'bounce', 'summon', 'leave'];
   return (
     parsed.hurt !== undefined ||

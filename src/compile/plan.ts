@@ -4,7 +4,7 @@ import type { Message } from '../moveset/messages.js';
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
 import type { Moment, MomentTest, Wants } from '../moveset/starts/start.js';
 import type { Facts, Moveset, NameTypes } from '../moveset/types.js';
-import type { Guarding, HurtPlan, Striking, Summoning } from '../record/combat.js';
+import type { Guarding, HurtPlan, Insight, Striking, Summoning, TargetPlan } from '../record/combat.js';
 import type { Frame, Operand, Test, Warping } from '../record/frame.js';
 import type { Layout } from '../record/layout.js';
 import type { PoolPlaces } from '../record/pool-line.js';
@@ -398,14 +398,20 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly blowAt: number;
   /** @internal First place of the part of the record that only those have who fight, or -1. */
   readonly combatAt: number;
+  /** @internal First place of the part of the record that only those have who ride, or -1. */
+  readonly rideAt: number;
   /** @internal */
   readonly summonings: readonly Summoning[];
   /** @internal First place of how many of each kind that it has called are there. */
   readonly summonedAt: number;
-  /** @internal Behind the record: the nearest foe; only where `combatAt` is not -1. */
+  /** @internal Behind the record: what it sees of the nearest foe; see SIGHT. */
   readonly foeAt: number;
   /** @internal Whether something reads that. */
   readonly readsFoe: boolean;
+  /** @internal */
+  readonly targets: readonly TargetPlan[];
+  /** @internal */
+  readonly insights: readonly Insight[];
   /** @internal Whether some effect forgets abilities. */
   readonly forgets: boolean;
   /** @internal Words by which others find it. */
@@ -462,6 +468,8 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly choicesAt: number;
   /** @internal */
   readonly marksAt: number;
+  /** @internal First slots of marks that some effect sets on what may move. */
+  readonly following: readonly number[];
   /** @internal By button: the slot of the choice of which it is an option, or -1, and which option. */
   readonly choiceOf: readonly { readonly at: number; readonly option: number }[];
   /** @internal Marks that are saved with progress. */

@@ -50,6 +50,7 @@ const KINDS: Record<keyof NameTypes, true> = {
   kind: true,
   summon: true,
   value: true,
+  target: true,
   'point value': true,
   'direction value': true,
   input: true,

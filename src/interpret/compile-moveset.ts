@@ -69,6 +69,7 @@ export function compileMoveset<
   const Surface extends string = never,
   const Kind extends string = never,
   const Summon extends string = never,
+  const Target extends string = never,
   const E extends Record<string, MessageDeclaration> = Record<never, never>,
 >(
   moveset: Definition<
@@ -90,6 +91,7 @@ export function compileMoveset<
     Surface,
     Kind,
     Summon,
+    Target,
     E
   >,
   options?: CompileOptions,
@@ -114,6 +116,7 @@ export function compileMoveset<
       Surface,
       Kind,
       Summon,
+      Target,
       E
     >
   >

@@ -12,6 +12,7 @@ import { dropHandled, handleMessages } from '../tick/presses/messages.js';
 import { checkLatches, noteMoments } from '../tick/presses/presses.js';
 import { evaluateInterruptions, evaluateRequests } from '../tick/requests/requests.js';
 import { countHits, takePush } from '../tick/take-in/combat.js';
+import { followMarks } from '../tick/take-in/marks.js';
 import { takeRows } from '../tick/take-in/take-in.js';
 import { moveAll } from '../tick/walk/move.js';
 
@@ -33,6 +34,7 @@ export function takeIn(c: Actor): boolean {
   if (c.plan.names.event.length > 0) dropHandled(c);
   // What effects have taught or taken away in the last tick counts from here on.
   c.updateRoster();
+  if (c.plan.following.length > 0) followMarks(c);
   if (!c.incoming.isEmpty) takeRows(c);
   if (c.plan.forgets) endUnavailable(c);
   if (r[HOST] < r[STOP]) {

@@ -56,6 +56,7 @@ export {
   tellRefusals,
 } from '../tick/requests/requests.js';
 export { countHits, takePush } from '../tick/take-in/combat.js';
+export { followMarks } from '../tick/take-in/marks.js';
 export { takeRows } from '../tick/take-in/take-in.js';
 export { moveAll, moveOn } from '../tick/walk/move.js';
 export { warpCode } from '../tick/walk/warp-body.js';

@@ -28,6 +28,12 @@ export function collectNames(source: Record<string, unknown>): Names {
   const blow = isPlain(source.hurt);
   names['point value'] = [...valuesOf('point'), ...(blow ? ['blow.from', 'blow.at'] : [])];
   names['direction value'] = [...valuesOf('direction'), ...(blow ? ['blow.push'] : [])];
+  names['blow point'] = messages.flatMap(({ name, values }) =>
+    ['by', 'from'].every((one) => values.some((value) => value.name === one))
+      ? values.flatMap((value) => (value.type === 'point' ? `${name}.${value.name}` : []))
+      : [],
+  );
+  names.target = keys(source.targets);
   names.place = texts(source.places);
   names.surface = texts(source.surfaces);
   const abilities = keys(source.abilities).map((name) => (source.abilities as Record<string, unknown>)[name]);
@@ -59,7 +65,7 @@ export function collectNames(source: Record<string, unknown>): Names {
 }
 
 /** Kinds of names that share one room of words: in facts, as directions, as points. Inputs differ by their map. */
-const SHARED: readonly NameKind[] = ['stick', 'aim', 'choice', 'probe', 'mark', 'place'];
+const SHARED: readonly NameKind[] = ['stick', 'aim', 'choice', 'probe', 'mark', 'place', 'target'];
 const INPUT_KINDS: readonly NameKind[] = ['button', 'stick', 'aim', 'choice'];
 /** Where the names of a kind stand, other than in a map that is called after them. */
 const ROOMS: Partial<Record<NameKind, string>> = { ability: 'abilities' };
@@ -67,7 +73,7 @@ const ROOMS: Partial<Record<NameKind, string>> = { ability: 'abilities' };
 const LISTED: readonly NameKind[] = ['event', 'lane', 'place', 'surface', 'kind', 'summon'];
 
 /** Groups of facts: `pool.wind`, `foe.distance`. A test holds them to those that there are. */
-export const FACT_GROUPS = ['pool', 'stance', 'air', 'ground', 'facing', 'blow', 'foe'];
+export const FACT_GROUPS = ['pool', 'stance', 'air', 'ground', 'facing', 'blow', 'foe', 'other'];
 
 /**
  * Words that mean something by themselves where a name could stand, so that a name like them would be hidden: by the kind
@@ -94,7 +100,12 @@ function collectTaken(): Map<NameKind, Map<string, string>> {
     if (seen.has(shape)) return;
     seen.add(shape);
     if (shape.kind === 'name') {
-      add(shape.of, shape.words ?? [], shape.meaning ?? 'word');
+      // What is declared as a value of a message is no name of its own there.
+      add(
+        shape.of.filter((kind) => kind !== 'blow point'),
+        shape.words ?? [],
+        shape.meaning ?? 'word',
+      );
       for (const call of Object.values(shape.calls ?? {})) visit(call);
     } else if (shape.kind === 'list' || shape.kind === 'map') visit(shape.of);
     else if (shape.kind === 'fields') for (const field of Object.values(shape.fields)) visit(field.shape);
@@ -145,7 +156,7 @@ export function checkClashes(source: Record<string, unknown>, names: Names, sink
   };
   clash('stance', 'tag');
   clash('ability', 'tag');
-  for (const first of ['probe', 'mark', 'place'] as const)
+  for (const first of ['probe', 'mark', 'place', 'target'] as const)
     for (const second of SHARED.slice(0, SHARED.indexOf(first))) clash(first, second);
   for (const [kind, words] of takenWords())
     names[kind].forEach((name, i) => {

@@ -41,6 +41,7 @@ export type Definition<
   Surface extends string,
   Kind extends string,
   Summon extends string,
+  Target extends string,
   E extends Record<string, MessageDeclaration>,
 > = Moveset<{
   pool: Pool;
@@ -76,6 +77,7 @@ export type Definition<
   condition: Named;
   kind: Kind;
   summon: Summon;
+  target: Target;
   value: ValueOf<E, 'number' | 'time' | readonly string[]> | `${Blow<Event>}.${'damage' | 'kind' | 'stun' | 'by'}`;
   'point value': ValueOf<E, 'point'> | `${Blow<Event>}.${'from' | 'at'}` | 'blow.from' | 'blow.at';
   'direction value': ValueOf<E, 'direction'> | `${Blow<Event>}.push` | 'blow.push';
@@ -107,6 +109,7 @@ export function defineMoveset<
   const Surface extends string = never,
   const Kind extends string = never,
   const Summon extends string = never,
+  const Target extends string = never,
   const E extends Record<string, MessageDeclaration> = Record<never, never>,
 >(
   moveset: Definition<
@@ -128,6 +131,7 @@ export function defineMoveset<
     Surface,
     Kind,
     Summon,
+    Target,
     E
   >,
 ): typeof moveset {

@@ -6,7 +6,7 @@
 export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = {
   "*": {
     face: "`locked` keeps the facing while it lasts; `free` undoes the lock of a stance; a direction, such as `out(wall)`, turns the body as it begins and keeps it so.",
-    mark: "Sets marks once, as the ability or phase begins, each to where a point is then; `none` unsets it.",
+    mark: "Sets marks once, as the ability or phase begins, each to where a point is then; `none` unsets it. With `on(foe)` the mark goes with what it is set on, and is unset when that is gone: the foe or a target, whoever a blow was from or came to, what a probe has hit, what another mark is on.",
     warp: "A jump in space, done once, as the ability or phase begins.",
     move: "Velocity given to the body while it lasts.",
     gravity: "Downward acceleration while it lasts, per second squared; `0` floats, `50%` halves what would be.",
@@ -22,6 +22,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     armour: "`true`, or a list of kinds of damage: such strikes hurt while it lasts, but neither stun nor push.",
     meets: "How the body meets those of others while it lasts: `pass`, `push` or `block`.",
     bounce: "The body bounces off what it meets while it lasts, and keeps this share of its pace.",
+    ride: "Keeps the body at a mark while it lasts and the mark is set, as far as the world lets it: on a mount, in the arms of a carrier, at a rope, on a drifting hulk. Nothing else moves it meanwhile; when it ends, it goes on as fast as it was taken along.",
     touch: "Tells an event to who is in its volumes while it lasts, in an arena, if they have such an event.",
     learn: "Learns locked abilities once, as the ability or phase begins.",
     forget: "Forgets abilities once, as the ability or phase begins.",
@@ -45,6 +46,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     surfaces: "Words for surfaces of the world, at most 30: probes look for them, and bodies pass through them.",
     marks: "Points that are remembered until they are set again.",
     probes: "Named questions to the world.",
+    targets: "Whom of the others in an arena it looks at, by name; at most 8. `foe` is the nearest foe without a word.",
     conditions: "Named conditions: formulas use them like facts, and refusals show their names.",
     body: "Its shapes and how it falls and walks.",
     lanes: "What the character can do in parallel; each runs one ability at a time: a list of names, or each with what is said of it. Default [body].",
@@ -129,6 +131,15 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     first: "The first of these probes that hits.",
     average: "What those of these probes that hit find on average: for edges and corners.",
   },
+  "a target": {
+    among: "Whom it is chosen from, by their teams; `foes` are those that can be struck. Default `foes`.",
+    on: "Only who has one of these tags.",
+    reach: "How far away it may be, from middle to middle. Default: any distance.",
+    along: "Only who is seen about the first of these directions that there is; without one, nobody is.",
+    arc: "How wide that is in degrees, 1 to 360, its middle in that direction. Default 90.",
+    when: "Only for whom this holds: it reads `other.distance`, `other.pool(grit)`, `other.tagged(boss)` and so on.",
+    least: "Of several, it is the one with the least of this, which reads the same. Default: the nearest.",
+  },
   "the body": {
     shapes: "Width and height (and depth, where it is not the width) by name; the first is the usual one. Default tall: [0.6, 1.8].",
     gravity: "Downward acceleration, per second squared, 0 to 10,000. Default 25.",
@@ -168,6 +179,10 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
   },
   "a facing": {
     live: "Turns the body again in each tick, not only as it begins. Default false.",
+  },
+  "a ride": {
+    at: "Where its feet are from the mark: [forward, up], forward as who the mark is on faces, else as it faces itself. Default [0, 0].",
+    steers: "Whom it rides hears its buttons and sticks, those that both have by their names, and is played by nobody else. Default false.",
   },
   "an ability": {
     like: "Another one of its kind: this one is as that, but for what it says itself. Maps are merged, all else is replaced.",

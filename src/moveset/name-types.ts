@@ -24,6 +24,8 @@ export interface NameTypes {
   kind: string;
   /** Who may be called into an arena. */
   summon: string;
+  /** Whom of the others in an arena it looks at. */
+  target: string;
   /** Values of messages: `rung.loud` for numbers and times, and points and directions apart. */
   value: string;
   'point value': string;
@@ -77,9 +79,9 @@ export type TruthFact<N extends NameTypes> =
   | N['condition']
   | `known(${AnyMark<N> | N['aim']})`
   | `blow.kind(${N['kind']})`
-  | `foe.${'there' | 'striking' | 'guarding' | 'stunned' | 'airborne'}`
+  | `${'foe' | N['target']}.${'there' | 'striking' | 'guarding' | 'stunned' | 'airborne' | `${'tagged' | 'in'}(${string})`}`
   | `${'hit' | 'blocked' | 'parried' | 'missed'}(${N['ability']})`
-  | `ahead(${AnyMark<N> | N['aim'] | N['probe'] | N['point value']})`
+  | `ahead(${'foe' | N['target'] | AnyMark<N> | N['aim'] | N['probe'] | N['point value']})`
   | `${N['value']}(${string})`
   | `chosen(${N['option']})`
   | `ground.on(${N['surface']})`
@@ -108,7 +110,7 @@ export type NumberFact<N extends NameTypes> =
   | `distance(${AnyMark<N>})`
   | 'hitsTaken'
   | `summoned(${N['summon']})`
-  | `foe.${'distance' | 'x' | 'y' | 'z'}`
+  | `${'foe' | N['target']}.${'distance' | 'x' | 'y' | 'z' | 'id' | `pool(${string})`}`
   | 'blow.damage'
   | `blow.${'push' | 'from' | 'at'}.${'x' | 'y' | 'z'}`
   | N['value']

@@ -338,6 +338,7 @@ const DECLARED: Partial<Record<NameKind, string>> = {
   event: 'events: [_]',
   kind: 'kinds: [_]',
   summon: 'summons: [_]',
+  target: 'targets: { _: { reach: 8 } }',
   place: 'places: [_]',
   surface: 'surfaces: [_]',
   mark: 'marks: { _: {} }',
@@ -429,7 +430,9 @@ export function noNames(): Record<NameKind, string[]> {
     condition: [],
     kind: [],
     summon: [],
+    target: [],
     'point value': [],
+    'blow point': [],
     'direction value': [],
   };
 }

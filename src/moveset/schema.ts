@@ -143,6 +143,21 @@ const probe = kinds('a probe', [
   { key: 'average', fields: { average: optional(list(name('probe'), several)) } },
 ]);
 
+const target = fields(
+  'a target',
+  {
+    among: optional(word('foes', 'friends', 'all')),
+    on: optional(listOrOne(text())),
+    reach: optional(formula('number', { min: 0, max: 1e6 })),
+    along: optional(headings),
+    arc: optional(number(1, 360)),
+    when: optional(condition()),
+    least: optional(formula('number')),
+  },
+  undefined,
+  { needs: { arc: { key: 'along', doc: 'the direction that is its middle.' } } },
+);
+
 const worded = fields('a condition', {
   when: required(condition(), 'the condition.'),
   says: required(text(), 'what a player reads where it does not hold.'),
@@ -320,6 +335,7 @@ const movesetFields = {
   surfaces: optional(list(newName, { max: 30 })),
   marks: optional(map('new', fields('a mark', { saved: optional(truth()) }))),
   probes: optional(map('new', probe)),
+  targets: optional(map('new', target, 0, 8)),
   conditions: optional(map('new', either({ plain: condition(), fields: worded }))),
   body: optional(body),
   lanes: optional(either({ list: list(newName, { min: 1, max: 16 }), fields: { ...map('new', lane, 1), max: 16 } })),

@@ -39,8 +39,12 @@ export type NameKind =
   | 'kind'
   /** Who may be called into an arena. */
   | 'summon'
+  /** Whom of the others in an arena it looks at. */
+  | 'target'
   /** Values of messages: `struck.from`, `struck.push`. */
   | 'point value'
+  /** Of these, those of messages that say by whom: `struck.from`, `hit.at`. */
+  | 'blow point'
   | 'direction value';
 
 export interface NumberShape {

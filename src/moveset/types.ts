@@ -123,6 +123,24 @@ export interface Mark {
   saved?: boolean;
 }
 
+/** One of the others in its arena: a point that is chosen anew before each tick, and what formulas read of who it is. */
+export interface Target<N extends NameTypes = NameTypes> {
+  /** Whom it is chosen from, by their teams; `foes` are those that can be struck. Default `foes`. */
+  among?: 'foes' | 'friends' | 'all';
+  /** Only who has one of these tags. */
+  on?: OneOrMore<string>;
+  /** How far away it may be, from middle to middle. Default: any distance. */
+  reach?: NumberFormula<N>;
+  /** Only who is seen about the first of these directions that there is; without one, nobody is. */
+  along?: OneOrMore<NoInfer<Heading<N>>>;
+  /** How wide that is in degrees, 1 to 360, its middle in that direction. Default 90. */
+  arc?: number;
+  /** Only for whom this holds: it reads `other.distance`, `other.pool(grit)`, `other.tagged(boss)` and so on. */
+  when?: Condition<N>;
+  /** Of several, it is the one with the least of this, which reads the same. Default: the nearest. */
+  least?: NumberFormula<N>;
+}
+
 /** Where a probe begins, and what counts for it. */
 interface ProbePlace<N extends NameTypes> {
   /** The point where it begins, instead of the feet; without one, it misses. */
@@ -467,6 +485,8 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   marks?: Record<N['mark'], Mark>;
   /** Named questions to the world. */
   probes?: Record<N['probe'], Probe<N>>;
+  /** Whom of the others in an arena it looks at, by name; at most 8. `foe` is the nearest foe without a word. */
+  targets?: Record<N['target'], Target<N>>;
   /** Named conditions: formulas use them like facts, and refusals show their names. */
   conditions?: Record<N['condition'], Condition<N> | WordedCondition<N>>;
   /** Who may be called into an arena, by name: the arena knows their movesets. */

@@ -1,6 +1,16 @@
 import type { Plan, ProbePlan } from '../compile/plan.js';
 import type { Frame } from '../record/frame.js';
-import { PROBE, Q_DISTANCE, Q_HIT, Q_MOMENT, Q_NORMAL, Q_POINT, Q_SURFACES, Q_VELOCITY } from '../record/layout.js';
+import {
+  PROBE,
+  Q_DISTANCE,
+  Q_HIT,
+  Q_MOMENT,
+  Q_MOVER,
+  Q_NORMAL,
+  Q_POINT,
+  Q_SURFACES,
+  Q_VELOCITY,
+} from '../record/layout.js';
 import { FX, FZ, SHAPE, X, Y, Z } from '../record/slots.js';
 import type { AnswerProbe } from '../world/world.js';
 import { checkHit } from './ask-world.js';
@@ -91,6 +101,7 @@ function askWorld(c: Frame, plan: Plan, probe: ProbePlan, out: number, answer: A
   r[out + Q_VELOCITY + 1] = meets ? hit.vy : 0;
   r[out + Q_VELOCITY + 2] = meets ? hit.vz : 0;
   r[out + Q_SURFACES] = meets ? surfacesOf(plan, hit.tags) : 0;
+  r[out + Q_MOVER] = meets ? hit.mover : -1;
 }
 
 /** The answers of the first that hits; of the last one, if none does. */
@@ -105,6 +116,8 @@ function askFirst(c: Frame, plan: Plan, { parts }: ProbePlan, out: number): void
   if (from >= 0) for (let k = Q_HIT; k < PROBE; k++) r[out + k] = r[from + k];
 }
 
+const NOT_YET = -2;
+
 /** The mean of those that hit, or of all if none does; the normal is again a unit vector. */
 function askAll(c: Frame, plan: Plan, { parts }: ProbePlan, out: number): void {
   const { r } = c;
@@ -114,11 +127,15 @@ function askAll(c: Frame, plan: Plan, { parts }: ProbePlan, out: number): void {
     hits += r[plan.probesAt + parts[i] * PROBE + Q_HIT];
   }
   const count = hits > 0 ? hits : parts.length;
+  let mover = NOT_YET;
   for (let i = 0; i < parts.length; i++) {
     const from = plan.probesAt + parts[i] * PROBE;
     if (hits > 0 && r[from + Q_HIT] === 0) continue;
     for (let k = Q_DISTANCE; k < Q_SURFACES; k++) r[out + k] += r[from + k] / count;
     r[out + Q_SURFACES] |= r[from + Q_SURFACES];
+    // What is between two things is on neither.
+    r[out + Q_MOVER] = mover === NOT_YET || mover === r[from + Q_MOVER] ? r[from + Q_MOVER] : -1;
+    mover = r[out + Q_MOVER];
   }
   const nx = r[out + Q_NORMAL];
   const ny = r[out + Q_NORMAL + 1];

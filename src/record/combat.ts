@@ -116,8 +116,11 @@ export interface Summoning {
   readonly does: string | null;
 }
 
-/** What a character knows of its nearest foe, behind the record: whether there is one, where, how far, and what it does. */
-export const FOE = 9;
+/**
+ * What a character knows of another one, behind the record: whether there is one, where, how far, what it does, and its number. First of its
+ * nearest foe; where it has targets, then of whom it looks at to choose one, and of each target.
+ */
+export const SIGHT = 10;
 export const E_THERE = 0;
 export const E_AT = 1;
 export const E_DISTANCE = 4;
@@ -125,8 +128,34 @@ export const E_STRIKING = 5;
 export const E_GUARDING = 6;
 export const E_STUNNED = 7;
 export const E_AIRBORNE = 8;
+export const E_ID = 9;
 /** How far away a foe is that is not there: further than anything. */
 export const NO_FOE = 1e6;
+
+/** A target: whom of the others it is, compiled. */
+export interface TargetPlan {
+  readonly name: string;
+  /** Which sight it is: 2 or more. */
+  readonly sight: number;
+  readonly among: 'foes' | 'friends' | 'all';
+  /** Only who has one of these tags; null for all. */
+  readonly on: readonly string[] | null;
+  readonly reach: Operand;
+  /** Only who is near this direction, and the cosine of how far off it that may be. */
+  readonly aim: ((c: Frame, out: Float64Array) => boolean) | null;
+  readonly cos: number;
+  /** Read of whom it looks at; null for all. */
+  readonly when: Test | null;
+  /** Whoever has the least is it; null for the nearest. */
+  readonly least: Operand | null;
+}
+
+/** What formulas read of others by a name of theirs: the place of it for the foe, behind which those of the other sights follow. */
+export interface Insight {
+  readonly what: 'pool' | 'tagged' | 'in';
+  readonly name: string;
+  readonly at: number;
+}
 
 /** A guard, compiled. */
 export interface Guarding {

@@ -1,4 +1,5 @@
 import { COMBAT } from './combat.js';
+import { RIDE } from './ride.js';
 import {
   ABILITY,
   AIM,
@@ -37,6 +38,8 @@ export interface Needs {
   readonly triggers: readonly number[];
   /** It strikes, is struck, or meets the bodies of others. */
   readonly combat: boolean;
+  /** Some effect keeps its body at a mark. */
+  readonly rides: boolean;
   readonly summons: readonly string[];
   /** Numbers that the effects of the stance own, and those of the loadout. */
   readonly stanceOwn: number;
@@ -138,6 +141,8 @@ export interface Layout {
   readonly mostMessages: number;
   /** What only those have who fight, -1 for none: see COMBAT. */
   readonly combat: number;
+  /** What only those have who ride, -1 for none: see RIDE. */
+  readonly ride: number;
   /** Per name of who may be called: how many of those that it called are there. */
   readonly summoned: number;
   /** Per lane and pool: what the running ability paid. */
@@ -209,6 +214,7 @@ export function layOut(needs: Needs): Layout {
   const mostMessages = most === 0 ? MESSAGES : VALUED_MESSAGES;
   const messages = take('messages', needs.events.length > 0 ? M_FIRST + mostMessages * message : 0);
   const combat = take('combat', needs.combat ? COMBAT : 0);
+  const ride = take('ride', needs.rides ? RIDE : 0);
   const summoned = takeEach('summoned', needs.summons, 1);
   const paid = take('paid', needs.lanes.length * needs.pools.length);
   return {
@@ -230,6 +236,7 @@ export function layOut(needs: Needs): Layout {
     triggerOwn,
     events,
     combat,
+    ride,
     summoned,
     messages,
     message,
@@ -250,7 +257,7 @@ export function hashText(text: string): number {
 export const AWAKE_BITS = 30;
 
 /** Behind the record: a probe's answers, derived from the record and the world whenever they are read. */
-export const PROBE = 13;
+export const PROBE = 14;
 /** The moment for which the answers hold. */
 export const Q_MOMENT = 0;
 export const Q_HIT = 1;
@@ -260,6 +267,8 @@ export const Q_NORMAL = 6;
 /** Velocity of what was hit, and its surfaces: a bit each, in the order of their declaration. */
 export const Q_VELOCITY = 9;
 export const Q_SURFACES = 12;
+/** Which of the things that move was hit; see Hit.mover. */
+export const Q_MOVER = 13;
 
 /**
  * Behind the record: the room that the body is in, see motion/rooms.ts. Two corners, and whether its lower side is ground; -1 as

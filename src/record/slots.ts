@@ -125,10 +125,16 @@ export const AIM_POINT = 2;
 /** Per choice: the index of what is chosen among its options. */
 export const CHOICE = 1;
 
-/** Per mark: 1 while it is set, and where. */
-export const MARK = 4;
+/** Per mark: 1 while it is set, and where; then what it is on, and where on that. */
+export const MARK = 9;
 export const MARK_SET = 0;
 export const MARK_X = 1;
+/** 0 for nothing, or one of the two below; which of them; and its point, as who moves it knows it. */
+export const MARK_KIND = 4;
+export const MARK_ON = 5;
+export const MARK_POINT = 6;
+export const ON_MEMBER = 1;
+export const ON_SOLID = 2;
 
 /** Per pool: the straight line it is on. What it has now is read off it when it is read, behind the record. */
 export const POOL = 9;

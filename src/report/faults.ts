@@ -27,6 +27,8 @@ export const FAULTS = {
     `${p.name} takes ${p.expected}, not ${p.found}.`,
   'formula-depth': (p: { limit: unknown; of: unknown }) => `This formula has more than ${p.limit} ${p.of}; split it.`,
   'formula-name': (p: { facts: ReadonlyMap<string, unknown>; functions: readonly string[]; name: string }) => {
+    if (p.name.startsWith('other.') && ![...p.facts.keys()].some((fact) => fact.startsWith('other.')))
+      return `${describe(p.name)} can be read in "targets" only, where somebody is chosen; here, read the target, as in ${describe(p.name.replace('other', 'prey'))}.`;
     const nearest = suggestFact(p.name, p.facts, p.functions);
     const some = relativesOf(p.name, p.facts);
     const way =

@@ -420,13 +420,15 @@ function freePlace(strike: ActiveStrike): number {
   return -1;
 }
 
-function sharesAny(tags: readonly string[], target: Fighter): boolean {
-  for (let i = 0; i < tags.length; i++) {
-    if (target.tags.includes(tags[i])) return true;
-    const active = target.c.plan.tagged(tags[i]);
-    if (active?.(target.c)) return true;
-  }
+/** @internal Whether somebody has one of these tags. */
+export function sharesAny(tags: readonly string[], target: Fighter): boolean {
+  for (let i = 0; i < tags.length; i++) if (hasTag(target, tags[i])) return true;
   return false;
+}
+
+/** @internal Whether somebody has a tag, or what is active of theirs. */
+export function hasTag({ tags, c }: Fighter, tag: string): boolean {
+  return tags.includes(tag) || c.plan.tagged(tag)?.(c) === true;
 }
 
 /** Where a strike has noted somebody whom it has met, or -1. */

@@ -5,6 +5,11 @@ import type { Incoming, Numbers, Rows } from '../record/rows.js';
 import type { AnswerProbe } from '../world/world.js';
 import type { Roster } from './roster.js';
 
+/** Those in an arena, by their numbers. */
+export interface Others {
+  byId(id: number): { readonly c: Actor } | undefined;
+}
+
 /** What the steps of a tick see of a character. */
 export interface Actor extends FactFrame {
   readonly plan: Plan;
@@ -28,6 +33,8 @@ export interface Actor extends FactFrame {
   senseAgain(): void;
   /** Answers probes and warps: the world, or the function that the host of an engine gives; null for none. */
   readonly answer: AnswerProbe | null;
+  /** The others of its arena; null outside of one. */
+  readonly others: Others | null;
   /** Whether refused requests are told as events. */
   tellsRefusals: boolean;
   /** Whether a warp that began led nowhere: what it belongs to ends. */

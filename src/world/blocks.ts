@@ -206,10 +206,22 @@ export class MovingBlock {
   private turns = 0;
   private readonly way = new Float64Array(3);
   private readonly at = new Float64Array(3);
+  /** How far it is now from where it was declared. */
+  private readonly offset = new Float64Array(3);
 
-  constructor(readonly block: AnyBlock) {
+  /** `mover` is its number among those of its world that move. */
+  constructor(
+    readonly block: AnyBlock,
+    mover: number,
+  ) {
     this.solid = solidOf(block);
+    this.solid.mover = mover;
     this.base = solidOf(block);
+  }
+
+  /** Turns a point of the room into one of the block as it was declared (-1), or back (1). */
+  carry(point: Float64Array, sign: 1 | -1): void {
+    for (let k = 0; k < 3; k++) point[k] += sign * this.offset[k];
   }
 
   /**
@@ -232,7 +244,10 @@ export class MovingBlock {
 
   /** Puts it at an offset from where it was declared, with a velocity per second. */
   put(x: number, y: number, z: number, vx: number, vy: number, vz: number): void {
-    const { solid } = this;
+    const { solid, offset } = this;
+    offset[0] = x;
+    offset[1] = y;
+    offset[2] = z;
     solid.rose = this.base.y0 + y - solid.y0;
     placeSolid(solid, this.base, x, y, z);
     solid.vx = vx;

@@ -62,7 +62,7 @@ export abstract class SolidWorld implements World {
     this.edges = edges;
     this.moving = blocks
       .filter((block) => block.path || block.name !== undefined)
-      .map((block) => new MovingBlock(block));
+      .map((block, i) => new MovingBlock(block, i));
     const resting = blocks.filter((block) => !block.path && block.name === undefined).map(solidOf);
     this.tree = new SolidTree([...resting, ...(bounds && edges ? wallsOf(bounds, edges) : [])]);
     this.blocks = blocks;
@@ -112,6 +112,21 @@ export abstract class SolidWorld implements World {
     want(isPoint(velocity), 'put', 'the velocity', 'a list of two or three numbers', velocity);
     for (const block of found)
       block.put(offset[0], offset[1], offset[2] ?? 0, velocity[0], velocity[1], velocity[2] ?? 0);
+  }
+
+  attach(mover: number, point: Float64Array): boolean {
+    return this.carry(mover, point, -1);
+  }
+
+  locate(mover: number, point: Float64Array): boolean {
+    return this.carry(mover, point, 1);
+  }
+
+  private carry(mover: number, point: Float64Array, sign: 1 | -1): boolean {
+    const { moving } = this;
+    if (!(mover >= 0 && mover < moving.length && Number.isInteger(mover))) return false;
+    moving[mover].carry(point, sign);
+    return true;
   }
 
   /** Blocks that can move, as they are now, to be drawn: their bounding boxes. A new list in each call. */

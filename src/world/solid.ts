@@ -31,6 +31,8 @@ export interface Solid {
   vz: number;
   /** How far up it went when it was last moved. */
   rose: number;
+  /** Its number among those of its world that move; -1 for what never does. */
+  mover: number;
 }
 
 /** A box by two corners. */
@@ -70,6 +72,7 @@ class BuiltSolid implements Solid {
   vy = Number.NaN;
   vz = Number.NaN;
   rose = Number.NaN;
+  mover = Number.NaN;
   constructor(
     readonly oneWay: boolean,
     readonly area: boolean,
@@ -89,6 +92,7 @@ export function makeSolid(
   const solid = new BuiltSolid(oneWay, area, tags, axes?.map(ownAxis) ?? null, round && ownRound(round), slope);
   [solid.x0, solid.y0, solid.z0, solid.x1, solid.y1, solid.z1] = corners;
   solid.vx = solid.vy = solid.vz = solid.rose = 0;
+  solid.mover = -1;
   return solid;
 }
 
@@ -206,6 +210,7 @@ export function writeSolid(hit: Hit, solid: Solid): void {
   hit.vy = solid.vy;
   hit.vz = solid.vz;
   hit.rose = solid.rose;
+  hit.mover = solid.mover;
 }
 
 const UP = 1;

@@ -48,6 +48,8 @@ export class Hit {
   vz = Number.NaN;
   /** How far up what was hit went when it was last moved, whatever its velocity says: who stands on it is then looked for that far below. */
   rose = Number.NaN;
+  /** Which of the things that move in this world was hit, as `attach` and `locate` know it, 0 or more; -1 for what never moves. */
+  mover = Number.NaN;
 
   constructor() {
     this.clear();
@@ -62,6 +64,7 @@ export class Hit {
     this.vy = 0;
     this.vz = 0;
     this.rose = 0;
+    this.mover = -1;
   }
 }
 
@@ -143,6 +146,14 @@ export interface World {
    * true; false when it knows of none. A body that stays in a room moves there without asking the world.
    */
   roomAround?(cast: Cast, room: Room): boolean;
+  /**
+   * Optional, both or none, for marks that are set `on` what moves. `attach` turns a point of the room, three numbers, into the same point of a
+   * thing that moves (`Hit.mover`), by which `locate` finds it again wherever that thing is then. Both change `point` and answer
+   * false, where there is no such thing any more.
+   */
+  attach?(mover: number, point: Float64Array): boolean;
+  /** See `attach`. */
+  locate?(mover: number, point: Float64Array): boolean;
 }
 
 /** Answers one probe: a World by its `ray`, `sweep` or `overlap`, as `cast.kind` says, or the function that an engine gives. */

@@ -107,7 +107,11 @@ test('every fact and function is documented with its type, and nothing is that d
   for (const { key, doc } of known) expect([key, doc?.gives]).toEqual([key, types[pell.reading(key)?.type ?? 'truth']]);
   const used = new Set(known.map(({ doc }) => doc));
   // Inside an ability, its own charge and levels need no name.
-  expect(FACT_DOCS.filter((doc) => !used.has(doc)).map(({ write }) => write)).toEqual(['charge', 'level({level})']);
+  expect(FACT_DOCS.filter((doc) => !used.has(doc)).map(({ write }) => write)).toEqual([
+    ...['charge', 'level({level})'],
+    // Names of others are theirs.
+    ...['{target}.pool({pool})', '{target}.tagged({tag})', '{target}.in({stance})'],
+  ]);
   expect(Object.keys(FUNCTION_DOCS).map((write) => write.split('(')[0])).toEqual(
     expect.arrayContaining([...FUNCTIONS]),
   );

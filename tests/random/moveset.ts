@@ -137,6 +137,7 @@ class Maker {
     skeleton.places = some(['slip', 'mast']);
     skeleton.surfaces = some(['rough', 'plank', 'oneWay']);
     skeleton.marks = of(some(['moored', 'spot']), () => (random.chance(0.2) ? { saved: true } : {}));
+    skeleton.targets = of(some(['prey']), () => ({}));
     if (this.wanted.probes !== false)
       skeleton.probes = of(some(['ahead', 'below']), () => ({ ray: [random.whole(-2, 2), random.whole(-1, 1)] }));
     if (random.chance(0.5))
@@ -150,7 +151,7 @@ class Maker {
     this.findFacts();
     const made = this.fields(MOVESET, [
       ...['include', 'without', 'part', 'allow', 'rate', 'view', 'events', 'lanes', 'loggia', 'name'],
-      ...['places', 'surfaces', 'marks', 'kinds', 'summons'],
+      ...['places', 'surfaces', 'marks', 'kinds', 'summons', 'targets'],
     ]);
     const moveset: Plain = { ...this.skeleton, ...made };
     const { rate, view, events, kinds, lanes, loggia, name } = this.skeleton;
@@ -169,6 +170,8 @@ class Maker {
         return [name, this.random.chance(0.3) ? { when, says: 'Not now.' } : when];
       }),
     );
+    const target = (MOVESET.fields.targets.shape as { of: FieldsShape }).of;
+    moveset.targets = Object.fromEntries(this.names.target.map((name) => [name, this.fields(target, [])]));
     moveset.body = this.body();
     if (this.skeleton.loadouts) moveset.loadouts = this.loadouts();
     else delete moveset.loadouts;
@@ -359,8 +362,12 @@ class Maker {
         const keys = shape.keys === 'new' ? ['full', 'half'] : shape.keys === 'code' ? [] : this.names[shape.keys];
         return Object.fromEntries(random.some(keys, shape.min ?? 0).map((key) => [key, this.value(shape.of)]));
       }
-      case 'fields':
-        return this.fields(shape, []);
+      case 'fields': {
+        const made = this.fields(shape, []);
+        return Object.entries(shape.fields).some(([key, { required }]) => required && !(key in made))
+          ? undefined
+          : made;
+      }
       case 'either': {
         const forms = [shape.plain, shape.list, shape.fields].filter((form) => form !== undefined);
         return this.value(random.pick(forms) as Shape);
@@ -376,7 +383,6 @@ class Maker {
     const often = Object.keys(shape.fields).length > 8 ? 0.16 : 0.3;
     for (const [key, field] of Object.entries(shape.fields)) {
       if (this.wanted.probes === false && ['warp', 'passes', 'bounce'].includes(key)) continue;
-      if (key === 'summon' && this.names.summon.length === 0) continue;
       if (without.includes(key) || (shape.oneOf?.includes(key) && key !== only)) continue;
       const owners = Object.values(shape.together ?? {}).filter((keys) => keys.includes(key));
       if (only && owners.length > 0 && !shape.together?.[only].includes(key)) continue;

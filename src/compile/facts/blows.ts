@@ -4,6 +4,7 @@ import {
   E_AT,
   E_DISTANCE,
   E_GUARDING,
+  E_ID,
   E_STRIKING,
   E_STUNNED,
   E_THERE,
@@ -18,7 +19,7 @@ import {
   WAS_BLOCKED,
   WAS_PARRIED,
 } from '../../record/combat.js';
-import type { Add, FactRows, FactTools } from './fact.js';
+import type { Add, Fact, FactRows, FactTools } from './fact.js';
 import { AXES, numberAt, truth, truthAt } from './fact.js';
 
 /** What a character that fights knows of blows: the one that it takes, how many it has taken, what became of its own. */
@@ -52,22 +53,37 @@ export function blowFacts(add: Add, { names, layout, blowAt }: FactTools): void 
   });
 }
 
-/** What a character knows of its nearest foe. */
-export function foeFacts(add: Add, { foeAt }: FactTools): void {
-  for (const [name, place] of Object.entries({
-    there: E_THERE,
-    striking: E_STRIKING,
-    guarding: E_GUARDING,
-    stunned: E_STUNNED,
-    airborne: E_AIRBORNE,
-  }))
-    add(`foe.${name}`, () => truthAt(foeAt + place));
-  add('foe.distance', () => numberAt(foeAt + E_DISTANCE));
-  AXES.forEach((axis, i) => {
-    add(`foe.${axis}`, () => numberAt(foeAt + E_AT + i));
-  });
+const SEEN_TRUTHS = {
+  there: E_THERE,
+  striking: E_STRIKING,
+  guarding: E_GUARDING,
+  stunned: E_STUNNED,
+  airborne: E_AIRBORNE,
+};
+const SEEN_NUMBERS = { distance: E_DISTANCE, x: E_AT, y: E_AT + 1, z: E_AT + 2, id: E_ID };
+
+/** What is known of whom a target is chosen from. */
+export const OTHER_FACTS: readonly string[] = [...Object.keys(SEEN_TRUTHS), ...Object.keys(SEEN_NUMBERS)].map(
+  (name) => `other.${name}`,
+);
+
+/** What is known of somebody, by the place of a sight; undefined for what is no such fact. */
+export function sightFact(at: number, name: string): Fact | undefined {
+  const truths: Record<string, number> = SEEN_TRUTHS;
+  const numbers: Record<string, number> = SEEN_NUMBERS;
+  if (Object.hasOwn(truths, name)) return truthAt(at + truths[name]);
+  return Object.hasOwn(numbers, name) ? numberAt(at + numbers[name]) : undefined;
 }
 
+/** What a character knows of its nearest foe, and of its targets. */
+export function foeFacts(add: Add, { names, sightAt }: FactTools): void {
+  for (const who of ['foe', ...names.target])
+    for (const name of [...Object.keys(SEEN_TRUTHS), ...Object.keys(SEEN_NUMBERS)])
+      add(`${who}.${name}`, () => sightFact(sightAt(who), name) as Fact);
+}
+
+const WHO =
+  'A target of `targets`; `foe`, the nearest foe; or, in the formulas of a target, `other`: whom it looks at.';
 const TAKEN = 'In `hurt` and in a guard: the blow that is being taken.';
 
 /** What the reference says of them. */
@@ -100,15 +116,19 @@ export const BLOWS_DOCS: FactRows = {
     ['blow.at.y', 'number', TAKEN],
     ['blow.at.z', 'number', TAKEN],
   ],
-  'The nearest foe': [
-    ['foe.there', 'condition', 'There is a foe in the arena.'],
-    ['foe.distance', 'number', 'From the middle of the body to that of the nearest foe.', 'a million without one'],
-    ['foe.x', 'number', 'The middle of the nearest foe.', '0 without one'],
-    ['foe.y', 'number', 'The middle of the nearest foe.', '0 without one'],
-    ['foe.z', 'number', 'The middle of the nearest foe.', '0 without one'],
-    ['foe.striking', 'condition', 'The nearest foe performs an ability that strikes.'],
-    ['foe.guarding', 'condition', 'The nearest foe has its guard up.'],
-    ['foe.stunned', 'condition', 'The nearest foe is stunned by a blow.'],
-    ['foe.airborne', 'condition', 'The nearest foe is in the air.'],
+  'Others in the arena': [
+    ['{target}.there', 'condition', `There is one. ${WHO}`],
+    ['{target}.distance', 'number', 'From the middle of the body to theirs.', 'a million without one'],
+    ['{target}.x', 'number', 'Where their middle is.', '0 without one'],
+    ['{target}.y', 'number', 'Where their middle is.', '0 without one'],
+    ['{target}.z', 'number', 'Where their middle is.', '0 without one'],
+    ['{target}.id', 'number', 'Their number: the same as `by` of a message from them.', '0 without one'],
+    ['{target}.striking', 'condition', 'They perform an ability that strikes.'],
+    ['{target}.guarding', 'condition', 'They have their guard up.'],
+    ['{target}.stunned', 'condition', 'They are stunned by a blow.'],
+    ['{target}.airborne', 'condition', 'They are in the air.'],
+    ['{target}.pool({pool})', 'number', 'What they have in a pool of theirs, by its name there.', '0 without one'],
+    ['{target}.tagged({tag})', 'condition', 'They have a tag, or what is active of theirs has.'],
+    ['{target}.in({stance})', 'condition', 'They are in a stance of theirs, by its name there.'],
   ],
 };

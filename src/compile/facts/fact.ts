@@ -14,8 +14,8 @@ export interface FactTools {
   readonly messages: readonly Message[];
   /** Behind the record: the blow that is taken; see Plan. */
   readonly blowAt: number;
-  /** Behind the record: the nearest foe; see FOE. */
-  readonly foeAt: number;
+  /** Behind the record: what is seen of the foe or of a target; see SIGHT. */
+  sightAt(name: string): number;
   /** Where a point is. */
   spot(source: string): Spot;
   /** Where a value of a message stands. */

@@ -67,7 +67,7 @@ export function pointFacts(add: Add, tools: FactTools): void {
 export function aheadFacts(add: Add, tools: FactTools): void {
   const { names } = tools;
   const out = new Float64Array(3);
-  for (const name of [...names.mark, ...names.aim, ...names.probe, ...names['point value'], 'foe'])
+  for (const name of [...names.mark, ...names.aim, ...names.probe, ...names['point value'], ...names.target, 'foe'])
     add(`ahead(${name})`, () => {
       const spot = tools.spot(name);
       return truth(
@@ -86,8 +86,9 @@ function aheadText(name: string, tools: FactTools): string | undefined {
 }
 
 /** Whether there is a point now, and the first of its numbers: as `compilePoint` has it. */
-function placeOf(name: string, { names, layout, probesAt, foeAt, valueAt }: FactTools): [there: string, at: number] {
-  if (name === 'foe') return [`r[${foeAt}] === 1`, foeAt + 1];
+function placeOf(name: string, { names, layout, probesAt, sightAt, valueAt }: FactTools): [there: string, at: number] {
+  const sight = name === 'foe' || names.target.includes(name) ? sightAt(name) : -1;
+  if (sight >= 0) return [`r[${sight}] === 1`, sight + 1];
   const mark = layout.marks + names.mark.indexOf(name) * MARK;
   if (names.mark.includes(name)) return [`r[${mark + MARK_SET}] === 1`, mark + MARK_X];
   const aim = layout.aims + names.aim.indexOf(name) * AIM;
@@ -106,7 +107,7 @@ export const POINTS_DOCS: FactRows = {
     [
       'ahead({point})',
       'condition',
-      'A mark, the point of an aim, the hit of a probe, a point of a message or the nearest foe is on the side that the body faces.',
+      'A mark, the point of an aim, the hit of a probe, a point of a message, a target or the nearest foe is on the side that the body faces.',
       'not so while there is none',
     ],
     ['{mark}.x', 'number', 'Where the mark is.', '0 while it is not set'],

@@ -10,6 +10,7 @@ export type Point<N extends NameTypes = NameTypes> =
   | 'middle'
   | 'head'
   | 'foe'
+  | N['target']
   | AnyMark<N>
   | N['probe']
   | N['aim']
@@ -18,11 +19,11 @@ export type Point<N extends NameTypes = NameTypes> =
   | N['point value'];
 
 /**
- * A spot of the body, the middle of the nearest foe in the arena, or what has a place: the hit of a probe, a mark, an aim that is a point, a place of the world or the
+ * A spot of the body, the middle of the nearest foe in the arena or of a target, or what has a place: the hit of a probe, a mark, an aim that is a point, a place of the world or the
  * one chosen, a value of a message.
  */
 export const point: NameShape = {
-  ...name('mark', 'probe', 'aim', 'place', 'choice', 'point value'),
+  ...name('target', 'mark', 'probe', 'aim', 'place', 'choice', 'point value'),
   words: ['feet', 'middle', 'head', 'foe'],
   meaning: 'point',
 };
@@ -52,8 +53,9 @@ export interface PointTools {
   choice(name: string): { readonly at: number; readonly places: readonly number[] };
   /** Where a value of a message stands; undefined for what is none. */
   valueAt(source: string): ValuePlace | undefined;
-  /** Behind the record: the nearest foe. */
+  /** Behind the record: the nearest foe, and a target. */
   readonly foeAt: number;
+  targetAt(name: string): number;
   /** Something asks for it. */
   noteFoe(): void;
   /** Heights of the body's shapes. */
@@ -72,9 +74,10 @@ export function compilePoint(source: string, tools: PointTools): Spot {
   if (source === 'feet') return spotOfBody(0);
   if (source === 'middle') return spotOfBody(0.5);
   if (source === 'head') return spotOfBody(1);
-  if (source === 'foe') {
-    const { foeAt: at } = tools;
-    tools.noteFoe();
+  const target = tools.index('target', source) >= 0;
+  if (source === 'foe' || target) {
+    const at = target ? tools.targetAt(source) : tools.foeAt;
+    if (!target) tools.noteFoe();
     return ({ r }, out) => r[at] === 1 && write(out, r[at + 1], r[at + 2], r[at + 3]);
   }
   if (source === 'target')

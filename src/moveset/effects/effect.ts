@@ -24,8 +24,12 @@ export interface EffectTools extends DirectionTools {
   readonly kinds: readonly string[];
   /** First place of the part of the record that only those have who fight. */
   readonly combatAt: number;
+  /** First place of the part of the record that only those have who ride. */
+  readonly rideAt: number;
   /** Slot of the result of the strikes of the ability that is compiled. */
   resultAt(): number;
+  /** Some effect sets the mark at this slot on what may move. */
+  noteFollowing(mark: number): void;
   /** Lists who is called, and returns the index of that. */
   addSummoning(summoning: Summoning): number;
   /** Lists a guard, and returns its index. */

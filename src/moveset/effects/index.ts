@@ -35,6 +35,7 @@ import {
   type SteerField,
   steerEffect,
 } from './physics.js';
+import { type RideField, rideEffect } from './ride.js';
 import { type StrikeField, strikeEffect, type TouchField, touchEffect } from './strike.js';
 import { type WalkField, walkEffect } from './walk.js';
 import { type WarpField, warpEffect } from './warp.js';
@@ -56,7 +57,8 @@ export interface Effects<N extends NameTypes>
     ImmuneField<N>,
     ArmourField<N>,
     MeetsField,
-    BounceField {}
+    BounceField,
+    RideField<N> {}
 
 /** Effects that begin with an ability or phase. */
 export interface AbilityEffects<N extends NameTypes>
@@ -93,6 +95,7 @@ const BY_KEY: Readonly<Record<keyof AbilityEffects<NameTypes>, Effect>> = {
   armour: armourEffect,
   meets: meetsEffect,
   bounce: bounceEffect,
+  ride: rideEffect,
   touch: touchEffect,
   learn: learnEffect,
   forget: forgetEffect,
@@ -112,6 +115,7 @@ export * from './meeting.js';
 export * from './move.js';
 export * from './passes.js';
 export * from './physics.js';
+export * from './ride.js';
 export * from './strike.js';
 export * from './walk.js';
 export * from './warp.js';

@@ -1,5 +1,6 @@
 import type { Action, ScopePlan } from '../../compile/plan.js';
 import { C_ARMOUR, C_BOUNCE, C_GUARD, C_IMMUNE, C_MEETS, C_PARRIES } from '../../record/combat.js';
+import { R_MARK, R_STEERS } from '../../record/ride.js';
 import {
   ACCEL,
   BRAKE,
@@ -27,7 +28,7 @@ export interface Fold {
 
 /** Writes the effects of all that is active over the base values: see fold.ts, which it is equal to. */
 export function emitFold(e: Emitter): Fold {
-  const { body, combatAt, meets, foldedAt } = e.plan;
+  const { body, combatAt, rideAt, meets, foldedAt } = e.plan;
   const base: [number, number][] = [
     [GRAVITY, body.gravity],
     [FALL, body.fall],
@@ -38,6 +39,7 @@ export function emitFold(e: Emitter): Fold {
     [WANT_SHAPE, 0],
     [FACE_LOCK, 0],
     [PASSES, 0],
+    ...(rideAt < 0 ? [] : ([R_MARK, R_STEERS].map((slot) => [rideAt + slot, 0]) as [number, number][])),
   ];
   const fight: [number, number][] =
     combatAt < 0

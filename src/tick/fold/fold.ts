@@ -1,5 +1,6 @@
 import { C_ARMOUR, C_BOUNCE, C_GUARD, C_IMMUNE, C_MEETS, C_PARRIES } from '../../record/combat.js';
 import { EVENT } from '../../record/event-codes.js';
+import { R_MARK, R_STEERS } from '../../record/ride.js';
 import {
   ACCEL,
   BRAKE,
@@ -44,7 +45,8 @@ export function foldBase({ r, plan }: Actor): void {
   r[FACE_LOCK] = 0;
   r[PASSES] = 0;
   if (r[FORCED] !== 0) r.fill(0, FORCED, FORCED_VELOCITY + 3);
-  const { combatAt } = plan;
+  const { combatAt, rideAt } = plan;
+  if (rideAt >= 0) r[rideAt + R_MARK] = r[rideAt + R_STEERS] = 0;
   if (combatAt < 0) return;
   r[combatAt + C_IMMUNE] = 0;
   r[combatAt + C_ARMOUR] = 0;

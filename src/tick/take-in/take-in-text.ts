@@ -7,7 +7,7 @@ import { emitWake } from '../awake-text.js';
 
 /** Writes how a tick begins: equal to `takeIn` of interpret/tick.ts. */
 export function emitTakeIn(e: Emitter): string {
-  const { names, messages, forgets, combatAt, probes } = e.plan;
+  const { names, messages, forgets, combatAt, probes, following } = e.plan;
   const hears = names.event.length > 0;
   return functionOf('Takes in what came through the door; says false while the clock stands still.', 'takeIn', 'c', [
     'const { r } = c;',
@@ -19,6 +19,7 @@ export function emitTakeIn(e: Emitter): string {
     `r[${T}] += 1;`,
     ...(hears ? [`${e.use('dropHandled')}(c);`] : []),
     'c.updateRoster();',
+    ...(following.length > 0 ? [`${e.use('followMarks')}(c);`] : []),
     `if (!c.incoming.isEmpty) ${e.use('takeRows')}(c);`,
     ...(forgets ? [`${e.use('endUnavailable')}(c);`] : []),
     `if (r[${HOST}] < r[${STOP}]) {`,

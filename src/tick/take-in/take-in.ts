@@ -178,6 +178,7 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
       break;
     case ROW.mark: {
       const mark = plan.marksAt + id * MARK;
+      r.fill(0, mark, mark + MARK);
       r[mark + MARK_SET] = 1;
       r[mark + MARK_X] = data[at + 2];
       r[mark + MARK_X + 1] = data[at + 3];

@@ -1,6 +1,7 @@
 import { ON_FLOOR } from '../../motion/rooms.js';
 import { C_BOUNCE } from '../../record/combat.js';
 import { ROOM_X0, ROOM_X1, ROOM_Y0, ROOM_Y1, ROOM_Z0, ROOM_Z1 } from '../../record/layout.js';
+import { R_MARK } from '../../record/ride.js';
 import {
   ACCEL,
   BRAKE,
@@ -35,10 +36,11 @@ import type { Fold } from '../fold/fold-text.js';
  * one. They are equal to motion/, which does all else.
  */
 export function emitMove(e: Emitter, { folds }: Fold): string {
-  const { combatAt, view, freeAt, walkStick, probes } = e.plan;
+  const { combatAt, rideAt, view, freeAt, walkStick, probes } = e.plan;
   const plain = [
     ...[WANT_SHAPE, PASSES].flatMap((at) => (folds(at) ? `r[${at}] === 0` : [])),
     ...(combatAt >= 0 ? [`r[${combatAt + C_BOUNCE}] < 0`] : []),
+    ...(rideAt >= 0 ? [`r[${rideAt + R_MARK}] === 0`] : []),
     // Seen from the side, hardly anything moves along z.
     ...(view === 'side' ? [`r[${VZ}] === 0`] : []),
   ];

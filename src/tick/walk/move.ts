@@ -6,11 +6,20 @@ import { EVENT } from '../../record/event-codes.js';
 import { FELL, GROUNDED, STUCK } from '../../record/slots.js';
 import type { Actor } from '../actor.js';
 import { tellGround } from './ground.js';
+import { aimRide, mountOf, rides } from './ride.js';
 
 /** Moves the body, or says what an engine is to do with it. */
 export function moveAll(c: Actor): void {
+  // Who rides somebody is moved once these have.
+  if (c.mover !== null && mountOf(c) > 0) return;
+  moveNow(c);
+}
+
+/** The same for who waited until whom they ride has moved. */
+export function moveNow(c: Actor): void {
   const { r, plan, mover } = c;
   c.senseAgain();
+  if (rides(c)) aimRide(c);
   if (mover === null) driveBody(plan, r);
   else moveBy(c, mover, false);
 }
