@@ -13,7 +13,7 @@ import { applyBlow, applyTouch, OUTCOMES, type Outcome, tellCalled, tellClash, t
 import type { ArenaTape, Join, Lists } from './arena-tape.js';
 import { type ArenaEvent, tellEvents } from './events.js';
 import { Known } from './known.js';
-import { look } from './look.js';
+import { look, looks, seeNobody } from './look.js';
 import { Member } from './member.js';
 import type { Opponent } from './opponent.js';
 import { placeCalled } from './place-called.js';
@@ -189,10 +189,9 @@ export class Arena {
     this.ticking = true;
     this.ticks++;
     this.leavers.length = 0;
-    for (let i = 0; i < list.length; i++) {
-      const { readsFoe, targets } = list[i].c.plan;
-      if (readsFoe || targets.length > 0 || list[i].plays) look(list[i], list);
-    }
+    // What was seen in the last tick must not tell whom there is to see now: a restore does not bring it back.
+    for (let i = 0; i < list.length; i++) if (looks(list[i])) seeNobody(list[i]);
+    for (let i = 0; i < list.length; i++) if (looks(list[i])) look(list[i], list);
     steerMounts(list, this.replaysTick);
     if (!this.replaysTick)
       for (let i = 0; i < list.length; i++) if (!list[i].steered) list[i].plays?.play(list[i].c, list[i].state);

@@ -26,6 +26,19 @@ const WAY = new Float64Array(3);
 /** The sight of whom it looks at to choose a target. */
 const CANDIDATE = 1;
 
+/** Whether a member has to know of others. */
+export function looks({ c: { plan }, plays }: Member): boolean {
+  return plan.readsFoe || plan.targets.length > 0 || plays !== null;
+}
+
+/** As if nobody were there. */
+export function seeNobody(member: Member): void {
+  const { c } = member;
+  c.senseAgain();
+  see(member, 0, null);
+  for (let i = 0; i < c.plan.targets.length; i++) see(member, c.plan.targets[i].sight, null);
+}
+
 /** Writes behind the record of a member what it knows of its nearest foe that can be struck, and of its targets: as they are before the tick. */
 export function look(member: Member, list: readonly Member[]): void {
   const { plan } = member.c;

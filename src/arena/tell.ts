@@ -1,6 +1,6 @@
 import type { Plan } from '../compile/plan.js';
 import type { MessageValue } from '../moveset/messages.js';
-import { W_AT, W_BY, W_DAMAGE, W_FROM, W_KIND, W_PUSH, W_STUN } from '../record/combat.js';
+import { W_AT, W_BY, W_DAMAGE, W_FROM, W_KIND, W_PUSH, W_STUN, W_VOLUME } from '../record/combat.js';
 import type { Blow } from '../strikes/gather.js';
 import type { Actor } from '../tick/actor.js';
 import { deliverMessage } from '../tick/presses/messages.js';
@@ -14,6 +14,7 @@ const KNOWN: ReadonlyMap<string, number> = new Map([
   ['from', W_FROM],
   ['at', W_AT],
   ['by', W_BY],
+  ['volume', W_VOLUME],
 ]);
 
 const VALUES = new Float64Array(64);

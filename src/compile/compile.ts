@@ -45,6 +45,7 @@ import type {
   AbilityPlan,
   Action,
   BeatPlan,
+  LoadoutPlan,
   PhasePlan,
   Plan,
   PlanCode,
@@ -102,7 +103,7 @@ class PlanCompiler {
   private readonly effects: EffectTools;
   private readonly plans = {
     stances: [] as StancePlan[],
-    loadouts: [] as { name: string; scope: ScopePlan }[],
+    loadouts: [] as LoadoutPlan[],
     abilities: [] as AbilityPlan[],
     phases: [] as PhasePlan[],
     pools: [] as PoolPlan[],
@@ -245,8 +246,7 @@ class PlanCompiler {
     // Also those that no formula reads, so that their faults are found.
     for (const name of names.condition) this.formulas.readAlways(name);
     for (const name of names.stance) plans.stances.push(this.compileStance(name));
-    for (const name of names.loadout)
-      plans.loadouts.push({ name, scope: this.compileScope(parsed.loadouts?.[name] ?? {}, layout.loadoutOwn) });
+    for (const name of names.loadout) plans.loadouts.push(this.compileLoadout(name, parsed.loadouts?.[name] ?? {}));
     names.pool.forEach((name, i) => {
       plans.pools.push(this.compilePool(name, i));
     });
@@ -434,6 +434,11 @@ class PlanCompiler {
     const stance = this.parsed.stances?.[name] ?? {};
     const scope = this.compileScope(stance, this.layout.stanceOwn);
     return { name, when: stance.when ? this.formulas.truth(stance.when) : null, scope };
+  }
+
+  private compileLoadout(name: string, loadout: Parsed): LoadoutPlan {
+    const scope = this.compileScope(loadout, this.layout.loadoutOwn);
+    return { name, scope, shape: this.indexOf('shape', loadout.body) };
   }
 
   private compileAbility(

@@ -94,6 +94,8 @@ export interface BeatPlan {
 
 export interface LoadoutPlan {
   readonly name: string;
+  /** Index of the body's shape in it, -1 where it says none. */
+  readonly shape: number;
   readonly scope: ScopePlan;
 }
 

@@ -125,7 +125,7 @@ function freeBody(plan: Plan, r: Float64Array, shape: BodyShape, { world, cast }
 }
 
 /** Whether a shape has room where the body is. */
-function fitsHere(shape: BodyShape, r: Float64Array, { world, cast }: Mover): boolean {
+export function fitsHere(shape: BodyShape, r: Float64Array, { world, cast }: Mover): boolean {
   placeCast(cast, shape, r);
   return !askOverlap(world, cast);
 }

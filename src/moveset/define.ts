@@ -78,7 +78,9 @@ export type Definition<
   kind: Kind;
   summon: Summon;
   target: Target;
-  value: ValueOf<E, 'number' | 'time' | readonly string[]> | `${Blow<Event>}.${'damage' | 'kind' | 'stun' | 'by'}`;
+  value:
+    | ValueOf<E, 'number' | 'time' | readonly string[]>
+    | `${Blow<Event>}.${'damage' | 'kind' | 'stun' | 'by' | 'volume'}`;
   'point value': ValueOf<E, 'point'> | `${Blow<Event>}.${'from' | 'at'}` | 'blow.from' | 'blow.at';
   'direction value': ValueOf<E, 'direction'> | `${Blow<Event>}.push` | 'blow.push';
   untyped: never;

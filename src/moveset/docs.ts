@@ -93,7 +93,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     pointer: "The pointer gives the point that it is over; the page says where that is. Default false.",
   },
   "an event": {
-    values: "What it carries, by name: a `number`, a `time`, a `point`, a `direction`, or one of a list of words; at most 8. `struck`, `armoured`, `blocked`, `parried`, `guardBroken`, `hit`, `hitBlocked`, `hitParried`, `clashed`, `touched` and `callerStruck`, which an arena tells, carry `damage`, `kind`, `push`, `stun`, `from`, `at` and `by` besides.",
+    values: "What it carries, by name: a `number`, a `time`, a `point`, a `direction`, or one of a list of words; at most 8. `struck`, `armoured`, `blocked`, `parried`, `guardBroken`, `hit`, `hitBlocked`, `hitParried`, `clashed`, `touched` and `callerStruck`, which an arena tells, carry besides: `damage`, `kind`, `push`, `stun`, `from`, `at`, `by` (the number of the other one, see `foe.id`) and `volume` (which of the strike's volumes met, from 1 on).",
     hears: "`own`: the character hears it, in the next tick, when it emits it itself. Default: only the host does.",
     data: "Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on.",
   },
@@ -199,7 +199,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     interrupt: "It is interrupted when any of these holds.",
     locked: "Not available until it is learnt. Default false.",
     marks: "Points that it remembers while it runs: they are unset as it ends.",
-    loadout: "The loadout that is active while it runs.",
+    loadout: "The loadout that is active while it runs. One with a `body` of its own comes, and goes, once there is room for the body then.",
     clip: "The animation clip to show while it lasts, or a map from layers to clips.",
     beats: "Actions at certain times of it, or at places of its clip.",
     says: "What a player reads of it, in a reason and in what `describe` tells.",
@@ -345,7 +345,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     most: "How many targets it may meet, 1 to 64. Default 8, of a ray 1.",
     hits: "Whom it touches, by their teams. Default `all`.",
     on: "Only who has one of these tags.",
-    values: "Values of the event, by their names there; `from`, `at` and `by` are known where it declares them.",
+    values: "Values of the event, by their names there; `from`, `at`, `by` and `volume` are known where it declares them.",
   },
   "a volume of a touch": {
     box: "A box of this width and height (and depth, where it is not the width), with its middle at `at`.",

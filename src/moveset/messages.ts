@@ -51,6 +51,7 @@ export const BLOW_VALUES = {
   from: 'point',
   at: 'point',
   by: 'number',
+  volume: 'number',
 } as const;
 
 /** The events of a moveset, read or not: what is faulty in them is left out. */

@@ -241,7 +241,8 @@ export interface MessageDeclaration {
   /**
    * What it carries, by name: a `number`, a `time`, a `point`, a `direction`, or one of a list of words; at most 8.
    * `struck`, `armoured`, `blocked`, `parried`, `guardBroken`, `hit`, `hitBlocked`, `hitParried`, `clashed`, `touched`
-   * and `callerStruck`, which an arena tells, carry `damage`, `kind`, `push`, `stun`, `from`, `at` and `by` besides.
+   * and `callerStruck`, which an arena tells, carry besides: `damage`, `kind`, `push`, `stun`, `from`, `at`,
+   * `by` (the number of the other one, see `foe.id`) and `volume` (which of the strike's volumes met, from 1 on).
    */
   values?: Readonly<Record<string, 'number' | 'time' | 'point' | 'direction' | readonly string[]>>;
   /** `own`: the character hears it, in the next tick, when it emits it itself. Default: only the host does. */
@@ -402,7 +403,7 @@ export interface AbilityFields<N extends NameTypes> extends ActiveEffects<N> {
   end?: OneOrMore<Condition<N>>;
   /** Not available until it is learnt. Default false. */
   locked?: boolean;
-  /** The loadout that is active while it runs. */
+  /** The loadout that is active while it runs. One with a `body` of its own comes, and goes, once there is room for the body then. */
   loadout?: NoInfer<N['loadout']>;
   /** Points that it remembers while it runs: they are unset as it ends. */
   marks?: readonly N['ownMark'][];

@@ -1,3 +1,4 @@
+import { cosine } from '../moveset/cosine.js';
 import { wantObject } from '../report/arguments.js';
 import type { Cast, Hit, Place, World } from '../world/world.js';
 
@@ -11,6 +12,7 @@ interface PhysicsVector {
 /** What is needed of a Rapier body. */
 interface Body {
   linvel(): PhysicsVector;
+  isFixed(): boolean;
 }
 
 /** What is needed of a Rapier collider. */
@@ -19,6 +21,8 @@ export interface RapierCollider {
   isSensor(): boolean;
   parent(): Body | null;
   translation(): PhysicsVector;
+  /** An angle in 2D, a quaternion in 3D. */
+  rotation(): unknown;
   readonly shape: object;
 }
 
@@ -40,6 +44,7 @@ export interface RapierPhysics {
   castShape(...question: never[]): object | null;
   intersectionWithShape(...question: never[]): object | null;
   projectPoint(...question: never[]): object | null;
+  getCollider(handle: number): object | null;
 }
 
 /** The same as it is called: the order of its arguments is the same in 2D and 3D. */
@@ -48,6 +53,7 @@ interface Calls {
   castShape(...question: unknown[]): ShapeHit | null;
   intersectionWithShape(...question: unknown[]): object | null;
   projectPoint(...question: unknown[]): { readonly collider: unknown; readonly point: PhysicsVector } | null;
+  getCollider(handle: number): RapierCollider | null;
 }
 
 /** What is needed of the module `@dimforge/rapier3d-compat` or `@dimforge/rapier2d-compat`, once its `init` is done. */
@@ -184,6 +190,28 @@ export class RapierWorld implements World {
     return this.write(found.collider as RapierCollider, apart / cast.hx, normal, cast, hit);
   }
 
+  attach(mover: number, point: Float64Array): boolean {
+    const collider = this.physics.getCollider(mover);
+    if (!collider) return false;
+    const { x, y, z = 0 } = collider.translation();
+    point[0] -= x;
+    point[1] -= y;
+    point[2] -= z;
+    turn(point, collider.rotation(), -1);
+    return true;
+  }
+
+  locate(mover: number, point: Float64Array): boolean {
+    const collider = this.physics.getCollider(mover);
+    if (!collider) return false;
+    turn(point, collider.rotation(), 1);
+    const { x, y, z = 0 } = collider.translation();
+    point[0] += x;
+    point[1] += y;
+    point[2] += z;
+    return true;
+  }
+
   private counts(collider: RapierCollider): boolean {
     const { surfaces, passes, ignore, dy, y, hy, kind } = this.cast as Cast;
     if (ignore === collider || this.ignores(collider)) return false;
@@ -210,7 +238,9 @@ export class RapierWorld implements World {
     hit.nz = level ? 0 : z / length;
     hit.tags = this.tagsOf(collider);
     hit.body = collider;
-    const velocity = collider.parent()?.linvel();
+    const body = collider.parent();
+    if (body && !body.isFixed()) hit.mover = collider.handle;
+    const velocity = body?.linvel();
     if (velocity && cast.kind !== 'overlap') {
       hit.vx = velocity.x;
       hit.vy = velocity.y;
@@ -231,4 +261,25 @@ export class RapierWorld implements World {
   private rotation(): unknown {
     return this.flat ? 0 : { x: 0, y: 0, z: 0, w: 1 };
   }
+}
+
+/** Turns a point as a collider is turned, by an angle or a quaternion, or back. */
+function turn(point: Float64Array, rotation: unknown, sign: 1 | -1): void {
+  const [x, y, z] = point;
+  if (typeof rotation === 'number') {
+    const degrees = (Math.abs(rotation) / Math.PI) * 180;
+    const c = cosine(degrees);
+    const s = sign * Math.sign(rotation) * cosine(Math.abs(90 - degrees));
+    point[0] = x * c - y * s;
+    point[1] = x * s + y * c;
+    return;
+  }
+  const { x: i, y: j, z: k, w } = rotation as { x: number; y: number; z: number; w: number };
+  const [a, b, c] = [i * sign, j * sign, k * sign];
+  const tx = 2 * (b * z - c * y);
+  const ty = 2 * (c * x - a * z);
+  const tz = 2 * (a * y - b * x);
+  point[0] = x + w * tx + b * tz - c * ty;
+  point[1] = y + w * ty + c * tx - a * tz;
+  point[2] = z + w * tz + a * ty - b * tx;
 }

@@ -37,7 +37,7 @@ export const WAS_PARRIED = 4;
 export const IS_OVER = 8;
 
 /** Values of a blow as messages carry them, and where they stand. */
-export const BLOW = 13;
+export const BLOW = 14;
 export const W_DAMAGE = 0;
 export const W_KIND = 1;
 export const W_PUSH = 2;
@@ -45,6 +45,8 @@ export const W_STUN = 5;
 export const W_FROM = 6;
 export const W_AT = 9;
 export const W_BY = 12;
+/** Which of the volumes of the strike met, from 1 on. */
+export const W_VOLUME = 13;
 
 /** Numbers that a strike owns: where its ray ends, whether that is known, whether it is spent, how many it has met. */
 export const S_END = 0;

@@ -149,8 +149,8 @@ export const FAULTS = {
   'wrong-values': (p: { why: unknown }) => `These values do not fit the event: ${p.why}`,
   'no-summon': (p: { who: unknown; by: unknown }) =>
     `${p.by} calls ${describe(p.who)}, and this scenario does not say who that is. Add it to "summons", with the file of its moveset.`,
-  'unknown-tag': (p: { tag: unknown; by: unknown; known?: readonly unknown[] }) =>
-    `${p.by} strikes or touches who has the tag ${describe(p.tag)}, and nobody here has it${tail(p.tag, p.known, 'There are')}`,
+  'unknown-word': (p: { what: string; word: unknown; by: unknown; known?: readonly unknown[] }) =>
+    `${p.by} looks for others by the ${p.what} ${describe(p.word)}, and nobody here has it${tail(p.word, p.known, 'There are')}`,
   'unread-input': (p: { input: unknown }) =>
     `The input ${describe(p.input)} is never used. Use it in a start, a formula or a move, or remove it.`,
   'unknown-version': (p: { known: unknown; value: unknown }) =>

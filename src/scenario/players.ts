@@ -87,20 +87,30 @@ export function checkPlayers(players: Players, { start, others = {} }: Parsed, s
         sink.add('unknown-name', [...path, 'pools', pool], { value: pool, what: 'pool', known }, { on: 'key' });
   }
   const plans = [...new Set([...members.map(([, plan]) => plan), ...Object.values(players.summons)])];
-  checkTags(plans, members, sink);
+  checkWords(plans, members, sink);
 }
 
-/** Words by which strikes and touches look for somebody, and that nobody here has. */
-function checkTags(plans: readonly Plan[], members: readonly [Path, Plan, Parsed][], sink: Sink): void {
+/** Words by which strikes, touches, targets and formulas look for others, and that nobody here has. */
+function checkWords(plans: readonly Plan[], members: readonly [Path, Plan, Parsed][], sink: Sink): void {
   const given = members.flatMap(([, , { tags = [] }]) => tags as string[]);
-  const known = [...new Set([...given, ...plans.flatMap((plan) => [...plan.tags, ...plan.names.tag])])];
+  const there = {
+    tag: [...new Set([...given, ...plans.flatMap((plan) => [...plan.tags, ...plan.names.tag])])],
+    pool: [...new Set(plans.flatMap((plan) => plan.names.pool))],
+    stance: [...new Set(plans.flatMap((plan) => plan.names.stance))],
+  };
   const told = new Set<string>();
-  for (const plan of plans)
-    for (const { scope } of [...plan.abilities, ...plan.phases])
-      for (const { plan: strike } of scope.strikes)
-        for (const tag of strike.on ?? [])
-          if (!known.includes(tag) && !told.has(tag)) {
-            told.add(tag);
-            sink.add('unknown-tag', ['moveset'], { tag, by: plan.name, known }, { severity: 'warning' });
-          }
+  const look = (by: string, what: keyof typeof there, word: string) => {
+    const known = there[what];
+    if (known.includes(word) || told.has(`${what} ${word}`)) return;
+    told.add(`${what} ${word}`);
+    sink.add('unknown-word', ['moveset'], { what, word, by, known }, { severity: 'warning' });
+  };
+  for (const plan of plans) {
+    const { name } = plan;
+    const strikes = [...plan.abilities, ...plan.phases].flatMap(({ scope }) => scope.strikes);
+    for (const { on } of [...strikes.map((strike) => strike.plan), ...plan.targets])
+      for (const tag of on ?? []) look(name, 'tag', tag);
+    for (const { what, name: word } of plan.insights)
+      look(name, what === 'tagged' ? 'tag' : what === 'in' ? 'stance' : 'pool', word);
+  }
 }

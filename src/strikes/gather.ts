@@ -19,6 +19,7 @@ import {
   W_KIND,
   W_PUSH,
   W_STUN,
+  W_VOLUME,
 } from '../record/combat.js';
 import { L_ABILITY, L_PHASE, LANE, RUNNING, SHAPE, T, X, Y, Z } from '../record/slots.js';
 import { wholeTicks } from '../record/whole-ticks.js';
@@ -33,6 +34,8 @@ export class ActiveStrike {
   by: Fighter = null as unknown as Fighter;
   plan: Striking = null as unknown as Striking;
   own = 0;
+  /** The volume that meets somebody now, from 1 on. */
+  meets = 0;
   readonly volumes: Volume[] = [];
   /** Another one that it has met in this tick and is lost to; null for none. */
   lostTo: ActiveStrike | null = null;
@@ -212,6 +215,7 @@ export class Gathering {
     const { plan, volumes } = strike;
     for (let i = 0; i < plan.volumes.length; i++) {
       const volume = volumes[i];
+      strike.meets = i + 1;
       if (Number.isNaN(volume.factor)) continue;
       if (this.find !== null)
         this.find(strike, volume, (target) => {
@@ -338,6 +342,7 @@ export class Gathering {
     writeMiddle(OUT, by);
     for (let i = 0; i < 3; i++) values[W_FROM + i] = OUT[i];
     writePlace(values, volume, to.hurts.around);
+    values[W_VOLUME] = strike.meets;
     writeFurther(blow);
   }
 }

@@ -85,8 +85,13 @@ test('whatever is pressed: pools keep their limits, numbers stay numbers, the bo
 test('whatever was pressed: when nothing runs any more, nothing of it is left', () => {
   fc.assert(
     fc.property(run, (script) => {
+      let room = true;
       play(script as [number, Deed][], born(), (c) => {
+        const hadRoom = room;
+        room = c.facts.headroom;
         if (c.plan.names.lane.some((lane) => c.readout.ability(lane)) || c.readout.stopped) return;
+        // The low form stays as long as there was no room for the other one.
+        if (c.readout.loadout === 'lantern' && !hadRoom) return;
         expect(c.facts.fact('gravity')).toBe(25);
         expect(c.facts.fact('steer')).toBe(1);
         expect(c.facts.fact('tagged(unharmed)') + c.facts.fact('tagged(bright)')).toBe(0);

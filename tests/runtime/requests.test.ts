@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { Character, flatGround, loadProgress, saveProgress } from '../../src/index.js';
+import { BoxWorld, Character, flatGround, loadProgress, saveProgress } from '../../src/index.js';
 import { makeCharacter, plan, SMALL, tap, tick } from '../support.js';
 
 const started = (told: string[]) => told.filter((line) => line.startsWith('+'));
@@ -237,6 +237,48 @@ loadouts: { rigger: { abilities: [jab], tags: dry }, lantern: { abilities: [glow
     c.door.loadout('lantern');
     tick(c);
     expect(c.facts.fact('tagged(dry)')).toBe(0);
+  });
+  test('one with a body comes and goes once there is room: nobody has what one form can in the shape of another', () => {
+    const hatch = [
+      { from: [-9, -1], to: [9, 0] },
+      { from: [1, 1.2], to: [5, 9] },
+    ] as const;
+    const c = makeCharacter(
+      `
+body: { shapes: { tall: [0.6, 1.8], ball: [0.6, 0.6], giant: [1, 3] } }
+abilities:
+  ball: { lane: form, start: { toggle: jump }, loadout: ball }
+  grow: { lane: form, start: { toggle: gale }, loadout: giant }
+  jab: { start: { press: gaff }, phases: [{ for: 1f }] }
+  roll: { start: { press: gaff }, phases: [{ for: 1f }] }
+lanes: [body, form]
+loadouts: { rigger: { abilities: [jab] }, ball: { abilities: [roll], body: ball }, giant: { abilities: [jab], body: giant } }`,
+      { world: new BoxWorld(hatch as never) },
+    );
+    const later = (ticks: number) => {
+      tick(c, ticks);
+      return [c.readout.loadout, c.readout.shape];
+    };
+    tap(c, 'jump');
+    expect(later(1)).toEqual(['ball', 'ball']);
+    c.door.stick('move', 1, 0);
+    later(20);
+    c.door.stick('move', 0, 0);
+    expect([later(20), c.readout.x > 1]).toEqual([['ball', 'ball'], true]);
+    tap(c, 'jump');
+    expect([later(9), c.readout.isRunning('ball')]).toEqual([['ball', 'ball'], false]);
+    c.door.press('gaff');
+    expect(started(tick(c))).toEqual(['+roll']);
+    c.door.stick('move', -1, 0);
+    expect(later(20)).toEqual(['rigger', 'tall']);
+    // Beside the block there is no room for a giant either.
+    c.door.place(0.6, 0);
+    c.door.velocity(0, 0);
+    c.door.stick('move', 0, 0);
+    tap(c, 'gale');
+    expect([later(9), c.readout.isRunning('grow')]).toEqual([['rigger', 'tall'], true]);
+    c.door.place(-1, 0);
+    expect(later(2)).toEqual(['giant', 'giant']);
   });
 });
 

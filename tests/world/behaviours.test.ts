@@ -5,7 +5,7 @@ import { beforeAll, describe, expect, test } from 'vitest';
 import { loadMoveset } from '../../src/format/index.js';
 import { type Box, BoxWorld, Character, type Plan, TileWorld, type World } from '../../src/index.js';
 import { type RapierCollider, RapierWorld } from '../../src/rapier/index.js';
-import { ROOT, tick } from '../support.js';
+import { plan, ROOT, tick } from '../support.js';
 
 const ROWS = [
   '................................',
@@ -165,3 +165,49 @@ describe.each(WORLDS)('in a world of %s', (_, make) => {
     expect([c.readout.x, c.readout.y]).toEqual([near(8.5), near(2)]);
   });
 });
+
+test.each([2, 3] as const)(
+  'a mark on a body of Rapier in %iD goes and turns with it, and is unset when it is removed',
+  (dimensions) => {
+    const turned = plan(`loggia: 1
+name: Pell
+inputs: { gaff: { button: KeyJ } }
+stances: { fall: {} }
+body: { gravity: 0 }
+marks: { hooked: {} }
+probes: { rope: { ray: [9, 0], at: [0, 1] } }
+abilities: { hook: { start: { press: gaff }, mark: { hooked: on(rope) }, phases: [{ for: 1s }] } }
+`);
+    const a = Math.PI / 6;
+    const make = () => {
+      if (dimensions === 2) {
+        const world = new rapier2d.World({ x: 0, y: 0 });
+        const body = world.createRigidBody(rapier2d.RigidBodyDesc.kinematicPositionBased().setTranslation(4, 1));
+        world.createCollider(rapier2d.ColliderDesc.cuboid(1, 1), body);
+        const put = () => [body.setTranslation({ x: 5, y: 2 }, true), body.setRotation(a, true)];
+        return { world, put, remove: () => world.removeRigidBody(body), of: new RapierWorld(rapier2d, world) };
+      }
+      const world = new rapier3d.World({ x: 0, y: 0, z: 0 });
+      const body = world.createRigidBody(rapier3d.RigidBodyDesc.kinematicPositionBased().setTranslation(4, 1, 0));
+      world.createCollider(rapier3d.ColliderDesc.cuboid(1, 1, 1), body);
+      const turn = { x: 0, y: 0, z: Math.sin(a / 2), w: Math.cos(a / 2) };
+      const put = () => [body.setTranslation({ x: 5, y: 2, z: 0 }, true), body.setRotation(turn, true)];
+      return { world, put, remove: () => world.removeRigidBody(body), of: new RapierWorld(rapier3d, world) };
+    };
+    const { world, put, remove, of } = make();
+    world.step();
+    const c = new Character(turned, { world: of });
+    c.door.press('gaff');
+    c.tick();
+    expect(c.readout.mark('hooked')).toEqual({ x: near(3), y: near(1), z: 0 });
+    put();
+    world.step();
+    c.tick();
+    // A unit to the left of its middle, turned by 30 degrees.
+    expect(c.readout.mark('hooked')).toEqual({ x: near(5 - Math.cos(a)), y: near(2 - Math.sin(a)), z: near(0) });
+    remove();
+    world.step();
+    c.tick();
+    expect(c.readout.mark('hooked')).toBeNull();
+  },
+);

@@ -171,7 +171,7 @@ export type Touch<N extends NameTypes = NameTypes> = (
   hits?: 'foes' | 'friends' | 'all';
   /** Only who has one of these tags. */
   on?: OneOrMore<string>;
-  /** Values of the event, by their names there; `from`, `at` and `by` are known where it declares them. */
+  /** Values of the event, by their names there; `from`, `at`, `by` and `volume` are known where it declares them. */
   values?: Readonly<Record<string, NumberFormula<N> | TimeFormula<N>>>;
 };
 
