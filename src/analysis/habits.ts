@@ -41,7 +41,7 @@ export function adviseRules({ plan, parsed, sink }: Checked): void {
       .flat()
       .flatMap((start: Parsed | undefined) => (start?.rule && !start.once ? start.rule : []));
     if (rules.length === 0 || a.lasts >= NEVER) continue;
-    const gates = a.cooldownAt >= 0 || a.charges > 0 || a.costs.length > 0 || a.follows;
+    const gates = a.cooldownAt >= 0 || a.charges !== null || a.costs.length > 0 || a.follows;
     const texts = [...rules, ...(written.when ?? [])].map((formula: ParsedFormula | undefined) =>
       String(formula?.source),
     );

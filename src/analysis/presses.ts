@@ -32,7 +32,7 @@ export function advisePresses({ plan, parsed, sink }: Checked): void {
 
 /** Whether nothing but its stances and conditions keeps an ability from starting in a free lane. */
 function isBare(plan: Plan, a: AbilityPlan): boolean {
-  const free = a.costs.length === 0 && a.upkeeps.length === 0 && a.cooldownAt < 0 && a.charges === 0;
+  const free = a.costs.length === 0 && a.upkeeps.length === 0 && a.cooldownAt < 0 && a.charges === null;
   return free && !a.follows && !a.locked && a.warp === null && a.summon < 0 && plan.barred[a.index] === 0;
 }
 

@@ -130,7 +130,8 @@ function partsOf(plan: Plan, a: AbilityPlan, frame: Frame): Part[] {
     const phase = plan.phases[i];
     // A charge that waits is released when it is full; what a condition ends has no fixed length.
     const time = phase.time === null ? NEVER : Math.max(1, wholeTicks(read(frame, phase.time)));
-    const ticks = Math.min(phase.lasts, time, phase.charge?.over ?? NEVER);
+    const over = phase.charge?.time ? Math.max(1, wholeTicks(read(frame, phase.charge.time))) : phase.charge?.over;
+    const ticks = Math.min(phase.lasts, time, over ?? NEVER);
     parts.push({ phase, from, ticks });
     from += ticks;
   }

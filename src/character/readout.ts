@@ -1,6 +1,7 @@
 import type { AbilityPlan, Plan } from '../compile/plan.js';
 import { updatePower } from '../compile/power.js';
 import type { AnyMark, NameTypes } from '../moveset/name-types.js';
+import type { Frame } from '../record/frame.js';
 import { updatePool } from '../record/pool-line.js';
 import {
   A_KNOWN,
@@ -389,7 +390,9 @@ export class Readout<N extends NameTypes = NameTypes> extends BodyView<N> {
   follows(): { ability: N['ability']; after: N['ability']; left: number }[] {
     const { plan, r } = this.c;
     return plan.abilities.flatMap((a) =>
-      (a.follows ?? []).flatMap(({ ability, endedAt, within }) => {
+      (a.follows ?? []).flatMap(({ ability, endedAt, within: longest, time }) => {
+        time?.run?.(this.c as Shown & Frame);
+        const within = time === null ? longest : r[time.at];
         const open = r[a.laneAt + L_ABILITY] === ability ? this.openUntil(a, within) : -NEVER;
         const left = Math.max(open, within > 0 ? r[endedAt] + within : -NEVER) - r[T];
         return left > 0 ? { ability: a.name, after: plan.names.ability[ability], left: left / plan.rate } : [];

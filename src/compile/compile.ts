@@ -355,6 +355,7 @@ class PlanCompiler {
       }),
       pools: plans.pools,
       varyingPools: plans.pools.filter((pool) => pool.varies),
+      varyingDrains: plans.abilities.some(({ upkeeps }) => upkeeps.some(({ rate }) => rate !== null)),
       sticks,
       aimsAt: layout.aims,
       choicesAt: layout.choices,
@@ -464,7 +465,8 @@ class PlanCompiler {
     const cooldownEvent = this.indexOf('event', cooldown?.from);
     const { at, charges: chargesAt, eligible: eligibleAt, ranOut: ranOutAt } = places;
     const { latched: latchedAt, power: powerAt, waits: waitsAt } = places;
-    const lasts = own.reduce((sum, phase) => sum + (phase.time ? NEVER : phase.lasts), 0) || NEVER;
+    const varies = ({ time, charge }: PhasePlan) => time !== null || (charge?.goes && charge.time !== null);
+    const lasts = own.reduce((sum, phase) => sum + (varies(phase) ? NEVER : phase.lasts), 0) || NEVER;
     const scope = this.compileScope(a, abilityOwn, index, lasts);
     return {
       name,
@@ -489,7 +491,7 @@ class PlanCompiler {
       summon: [scope, ...own.map((phase) => phase.scope)].find((one) => one.summon >= 0)?.summon ?? -1,
       from: this.members.mask(a.from, 'stance'),
       fromNames: a.from ?? [],
-      follows: this.compileFollows(a.follows),
+      follows: before(() => this.compileFollows(a.follows)),
       when: before(() => (a.when ?? []).flatMap((w: ParsedFormula | undefined) => (w ? formulas.conditions(w) : []))),
       grace: graceOf(a, this.parsed),
       lifts: [a, ...(a.phases ?? [])].some(lifts),
@@ -499,8 +501,14 @@ class PlanCompiler {
         price: this.pricesAt + pool,
       })),
       upkeeps: this.amounts(a.upkeep).map(([pool, w]) => {
-        const { rate, restart = 0 } = typeof w === 'object' ? w : { rate: w };
-        return { pool, perTick: rate / this.rate, restart };
+        const { rate, restart = 0 } = 'source' in w ? { rate: w } : w;
+        const fixed = typeof rate?.source === 'number';
+        return {
+          pool,
+          perTick: fixed ? rate.source / this.rate : NEVER,
+          rate: fixed ? null : formulas.number(rate),
+          restart,
+        };
       }),
       cooldown: typeof cooldown.for === 'object' ? 0 : (cooldown.for ?? 0),
       cooldownTime: typeof cooldown.for === 'object' ? formulas.time(cooldown.for) : null,
@@ -521,8 +529,8 @@ class PlanCompiler {
       marks: (a.marks ?? []).flatMap((mark: string | undefined) =>
         mark === undefined ? [] : this.effects.markAt(mark),
       ),
-      charges: a.charges?.max ?? 0,
-      refillEvery: a.charges?.every ?? 0,
+      charges: a.charges?.max ? formulas.number(a.charges.max) : null,
+      refillEvery: a.charges?.every ? this.effects.time(a.charges.every) : null,
       refill: a.charges?.refill ? formulas.truth(a.charges.refill) : null,
       breaks,
       end: this.tests(a.end),
@@ -537,7 +545,8 @@ class PlanCompiler {
     const index = this.plans.phases.length;
     const varies = typeof phase.for === 'object';
     const time: number = varies ? NEVER : (phase.for ?? NEVER);
-    const lasts = Math.min(time, charge?.full === 'go' ? (charge.over ?? 1) : NEVER);
+    const over: number = typeof charge?.over === 'object' ? NEVER : (charge?.over ?? 1);
+    const lasts = Math.min(time, charge?.full === 'go' ? over : NEVER);
     return {
       name: phase.name ?? String(i + 1),
       ability,
@@ -549,7 +558,14 @@ class PlanCompiler {
       next: last ? -1 : index + 1,
       interrupt: this.tests(phase.interrupt),
       charge: charge
-        ? { over: charge.over ?? 1, curve: charge.curve ?? 'even', cancels: charge.early === 'cancel' }
+        ? {
+            over,
+            time: over === NEVER ? this.formulas.time(charge.over) : null,
+            overAt: over === NEVER ? this.layout.abilities[ability].powerTime : -1,
+            goes: charge.full === 'go',
+            curve: charge.curve ?? 'even',
+            cancels: charge.early === 'cancel',
+          }
         : null,
     };
   }
@@ -627,13 +643,16 @@ class PlanCompiler {
   }
 
   private compileFollows(
-    follows: undefined | (string | undefined)[] | Record<string, number>,
+    follows: undefined | (string | undefined)[] | Record<string, number | ParsedFormula>,
   ): readonly Predecessor[] | null {
     if (!follows) return null;
     const pairs = Array.isArray(follows) ? follows.map((name) => [name, 0] as const) : Object.entries(follows);
-    return pairs.flatMap(([name, ticks]) => {
+    return pairs.flatMap(([name, ticks = 0]) => {
       const ability = name === undefined ? -1 : this.indexOf('ability', name);
-      return ability < 0 ? [] : { ability, endedAt: this.layout.abilities[ability].at + A_ENDED, within: ticks ?? 0 };
+      if (ability < 0) return [];
+      const endedAt = this.layout.abilities[ability].at + A_ENDED;
+      if (typeof ticks === 'number') return { ability, endedAt, within: ticks, time: null };
+      return { ability, endedAt, within: NEVER, time: this.formulas.time(ticks) };
     });
   }
 

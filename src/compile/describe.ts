@@ -52,20 +52,20 @@ export interface AbilityDescription<N extends NameTypes = NameTypes> {
   readonly starts: readonly StartDescription<N>[];
   /** Stances that it may start in; null for any. */
   readonly from: readonly N['stance'][] | null;
-  /** How long after the end of each of these it may still start (0: only while that runs); null for any time. */
-  readonly follows: Readonly<Partial<Record<N['ability'], number>>> | null;
+  /** How long after the end of each of these it may still start (0: only while that runs); null for any time, and where a formula says it. */
+  readonly follows: Readonly<Partial<Record<N['ability'], number | null>>> | null;
   /** Price by pool; null for a formula: `explain` and `may` know what it comes to now. */
   readonly cost: Readonly<Partial<Record<N['pool'], number | null>>>;
-  /** Drained per second while it runs, by pool. */
-  readonly upkeep: Readonly<Partial<Record<N['pool'], number>>>;
+  /** Drained per second while it runs, by pool; null for a formula. */
+  readonly upkeep: Readonly<Partial<Record<N['pool'], number | null>>>;
   /** `lasts` is null for a formula; `from` is what it counts from: `start`, `end`, or the event; `shared` are other abilities of its group. */
   readonly cooldown: {
     readonly lasts: number | null;
     readonly from: 'start' | 'end' | N['event'];
     readonly shared: readonly N['ability'][];
   } | null;
-  /** `every` is null where no time brings them back. */
-  readonly charges: { readonly max: number; readonly every: number | null } | null;
+  /** `max` is null for a formula, `every` where no fixed time brings them back. */
+  readonly charges: { readonly max: number | null; readonly every: number | null } | null;
   readonly phases: readonly PhaseDescription<N>[];
   /** All phases together; null where something else ends it, or a formula says it. */
   readonly lasts: number | null;
@@ -188,9 +188,13 @@ class Describer {
       from: this.listed(a.from, names.stance),
       follows:
         a.follows &&
-        Object.fromEntries(a.follows.map(({ ability, within }) => [names.ability[ability], this.seconds(within)])),
+        Object.fromEntries(
+          a.follows.map(({ ability, within, time }) => [names.ability[ability], time ? null : this.seconds(within)]),
+        ),
       cost: Object.fromEntries(a.costs.map(({ pool, amount }) => [names.pool[pool], this.number(amount)])),
-      upkeep: Object.fromEntries(a.upkeeps.map(({ pool, perTick }) => [names.pool[pool], perTick * plan.rate])),
+      upkeep: Object.fromEntries(
+        a.upkeeps.map(({ pool, perTick, rate }) => [names.pool[pool], rate ? null : perTick * plan.rate]),
+      ),
       cooldown:
         a.cooldownAt < 0
           ? null
@@ -200,8 +204,10 @@ class Describer {
                 a.cooldownFrom === 'start' || a.cooldownFrom === 'end' ? a.cooldownFrom : names.event[a.cooldownEvent],
               shared: shared.map(({ name }) => name),
             },
-      charges:
-        a.charges === 0 ? null : { max: a.charges, every: a.refillEvery === 0 ? null : this.seconds(a.refillEvery) },
+      charges: a.charges && {
+        max: this.number(a.charges),
+        every: a.refillEvery?.constant ? this.seconds(this.number(a.refillEvery) ?? 0) : null,
+      },
       phases: phases.map((phase) => this.phase(phase)),
       lasts: this.lasting(a.lasts),
       breaks: this.listed(a.breaks, names.ability) ?? [],
@@ -219,7 +225,7 @@ class Describer {
     return {
       name,
       lasts: time === null ? this.lasting(lasts) : null,
-      charge: charge && this.seconds(charge.over),
+      charge: charge && (charge.time ? null : this.seconds(charge.over)),
       tags: scope.tags,
       open: this.listed(scope.open, this.plan.names.ability) ?? [],
       clip: this.clip(scope),

@@ -41,6 +41,7 @@ export function countNeeds(
         toggle: startsOf[i].some(({ kind }) => kind.key === 'toggle'),
         strikes: scopesOf(a).some((scope) => scope?.strike !== undefined),
         power: (a.phases ?? []).some((phase: Parsed | undefined) => phase?.charge),
+        powerTime: (a.phases ?? []).some((phase: Parsed | undefined) => typeof phase?.charge?.over === 'object'),
         waits: names.event.includes(a.cooldown?.from),
         hears: messages.filter(({ name, size }) => size > 0 && startsOf[i].some(({ start }) => start.event === name)),
       };

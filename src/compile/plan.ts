@@ -74,8 +74,12 @@ export interface PhasePlan {
 }
 
 export interface ChargePlan {
-  /** In ticks. */
+  /** In ticks; NEVER where a formula says it, which is read as the phase begins and kept at `overAt`. */
   readonly over: number;
+  readonly time: Operand | null;
+  readonly overAt: number;
+  /** It goes on by itself when it is full. */
+  readonly goes: boolean;
   readonly curve: 'even' | 'late' | 'early' | 'smooth';
   /** Released before full, the ability is interrupted. */
   readonly cancels: boolean;
@@ -142,7 +146,9 @@ export interface Cost {
 }
 export interface Upkeep {
   readonly pool: number;
+  /** Infinite where a formula says how much it drains per second. */
   readonly perTick: number;
+  readonly rate: Operand | null;
   readonly restart: number;
 }
 
@@ -150,8 +156,9 @@ export interface Predecessor {
   readonly ability: number;
   /** Slot of the own tick at which it last ended. */
   readonly endedAt: number;
-  /** How long after its end this may follow, in ticks; 0 only while it runs. */
+  /** How long after its end this may follow, in ticks; 0 only while it runs, NEVER where a formula says it. */
   readonly within: number;
+  readonly time: Operand | null;
 }
 
 export interface AbilityPlan {
@@ -219,9 +226,10 @@ export interface AbilityPlan {
   readonly summon: number;
   /** First slots of the marks that are unset as it ends. */
   readonly marks: readonly number[];
-  readonly charges: number;
-  /** In ticks; 0 when charges do not come back by time. */
-  readonly refillEvery: number;
+  /** How many uses there may be: 0 without a limit. */
+  readonly charges: Operand | null;
+  /** In ticks; null when charges do not come back by time. */
+  readonly refillEvery: Operand | null;
   readonly refill: Test | null;
   readonly breaks: Uint8Array | null;
   readonly end: readonly Test[];
@@ -462,6 +470,8 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly pools: readonly PoolPlan[];
   /** @internal */
   readonly varyingPools: readonly PoolPlan[];
+  /** @internal What something drains is a formula. */
+  readonly varyingDrains: boolean;
   /** @internal */
   readonly sticks: readonly StickPlan[];
   /** @internal First slots of aims, choices and marks in the record. */

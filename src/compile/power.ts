@@ -10,7 +10,8 @@ export function updatePower(r: Float64Array, a: AbilityPlan, phases: readonly Ph
   if (r[a.laneAt + L_ABILITY] !== a.index || r[a.laneAt + L_PHASE] < 0) return;
   const { charge } = phases[r[a.laneAt + L_PHASE]];
   if (charge === null) return;
-  const part = Math.min(1, (r[T] - r[a.laneAt + L_PHASE_SINCE]) / charge.over);
+  const over = charge.overAt < 0 ? charge.over : r[charge.overAt];
+  const part = Math.min(1, (r[T] - r[a.laneAt + L_PHASE_SINCE]) / over);
   switch (charge.curve) {
     case 'even':
       r[out] = part;

@@ -50,6 +50,7 @@ function decide(e: Emitter, { beats, due, endings }: Running): string {
   const { plan } = e;
   const { pools, varyingPools, loadouts, layers, combatAt } = plan;
   const lines = ['const { r } = c;'];
+  if (plan.varyingDrains) lines.push(`if (r[${RUNNING}] > 0) ${e.use('updateDrains')}(c);`);
   for (const { index } of varyingPools) lines.push(`${e.use('updateVarying')}(c, pools[${index}]);`);
   for (const { index, at } of pools)
     lines.push(`if (r[${at + P_WATCHED}] !== 0) ${e.poolFunction('watch', index)}(c);`);
@@ -60,7 +61,7 @@ function decide(e: Emitter, { beats, due, endings }: Running): string {
   if (plan.restingBeats) lines.push(`${e.use('playRestingBeats')}(c);`);
   if (plan.abilities.length > 0)
     lines.push(`if (r[${RUNNING}] > 0) {`, ...(beats ? ['  playBeats(c);'] : []), ...due.map((one) => `  ${one}`), '}');
-  if (plan.abilities.some(({ charges }) => charges > 0))
+  if (plan.abilities.some(({ charges }) => charges !== null))
     lines.push(`if (r[${LACKING}] > 0) ${e.use('refillCharges')}(c);`);
   const latches = emitLatches(e);
   if (latches.length > 0) lines.push('const { known } = c.roster;', ...latches);

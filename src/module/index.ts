@@ -27,7 +27,7 @@ export * from '../moveset/effects/index.js';
 export * from '../moveset/starts/index.js';
 export { askProbe } from '../probes/probe.js';
 export { showVolumes } from '../strikes/show.js';
-export { beginCooldown, refillCharges, startCooldown } from '../tick/cooldowns.js';
+export { beginCooldown, refillCharges, startCooldown, takeCharge } from '../tick/cooldowns.js';
 export { foldClips } from '../tick/fold/fold.js';
 export { judgeAbility, warpAgainst } from '../tick/judge/judge.js';
 export { signOf } from '../tick/judge/reasons.js';

@@ -205,7 +205,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     says: "What a player reads of it, in a reason and in what `describe` tells.",
     data: "Whatever the host wants to know of it, such as a label or an icon; `describe` hands it on.",
     allow: "Warnings that are right here, each with the reason.",
-    upkeep: "Drained per second while it runs; it ends when one of the pools is empty.",
+    upkeep: "Drained per second while it runs; it ends when one of the pools is empty. A formula is read in every tick.",
     cooldown: "How long it may not start again, counted from its end; a formula is read as it begins to count.",
     charges: "Limited uses that come back.",
     breaks: "Abilities or tags that it interrupts, in any lane, whatever they say; `all` means all others, `not(hop)` all but that.",
@@ -243,7 +243,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     group: "Shared with all abilities of this group. Default: its own.",
   },
   charges: {
-    every: "One comes back after each such time.",
+    every: "One comes back after each such time; a formula is read as that begins.",
     refill: "All come back when this holds.",
   },
   "a warp": {

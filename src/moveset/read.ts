@@ -216,7 +216,8 @@ export function read(
     if (gives === 'time') return void wrong(path, 'a time or a formula', value);
     if (typeof value !== 'number' || Number.isNaN(value)) return void wrong(path, 'a number or a formula', value);
     const [low, high] = [min ?? -MOST, max ?? MOST];
-    if (value < low || value > high) return void sink.add('out-of-range', path, { value, min: low, max: high });
+    if (value < low || value > high || (shape.whole && !Number.isInteger(value)))
+      return void sink.add('out-of-range', path, { value, min: low, max: high, whole: shape.whole });
     return parsed(value);
   }
 

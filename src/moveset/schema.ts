@@ -201,7 +201,7 @@ const stanceFields = {
 const stance = fields('a stance', stanceFields, undefined, { ...ifLike, wayOf });
 
 const charge = fields('a charge', {
-  over: required(time(), 'how long it builds from 0 to 1.'),
+  over: required(timeOrFormula(), 'how long it builds from 0 to 1.'),
   curve: optional(word('even', 'late', 'early', 'smooth')),
   levels: optional(map('new', number(0, 1))),
   full: optional(word('wait', 'go')),
@@ -244,7 +244,7 @@ const abilityFields: Record<string, Field> = {
   start: required(either({ list: list(start, { min: 1 }), fields: start }), 'how it is requested.'),
   from: optional(listOrOne(name('stance', 'tag'))),
   follows: optional(
-    either({ plain: listOrOne(name('ability')), list: list(name('ability')), fields: map('ability', time()) }),
+    either({ plain: listOrOne(name('ability')), list: list(name('ability')), fields: map('ability', timeOrFormula()) }),
   ),
   when: optional(conditions),
   grace: optional(time(0)),
@@ -265,9 +265,9 @@ const abilityFields: Record<string, Field> = {
     map(
       'pool',
       either({
-        plain: number(0, 1e6),
+        plain: formula('number', { min: 0, max: 1e6 }),
         fields: fields('an upkeep', {
-          rate: required(number(0, 1e6), 'how much it drains per second.'),
+          rate: required(formula('number', { min: 0, max: 1e6 }), 'how much it drains per second.'),
           restart: optional(number(0, 1e6)),
         }),
       }),
@@ -288,8 +288,8 @@ const abilityFields: Record<string, Field> = {
     fields(
       'charges',
       {
-        max: required(number(1, 99, true), 'how many uses.'),
-        every: optional(time()),
+        max: required(formula('number', { min: 1, max: 99, whole: true }), 'how many uses.'),
+        every: optional(timeOrFormula()),
         refill: optional(condition()),
       },
       ['every', 'refill'],

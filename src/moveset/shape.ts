@@ -64,6 +64,8 @@ export interface FormulaShape {
   fixed?: boolean;
   /** A percentage is a share: at most 100%. */
   share?: boolean;
+  /** A number has no fraction; that of a formula is left out. */
+  whole?: boolean;
   min?: number;
   max?: number;
 }

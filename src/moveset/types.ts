@@ -294,9 +294,9 @@ export type Beat<N extends NameTypes> = (
 };
 
 /** A charge of power, built while the input that started the ability is held. */
-export interface Charge {
+export interface Charge<N extends NameTypes = NameTypes> {
   /** How long it builds from 0 to 1; full at exactly this tick. */
-  over: Time;
+  over: TimeFormula<N>;
   /** How it builds: even, slowly at first, quickly at first, or smoothly. Default even. */
   curve?: 'even' | 'late' | 'early' | 'smooth';
   /** Names for what is reached: from which charge on. */
@@ -322,7 +322,7 @@ export interface Phase<N extends NameTypes> extends ActiveEffects<N> {
   /** The ability is interrupted when any of these holds. */
   interrupt?: OneOrMore<Condition<N>>;
   /** Builds a charge until the input that started the ability is released. */
-  charge?: Charge;
+  charge?: Charge<N>;
   /** The animation clip to show while it lasts, or a map from layers to clips. */
   clip?: string | Readonly<Record<string, string>>;
   /** Actions at certain times of it, or at places of its clip. */
@@ -342,7 +342,7 @@ export interface AbilityFields<N extends NameTypes> extends ActiveEffects<N> {
   /** Stances or tags it may start in. Default: any. */
   from?: OneOrMore<NoInfer<N['stance'] | N['tag']>>;
   /** Abilities it must come out of; with a time, also that long after their end. */
-  follows?: OneOrMore<NoInfer<N['ability']>> | Partial<Record<NoInfer<N['ability']>, Time>>;
+  follows?: OneOrMore<NoInfer<N['ability']>> | Partial<Record<NoInfer<N['ability']>, TimeFormula<N>>>;
   /** Must all hold for it to start. */
   when?: OneOrMore<Condition<N>>;
   /** How long after `from` and `when` last held it may still start. Default 0f. */
@@ -351,14 +351,14 @@ export interface AbilityFields<N extends NameTypes> extends ActiveEffects<N> {
   buffer?: Time;
   /** Paid at its start, all or nothing. */
   cost?: Partial<Record<NoInfer<N['pool']>, NumberFormula<N>>>;
-  /** Drained per second while it runs; it ends when one of the pools is empty. */
+  /** Drained per second while it runs; it ends when one of the pools is empty. A formula is read in every tick. */
   upkeep?: Partial<
     Record<
       NoInfer<N['pool']>,
-      | number
+      | NumberFormula<N>
       | {
           /** How much it drains per second. */
-          rate: number;
+          rate: NumberFormula<N>;
           /** How much is needed to start again after the pool ran out. Default 0. */
           restart?: number;
         }
@@ -385,10 +385,10 @@ export interface AbilityFields<N extends NameTypes> extends ActiveEffects<N> {
       };
   /** Limited uses that come back. */
   charges?: {
-    /** How many uses, 1 to 99. */
-    max: number;
-    /** One comes back after each such time. */
-    every?: Time;
+    /** How many uses, 1 to 99; a formula is read as one is used and as one comes back. */
+    max: NumberFormula<N>;
+    /** One comes back after each such time; a formula is read as that begins. */
+    every?: TimeFormula<N>;
     /** All come back when this holds. */
     refill?: Condition<N>;
   };

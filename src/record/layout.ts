@@ -66,6 +66,8 @@ export interface AbilityNeeds {
   readonly restart: boolean;
   readonly toggle: boolean;
   readonly power: boolean;
+  /** A charge of power builds over a time that a formula says. */
+  readonly powerTime: boolean;
   /** Waits for an event to begin its cooldown. */
   readonly waits: boolean;
   /** It strikes, so that its strikes have a result. */
@@ -85,6 +87,8 @@ export interface AbilityPlaces {
   readonly latched: number;
   /** Charge of power, 0 to 1; kept until its next start. */
   readonly power: number;
+  /** Over how many ticks that builds, as it was read when it began. */
+  readonly powerTime: number;
   /** 1 while its cooldown waits for its event. */
   readonly waits: number;
   /** What became of its strikes: see HAS_HIT. */
@@ -186,21 +190,24 @@ export function layOut(needs: Needs): Layout {
   }));
   const stanceOwn = take('effects of the stance', needs.stanceOwn);
   const loadoutOwn = take('effects of the loadout', needs.loadoutOwn);
-  const abilities = needs.abilities.map(({ name, charges, grace, restart, toggle, power, waits, strikes, hears }) => ({
-    at: take(`ability ${name}`, ABILITY),
-    charges: take(`charges of ${name}`, charges ? CHARGES : 0),
-    eligible: take(`grace of ${name}`, grace ? 1 : 0),
-    ranOut: take(`restart of ${name}`, restart ? 1 : 0),
-    latched: take(`latch of ${name}`, toggle ? 1 : 0),
-    power: take(`charge of ${name}`, power ? 1 : 0),
-    waits: take(`waiting of ${name}`, waits ? 1 : 0),
-    result: take(`result of ${name}`, strikes ? 1 : 0),
-    heard: hears.map((event) => ({
-      event: event.name,
-      size: event.size,
-      at: take(`${event.name} to ${name}`, 1 + event.size),
-    })),
-  }));
+  const abilities = needs.abilities.map(
+    ({ name, charges, grace, restart, toggle, power, powerTime, waits, strikes, hears }) => ({
+      at: take(`ability ${name}`, ABILITY),
+      charges: take(`charges of ${name}`, charges ? CHARGES : 0),
+      eligible: take(`grace of ${name}`, grace ? 1 : 0),
+      ranOut: take(`restart of ${name}`, restart ? 1 : 0),
+      latched: take(`latch of ${name}`, toggle ? 1 : 0),
+      power: take(`charge of ${name}`, power ? 1 : 0),
+      powerTime: take(`length of the charge of ${name}`, powerTime ? 1 : 0),
+      waits: take(`waiting of ${name}`, waits ? 1 : 0),
+      result: take(`result of ${name}`, strikes ? 1 : 0),
+      heard: hears.map((event) => ({
+        event: event.name,
+        size: event.size,
+        at: take(`${event.name} to ${name}`, 1 + event.size),
+      })),
+    }),
+  );
   const cooldowns = takeEach('cooldown', needs.cooldowns, COOLDOWN);
   const triggers = takeEach(
     'trigger',

@@ -185,10 +185,12 @@ export const C_WAITING = 1;
 export const C_LENGTH = 2;
 
 /** Per ability with charges. */
-export const CHARGES = 2;
+export const CHARGES = 3;
 export const N_LEFT = 0;
 /** Own tick at which the next one comes back. */
 export const N_REFILL = 1;
+/** How many there may be, as it was last read. */
+export const N_MAX = 2;
 
 /** Per trigger. */
 export const TRIGGER = 3;

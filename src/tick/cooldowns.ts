@@ -1,5 +1,16 @@
 import type { AbilityPlan } from '../compile/plan.js';
-import { C_LENGTH, C_READY, C_WAITING, L_ABILITY, LACKING, N_LEFT, N_REFILL, NEVER, T } from '../record/slots.js';
+import {
+  C_LENGTH,
+  C_READY,
+  C_WAITING,
+  L_ABILITY,
+  LACKING,
+  N_LEFT,
+  N_MAX,
+  N_REFILL,
+  NEVER,
+  T,
+} from '../record/slots.js';
 import { wholeTicks } from '../record/whole-ticks.js';
 import type { Actor } from './actor.js';
 
@@ -83,8 +94,8 @@ export function resetAbility(c: Actor, a: AbilityPlan): void {
     if (a.waitsAt >= 0 && r[a.waitsAt] === 1) stopWaiting(c, a);
   }
   if (a.chargesAt < 0) return;
-  if (r[a.chargesAt + N_LEFT] < a.charges) r[LACKING] -= 1;
-  r[a.chargesAt + N_LEFT] = a.charges;
+  readMost(c, a);
+  setLeft(c, a, r[a.chargesAt + N_MAX]);
 }
 
 /** Charges that come back, by time or because their condition holds. */
@@ -92,23 +103,48 @@ export function refillCharges(c: Actor): void {
   const { r } = c;
   const { charged } = c.roster;
   for (let i = 0; i < charged.length; i++) {
-    const { chargesAt: at, charges, refill, refillEvery } = charged[i];
-    if (r[at + N_LEFT] >= charges) continue;
-    if (refill?.(c)) r[at + N_LEFT] = charges;
-    else if (refillEvery > 0 && r[T] >= r[at + N_REFILL]) {
-      r[at + N_LEFT] += 1;
-      r[at + N_REFILL] += refillEvery;
+    const a = charged[i];
+    const { chargesAt: at, refill, refillEvery } = a;
+    if (r[at + N_LEFT] >= r[at + N_MAX]) continue;
+    if (refill?.(c)) {
+      readMost(c, a);
+      setLeft(c, a, r[at + N_MAX]);
+    } else if (refillEvery !== null && r[T] >= r[at + N_REFILL]) {
+      readMost(c, a);
+      setLeft(c, a, r[at + N_LEFT] + 1);
+      beginRefill(c, a, r[at + N_REFILL]);
     }
-    if (r[at + N_LEFT] >= charges) r[LACKING] -= 1;
   }
 }
 
 /** One use less; the first that is missing begins the wait for the next. */
-export function takeCharge({ r }: Actor, a: AbilityPlan): void {
+export function takeCharge(c: Actor, a: AbilityPlan): void {
+  const { r } = c;
   const at = a.chargesAt;
-  if (r[at + N_LEFT] === a.charges) {
-    r[LACKING] += 1;
-    if (a.refillEvery > 0) r[at + N_REFILL] = r[T] + a.refillEvery;
-  }
-  r[at + N_LEFT] -= 1;
+  const full = r[at + N_LEFT] >= r[at + N_MAX];
+  readMost(c, a);
+  setLeft(c, a, Math.min(r[at + N_LEFT], r[at + N_MAX]) - 1);
+  if (full) beginRefill(c, a, r[T]);
+}
+
+/** How many uses there may be now; what is no number changes nothing. */
+function readMost(c: Actor, { chargesAt: at, charges }: AbilityPlan): void {
+  const { r } = c;
+  const lacked = r[at + N_LEFT] < r[at + N_MAX] ? 1 : 0;
+  charges?.run?.(c);
+  if (charges !== null && !Number.isNaN(r[charges.at])) r[at + N_MAX] = Math.floor(r[charges.at]);
+  r[LACKING] += (r[at + N_LEFT] < r[at + N_MAX] ? 1 : 0) - lacked;
+}
+
+function setLeft({ r }: Actor, { chargesAt: at }: AbilityPlan, left: number): void {
+  const lacked = r[at + N_LEFT] < r[at + N_MAX] ? 1 : 0;
+  r[at + N_LEFT] = Math.min(left, r[at + N_MAX]);
+  r[LACKING] += (r[at + N_LEFT] < r[at + N_MAX] ? 1 : 0) - lacked;
+}
+
+/** The next one comes back so long after a tick. */
+function beginRefill(c: Actor, { chargesAt: at, refillEvery }: AbilityPlan, since: number): void {
+  if (refillEvery === null) return;
+  refillEvery.run?.(c);
+  c.r[at + N_REFILL] = since + Math.max(1, wholeTicks(c.r[refillEvery.at]));
 }

@@ -157,7 +157,7 @@ function makeRoster(plan: Plan, r: Float64Array, id: number): Roster {
     events: by(event.length, (trigger) => trigger.event),
     breakers: triggers.filter((trigger) => isBreaker(plan, trigger)),
     graced: plan.abilities.filter((a, i) => here[i] === 1 && a.eligibleAt >= 0),
-    charged: learnt.filter((a) => a.charges > 0),
+    charged: learnt.filter((a) => a.chargesAt >= 0),
     waiting: learnt.filter((a) => a.waitsAt >= 0),
     shortened: learnt.filter((a) => a.cooldownLess.length > 0),
     toggles: plan.triggers.filter((trigger) => trigger.latch && r[plan.abilities[trigger.ability].at + A_KNOWN] === 1),

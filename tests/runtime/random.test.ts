@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import { type Character, packMoveset, Tape, unpackMoveset } from '../../src/index.js';
-import { L_ABILITY, L_PHASE, LACKING, N_LEFT, PENDING, R_COUNT, RUNNING } from '../../src/record/slots.js';
+import { L_ABILITY, L_PHASE, LACKING, N_LEFT, N_MAX, PENDING, R_COUNT, RUNNING } from '../../src/record/slots.js';
 import { forRandom, MOVESETS, TICKS } from '../random/for-random.js';
 import { makeMoveset } from '../random/moveset.js';
 import { answer, create, difference, holdAsAt, makeScript, play, tell, withoutRooms, worldOf } from '../random/play.js';
@@ -36,7 +36,9 @@ function checkRecord(c: Character): void {
     if (r[at + L_PHASE] < 0) expect([...r.subarray(phaseOwn, phaseOwn + owned(phaseOwn))].some(Boolean)).toBe(false);
   }
   const pending = plan.triggers.filter(({ at }) => r[at + R_COUNT] > 0).length;
-  const lacking = plan.abilities.filter((a) => a.chargesAt >= 0 && r[a.chargesAt + N_LEFT] < a.charges).length;
+  const lacking = plan.abilities.filter(
+    (a) => a.chargesAt >= 0 && r[a.chargesAt + N_LEFT] < r[a.chargesAt + N_MAX],
+  ).length;
   expect([r[RUNNING], r[PENDING], r[LACKING]]).toEqual([running, pending, lacking]);
 }
 

@@ -15,6 +15,16 @@ abilities:
 lanes: [body, legs]
 `.replace('pick(grounded, 9f, 0f)', '"pick(grounded, 9f, 0f)"');
 
+const UPGRADES = `
+pools: { rank: { max: 3, start: 1 }, wind: { max: 24 } }
+abilities:
+  dash: { start: { press: gale }, charges: { max: pool.rank, every: "pick(pool.rank > 1, 4f, 9f)" }, phases: [{ for: 1f }] }
+  sweep: { start: { press: gaff }, follows: { dash: 2f * pool.rank }, phases: [{ for: 1f }] }
+  sprint: { lane: legs, start: { hold: jump }, upkeep: { wind: 60 / pool.rank }, phases: [{ for: 9s }] }
+  coil: { lane: hands, start: { code: only }, phases: [{ charge: { over: 12f / pool.rank, full: go } }, { for: 99f }] }
+lanes: [body, legs, hands]
+`;
+
 describe.each([
   ['interpreted', (made: Plan) => made],
   ['a module', generatedWhole],
@@ -83,6 +93,56 @@ describe.each([
       expect(c.readout.progress()).toBe(ticks === 1 ? 0 : 1 / ticks);
       expect(c.readout.isRunning('wait')).toBe(ticks > 1);
     }
+  });
+
+  test('uses, what they wait for, windows, drains and charges are formulas too: a rank is a pool', () => {
+    const c = make(1, UPGRADES);
+    const ofRank = (to: number) => {
+      c.door.pool('rank', to);
+      c.tick();
+    };
+    const dash = () => {
+      tap(c, 'gale');
+      return c.readout.charges('dash');
+    };
+    expect([c.readout.charges('dash'), dash()]).toEqual([1, 0]);
+    // It waits for what was asked as the wait began: nine ticks, of which tapping was two.
+    tick(c, 6);
+    expect(c.readout.charges('dash')).toBe(0);
+    ofRank(3);
+    tick(c, 2);
+    expect(c.readout.charges('dash')).toBe(1);
+    // From here on, four each, up to three.
+    expect([4, 4, 4, 4].map((n) => [tick(c, n), c.readout.charges('dash')][1])).toEqual([2, 3, 3, 3]);
+    dash();
+    const window = Array.from({ length: 8 }, () => [c.may('sweep'), c.tick()][0]);
+    // From the tick in which it ended to the sixth after it.
+    expect(window.filter(Boolean)).toHaveLength(7);
+    ofRank(1);
+    expect([dash(), dash()]).toEqual([0, 0]);
+
+    c.door.press('jump');
+    const drained = () => {
+      const before = c.readout.pool('wind');
+      c.tick();
+      return before - c.readout.pool('wind');
+    };
+    c.tick();
+    expect(drained()).toBe(1);
+    c.door.pool('rank', 3);
+    // What it drained up to the tick in which the rank changes is as it was.
+    expect([drained(), drained()].map((n) => n.toFixed(9))).toEqual(['1.000000000', '0.333333333']);
+    c.door.request('coil');
+    c.tick();
+    c.door.pool('rank', 1);
+    tick(c, 2);
+    // Its length was read as it began.
+    expect(c.readout.charge('coil')).toBe(0.5);
+    tick(c, 2);
+    expect([c.readout.charge('coil'), c.readout.phase('hands')]).toEqual([1, '2']);
+    const described = (name: string) => describeMoveset(c.plan).abilities[name];
+    expect(described('dash')).toMatchObject({ charges: { max: null, every: null } });
+    expect(described('sprint')?.upkeep).toEqual({ wind: null });
   });
 });
 

@@ -89,9 +89,12 @@ export function emitJudge(e: Emitter, here: Judging, a: AbilityPlan): string[] {
     ...barring(e, here, a),
   ];
   if (a.follows !== null) {
-    const ways = a.follows.map(({ ability, endedAt, within }) => {
+    const ways = a.follows.map(({ ability, endedAt, within, time }, i) => {
       const runs = `${here.running(a.laneAt)} === ${e.index('ability', ability)}`;
-      return `${runs}${within > 0 ? ` || ${here.now()} - r[${endedAt}] <= ${within}` : ''}`;
+      const since = `${here.now()} - r[${endedAt}]`;
+      if (time === null) return `${runs}${within > 0 ? ` || ${since} <= ${within}` : ''}`;
+      const longest = operandOf(e, time, `${path}.follows[${i}].time`);
+      return `${runs} || ((r[${time.at}] = ${longest}) > 0 && ${since} <= r[${time.at}])`;
     });
     lines.push(line(ways.length === 0 ? 'true' : e.not(ways.join(' || ')), said(e, 'follows'), 'follows'));
   }

@@ -116,12 +116,15 @@ export function bars({ r, plan }: Actor, lane: number, a: AbilityPlan): boolean 
 }
 
 /** Whether it comes out of one of its predecessors, or soon enough after one. */
-function follows({ r }: Actor, a: AbilityPlan): boolean {
+function follows(c: Actor, a: AbilityPlan): boolean {
+  const { r } = c;
   const predecessors = a.follows ?? [];
   const running = r[a.laneAt + L_ABILITY];
   for (let i = 0; i < predecessors.length; i++) {
-    const { ability, endedAt, within } = predecessors[i];
-    if (running === ability || (within > 0 && r[T] - r[endedAt] <= within)) return true;
+    const { ability, endedAt, within, time } = predecessors[i];
+    time?.run?.(c);
+    const longest = time === null ? within : r[time.at];
+    if (running === ability || (longest > 0 && r[T] - r[endedAt] <= longest)) return true;
   }
   return false;
 }

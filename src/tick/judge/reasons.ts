@@ -89,7 +89,7 @@ export function writeReasons(c: Actor, a: AbilityPlan, against: number, rows: Ro
     rows.add(AGAINST.cooldown, 0, r[at + C_WAITING] > 0 ? -1 : (r[at + C_READY] - now) | 0);
   }
   if (against & AGAINST.charges)
-    rows.add(AGAINST.charges, 0, a.refillEvery > 0 ? (r[a.chargesAt + N_REFILL] - now) | 0 : -1);
+    rows.add(AGAINST.charges, 0, a.refillEvery !== null ? (r[a.chargesAt + N_REFILL] - now) | 0 : -1);
   if (against & AGAINST.room) rows.add(AGAINST.room);
   if (against & AGAINST.target) rows.add(AGAINST.target);
   if (against & ANY_COST) writeCosts(c, a, against, rows);

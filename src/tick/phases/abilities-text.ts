@@ -12,11 +12,8 @@ import {
   L_PHASE_SINCE,
   L_SINCE,
   L_TRIGGER,
-  LACKING,
   LANE,
   MARK,
-  N_LEFT,
-  N_REFILL,
   NEVER,
   RUNNING,
   T,
@@ -99,16 +96,7 @@ function startAbility(e: Emitter, a: AbilityPlan): string {
   if (hasCooldown(a) && a.cooldownFrom === 'start') lines.push(...beginCooldown(e, a));
   if (hasCooldown(a) && a.cooldownFrom === 'event')
     lines.push(e.from(`${e.use('startCooldown')}(c, abilities[${a.index}]);`, ...origin, 'cooldown'));
-  if (a.chargesAt >= 0) {
-    const refills = a.refillEvery > 0 ? `r[${a.chargesAt + N_REFILL}] = r[${T}] + ${a.refillEvery};` : '';
-    lines.push(
-      e.from(`if (r[${a.chargesAt + N_LEFT}] === ${a.charges}) {`, ...origin, 'charges'),
-      `  r[${LACKING}] += 1;`,
-      ...(refills === '' ? [] : [`  ${refills}`]),
-      '}',
-      `r[${a.chargesAt + N_LEFT}] -= 1;`,
-    );
-  }
+  if (a.chargesAt >= 0) lines.push(e.from(`${e.use('takeCharge')}(c, abilities[${a.index}]);`, ...origin, 'charges'));
   const graced = plan.abilities.filter(({ eligibleAt, lane }) => eligibleAt >= 0 && lane === a.lane);
   if (graced.length > 0) lines.push('const { here } = c.roster;');
   for (const { index, eligibleAt } of graced) lines.push(`if (${e.here(index)}) r[${eligibleAt}] = -Infinity;`);
@@ -189,7 +177,7 @@ function endAbility(e: Emitter, a: AbilityPlan): string {
 function beginPhase(e: Emitter, index: number): string {
   const { plan } = e;
   const { a, origin, name } = phaseOf(e, index);
-  const { when, next, lasts, time, scope } = plan.phases[index];
+  const { when, next, lasts, time, charge, scope } = plan.phases[index];
   const lines = ['const { r } = c;'];
   const pay = () => `${e.use('payLater')}(c, abilities[${a.index}])`;
   const stop = (why: keyof typeof ENDED) => `${e.abilityNames[a.index].end}(c, ${endedBy(e, why)}, -1);`;
@@ -216,7 +204,7 @@ function beginPhase(e: Emitter, index: number): string {
   lines.push(
     `r[${a.laneAt + L_PHASE}] = ${itself};`,
     `r[${a.laneAt + L_PHASE_SINCE}] = r[${T}];`,
-    time === null
+    time === null && !charge?.time
       ? `r[${a.laneAt + L_DUE}] = ${lasts === NEVER ? 'Infinity' : `r[${T}] + ${lasts}`};`
       : e.from(`${e.use('setDue')}(c, ${e.lane(a.laneAt)}, phases[${index}]);`, ...origin, 'for'),
     `c.events.add(${e.constant('EVENT_PHASE', EVENT.phase)}, ${e.index('ability', a.index)}, ${itself});`,

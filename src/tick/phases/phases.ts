@@ -2,7 +2,7 @@ import type { AbilityPlan, BeatPlan, PhasePlan } from '../../compile/plan.js';
 import { updatePower } from '../../compile/power.js';
 import { LONGEST_SECONDS } from '../../moveset/time.js';
 import { CUT_SHORT, ENDED, EVENT } from '../../record/event-codes.js';
-import { anyHolds } from '../../record/frame.js';
+import { anyHolds, type Operand } from '../../record/frame.js';
 import { updatePool } from '../../record/pool-line.js';
 import {
   A_BROKEN,
@@ -62,15 +62,22 @@ export function enterPhase(c: Actor, lane: number, phase: number): void {
   endAstray(c, lane);
 }
 
-/** When a phase that begins is over. One whose time is a formula lasts a tick at least, and an hour at most. */
-export function setDue(c: Actor, lane: number, { lasts, time }: PhasePlan): void {
-  const { r, plan } = c;
+/** When a phase that begins is over, and its charge is full, where a formula says so. */
+export function setDue(c: Actor, lane: number, { lasts, time, charge }: PhasePlan): void {
+  const { r } = c;
   let ticks = lasts;
-  if (time !== null) {
-    time.run?.(c);
-    ticks = Math.min(ticks, Math.max(1, Math.min(wholeTicks(r[time.at]), LONGEST_SECONDS * plan.rate)));
+  if (time !== null) ticks = Math.min(ticks, readTime(c, time));
+  if (charge !== null && charge.time !== null) {
+    r[charge.overAt] = readTime(c, charge.time);
+    if (charge.goes) ticks = Math.min(ticks, r[charge.overAt]);
   }
   r[lane + L_DUE] = r[T] + ticks;
+}
+
+/** A time that is a formula, a tick at least and an hour at most. */
+function readTime(c: Actor, time: Operand): number {
+  time.run?.(c);
+  return Math.max(1, Math.min(wholeTicks(c.r[time.at]), LONGEST_SECONDS * c.plan.rate));
 }
 
 /** Ends what has begun with a warp that led nowhere; says whether it has. */

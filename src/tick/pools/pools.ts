@@ -13,6 +13,7 @@ import {
   P_REST,
   P_SINCE,
   P_WATCHED,
+  RUNNING,
   T,
 } from '../../record/slots.js';
 import type { Actor } from '../actor.js';
@@ -21,6 +22,7 @@ import type { Actor } from '../actor.js';
 export function updatePools(c: Actor): void {
   const { r, plan } = c;
   const { pools, varyingPools } = plan;
+  if (plan.varyingDrains && r[RUNNING] > 0) updateDrains(c);
   for (let i = 0; i < varyingPools.length; i++) updateVarying(c, varyingPools[i]);
   for (let i = 0; i < pools.length; i++) if (r[pools[i].at + P_WATCHED] !== 0) updateWatched(c, pools[i]);
 }
@@ -111,7 +113,7 @@ export function setLine(r: Float64Array, pool: PoolPlan): void {
   watch(r, pool.at);
 }
 
-/** Sums what the running abilities drain; called when they changed. */
+/** Sums what the running abilities drain; called when they changed, and in every tick where that is a formula. */
 export function updateDrains(c: Actor): void {
   const { r, plan } = c;
   for (let i = 0; i < plan.pools.length; i++) {
@@ -121,7 +123,13 @@ export function updateDrains(c: Actor): void {
       const ability = r[lane + L_ABILITY];
       if (ability < 0) continue;
       const { upkeeps } = plan.abilities[ability];
-      for (let u = 0; u < upkeeps.length; u++) if (upkeeps[u].pool === i) drain += upkeeps[u].perTick;
+      for (let u = 0; u < upkeeps.length; u++) {
+        const { pool: drains, perTick, rate } = upkeeps[u];
+        if (drains !== i) continue;
+        rate?.run?.(c);
+        if (rate === null) drain += perTick;
+        else if (!Number.isNaN(r[rate.at])) drain += r[rate.at] / plan.rate;
+      }
     }
     const before = r[pool.at + P_DRAIN];
     if (drain === before) continue;

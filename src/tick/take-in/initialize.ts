@@ -27,7 +27,6 @@ import {
   LAYER,
   LAYOUT_ID,
   LOADOUT,
-  N_LEFT,
   N_REFILL,
   NEVER,
   P_MAX,
@@ -45,6 +44,7 @@ import {
   Z,
 } from '../../record/slots.js';
 import type { Actor } from '../actor.js';
+import { resetAbility } from '../cooldowns.js';
 import { foldBase } from '../fold/fold.js';
 import { initializeStance } from '../phases/stance.js';
 import { setLine, updateLimits } from '../pools/pools.js';
@@ -88,14 +88,11 @@ export function initializeRecord(plan: Plan, r: Float64Array, start: StartingSta
     r[layout.lanes + i * LANE + L_PHASE] = -1;
     r[layout.lanes + i * LANE + L_DUE] = NEVER;
   }
-  for (const { at, chargesAt, eligibleAt, charges, locked, cooldownAt } of plan.abilities) {
+  for (const { at, chargesAt, eligibleAt, locked, cooldownAt } of plan.abilities) {
     r[at + A_KNOWN] = locked ? 0 : 1;
     r[at + A_ENDED] = -NEVER;
     r[at + A_BROKEN] = -NEVER;
-    if (chargesAt >= 0) {
-      r[chargesAt + N_LEFT] = charges;
-      r[chargesAt + N_REFILL] = NEVER;
-    }
+    if (chargesAt >= 0) r[chargesAt + N_REFILL] = NEVER;
     if (eligibleAt >= 0) r[eligibleAt] = -NEVER;
     if (cooldownAt >= 0) r[cooldownAt + C_READY] = -NEVER;
   }
@@ -131,5 +128,6 @@ export function beginActor(c: Actor): void {
     r[pool.at + P_SINCE] = 0;
   }
   initializeStance(c);
+  for (const a of plan.abilities) if (a.chargesAt >= 0) resetAbility(c, a);
   plan.code.fold(c);
 }
