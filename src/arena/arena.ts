@@ -2,7 +2,7 @@ import { CHARACTER_OPTIONS, Character, type CharacterOptions, type RestoreOption
 import type { Plan } from '../compile/plan.js';
 import type { NameTypes } from '../moveset/name-types.js';
 import type { Summoning } from '../record/combat.js';
-import { FX, FZ, R_UNTIL, T, VX, VY, VZ } from '../record/slots.js';
+import { FX, FZ, R_UNTIL, T, VX, VY, VZ, X } from '../record/slots.js';
 import { want, wantFunction, wantObject, wantOptions, wantPlan } from '../report/arguments.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
 import { checksumOf } from '../saved/checksum.js';
@@ -201,9 +201,12 @@ export class Arena {
       list[i].awake = list[i].c.plan.code.takeIn(list[i].c);
     }
     for (let i = 0; i < list.length; i++) if (list[i].awake) list[i].c.plan.code.decide(list[i].c);
+    for (let i = 0; i < list.length; i++) for (let k = 0; k < 3; k++) list[i].way[k] = list[i].c.r[X + k];
     for (let i = 0; i < list.length; i++) if (list[i].awake) list[i].c.plan.code.move(list[i].c);
     moveRiders(list);
     separateBodies(list);
+    for (let i = 0; i < list.length; i++)
+      for (let k = 0; k < 3; k++) list[i].way[k] = list[i].c.r[X + k] - list[i].way[k];
     gathering.gather(list);
     const { blows, clashes } = gathering;
     for (let i = 0; i < clashes.count; i++) {

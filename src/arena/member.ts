@@ -11,6 +11,8 @@ export class Member<N extends NameTypes = NameTypes> implements Fighter {
   /** @internal */
   readonly hurts = new Hurts();
   /** @internal */
+  readonly way: Float64Array = new Float64Array(3);
+  /** @internal */
   awake = false;
   /** @internal Whoever rides it gives it what they press. */
   steered = false;

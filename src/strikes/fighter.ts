@@ -15,6 +15,8 @@ export interface Fighter {
   awake: boolean;
   /** @internal Where it can be struck. */
   readonly hurts: Hurts;
+  /** @internal How far its body has moved in this tick, once all have. */
+  readonly way: Float64Array;
 }
 
 /** The hurt volumes of one fighter, placed when they are first asked for in a tick. */

@@ -24,8 +24,8 @@ import {
 import { L_ABILITY, L_PHASE, LANE, RUNNING, SHAPE, T, X, Y, Z } from '../record/slots.js';
 import { wholeTicks } from '../record/whole-ticks.js';
 import type { Cast, Hit, World } from '../world/world.js';
-import type { Fighter } from './fighter.js';
-import { areNear, bound, enter, overlap, placeVolume, Volume } from './volume.js';
+import type { Fighter, Hurts } from './fighter.js';
+import { areNear, bound, enter, overlap, placeBefore, placeVolume, stepsOf, Volume } from './volume.js';
 
 const STRUCK_NOBODY = null as unknown as Fighter;
 
@@ -233,7 +233,7 @@ export class Gathering {
     for (let k = 0; k < fighters.length; k++) {
       const target = fighters[k];
       if (!canStrike(strike, target)) continue;
-      const factor = this.overlapped(volume, target);
+      const factor = this.overlapped(volume, strike.by, target);
       if (factor < 0) continue;
       writeMiddle(OTHER, target);
       // Written where it is worked out, since a number that is passed on may be boxed.
@@ -304,11 +304,21 @@ export class Gathering {
     noteEnd(by.c.r, own, ray);
   }
 
-  /** The factor of the first hurt volume that a volume overlaps, or -1. */
-  private overlapped(volume: Volume, { c, hurts }: Fighter): number {
+  /** The factor of the first hurt volume that a volume overlaps, where it is or on its way in this tick; -1 for none. */
+  private overlapped(volume: Volume, by: Fighter, target: Fighter): number {
+    const { c, hurts } = target;
     hurts.place(c);
-    if (hurts.count === 0 || !areNear(volume, hurts.around)) return -1;
-    for (let i = 0; i < hurts.count; i++) if (overlap(volume, hurts.volumes[i])) return hurts.volumes[i].factor;
+    if (hurts.count === 0) return -1;
+    const here = overlappedAt(volume, hurts);
+    if (here >= 0) return here;
+    // A fast blade, or who runs through one, must not be past it between two ticks.
+    for (let k = 0; k < 3; k++) WAY[k] = by.way[k] - target.way[k];
+    const steps = stepsOf(volume, hurts.around, WAY);
+    for (let k = steps - 1; k > 0; k--) {
+      placeBefore(BEFORE, volume, WAY, k / steps);
+      const factor = overlappedAt(BEFORE, hurts);
+      if (factor >= 0) return factor;
+    }
     return -1;
   }
 
@@ -345,6 +355,16 @@ export class Gathering {
     values[W_VOLUME] = strike.meets;
     writeFurther(blow);
   }
+}
+
+/** The way of a strike as who may be struck sees it, and where it was on that. */
+const WAY = new Float64Array(3);
+const BEFORE = new Volume();
+
+function overlappedAt(volume: Volume, hurts: Hurts): number {
+  if (!areNear(volume, hurts.around)) return -1;
+  for (let i = 0; i < hurts.count; i++) if (overlap(volume, hurts.volumes[i])) return hurts.volumes[i].factor;
+  return -1;
 }
 
 /** Where two volumes meet: the middle of what their boxes share. */

@@ -73,6 +73,39 @@ export function placeBody(v: Volume, hx: number, hy: number, hz: number, r: Floa
   bound(v);
 }
 
+/** Writes a volume as it was so far before where it is. */
+export function placeBefore(v: Volume, from: Volume, way: Float64Array, part: number): void {
+  v.round = from.round;
+  v.factor = from.factor;
+  v.x = from.x - way[0] * part;
+  v.y = from.y - way[1] * part;
+  v.z = from.z - way[2] * part;
+  v.fx = from.fx;
+  v.fz = from.fz;
+  v.hx = from.hx;
+  v.hy = from.hy;
+  v.hz = from.hz;
+  v.bx = from.bx - way[0] * part;
+  v.by = from.by - way[1] * part;
+  v.bz = from.bz - way[2] * part;
+  v.radius = from.radius;
+  bound(v);
+}
+
+/** The least of the lengths, widths and heights of the boxes around two volumes, together. */
+function thickness(a: Volume, b: Volume): number {
+  return Math.min(a.x1 - a.x0, a.y1 - a.y0, a.z1 - a.z0) + Math.min(b.x1 - b.x0, b.y1 - b.y0, b.z1 - b.z0);
+}
+
+/** In how many steps a volume that comes a way is looked at, so that it passes through nothing of this thickness. */
+export function stepsOf(a: Volume, b: Volume, way: Float64Array): number {
+  const length = Math.sqrt(way[0] * way[0] + way[1] * way[1] + way[2] * way[2]);
+  const step = thickness(a, b) / 2;
+  return length <= step ? 1 : Math.min(MOST_STEPS, Math.ceil(length / step));
+}
+
+const MOST_STEPS = 16;
+
 /** Finds the box around a volume that was changed. */
 export function bound(v: Volume): void {
   if (v.round) {

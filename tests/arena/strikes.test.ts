@@ -226,3 +226,21 @@ test('who cannot be struck now is met by no strike, and is no foe', () => {
   expect(strike()).toBe(1);
   expect(pell.facts.fact('foe.there')).toBe(0);
 });
+
+test('a fast blade does not pass through anybody between two ticks, nor does who runs through one that stands still', () => {
+  const dash = jab('', '{ sphere: 0.2, at: [0, 1], damage: 4 }').replace('steer: 0', 'move: { forward: 150 }');
+  const run = (apart: number, moves: 'pell' | 'sentry') => {
+    const still = jab('', '{ sphere: 0.2, at: [0, 1], damage: 4 }');
+    const { arena, pell, sentry } = duel(FIGHTER + (moves === 'pell' ? dash : still), FIGHTER, { apart });
+    pell.door.press('gaff');
+    if (moves === 'sentry') {
+      ticks(arena, 4);
+      sentry.door.velocity(-600, 0);
+    }
+    return ticks(arena, 9).map((line) => line.slice(2));
+  };
+  // 2.5 in each tick, from the end of its windup at 7.5 on: it is before them in one, and behind them in the next.
+  for (const apart of [7.8, 8.7, 8.8, 9.9, 10, 10.1, 11.2, 12.4]) expect(run(apart, 'pell')).toEqual(['pell sentry struck 4']);
+  expect(run(4, 'sentry')).toEqual(['pell sentry struck 4']);
+  expect([run(5, 'pell'), run(16, 'pell')]).toEqual([[], []]);
+});
