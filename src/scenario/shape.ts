@@ -23,6 +23,7 @@ import { REASONS } from '../report/reasons.js';
 
 const coordinates = list(number(-10_000, 10_000), { min: 2, max: 3 });
 
+const oneWay = optional(truth(), 'Of a box: stops only what comes down on it. Default false.');
 const block = kinds(
   'a block',
   [
@@ -32,7 +33,7 @@ const block = kinds(
         from: optional(coordinates, 'A corner of a box; with `radius`, an end of a capsule.'),
         to: optional(coordinates, 'The opposite corner, or the other end.'),
         radius: optional(number(0.001, 1000), 'With `from`: of a capsule.'),
-        oneWay: optional(truth(), 'With `from`: stops only what comes down on it. Default false.'),
+        oneWay,
       },
     },
     {
@@ -47,6 +48,7 @@ const block = kinds(
           list(number(-1, 1), { min: 4, max: 4 }),
           'With `at`: a unit quaternion [x, y, z, w]. Default: not turned.',
         ),
+        oneWay,
       },
     },
   ],

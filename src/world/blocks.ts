@@ -42,6 +42,8 @@ export interface TurnedBox extends Block {
   size: readonly [x: number, y: number, z?: number];
   /** A unit quaternion, x, y, z, w. Default: not turned. */
   turn?: readonly [x: number, y: number, z: number, w: number];
+  /** Stops only what comes down on a side that looks up. Default false. */
+  oneWay?: boolean;
 }
 
 /** All that is within a radius of the line between two points; of one point twice, a ball. */

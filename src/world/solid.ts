@@ -351,6 +351,8 @@ function enterSlanted(cast: Cast, solid: Solid, axes: readonly Axis[]): boolean 
     slanted = i;
   }
   if (part < 0 || part >= exit) return false;
+  // Only what comes down on a face that looks up is stopped by it; who has begun to pass it, passes.
+  if (solid.oneWay && !looksUp(cast, slanted < 0 ? null : axes[slanted], axis)) return false;
   entered.part = part;
   entered.face = 1;
   entered.overlap = 0.5;
@@ -362,6 +364,13 @@ function enterSlanted(cast: Cast, solid: Solid, axes: readonly Axis[]): boolean 
   const { x: ax, y: ay, z: az } = axes[slanted];
   noteNormal(dx * ax + dy * ay + dz * az > 0 ? -1 : 1, ax, ay, az);
   return true;
+}
+
+/** Whether the face that is met, of a slanted axis or one of the box, looks up. */
+function looksUp({ dx, dy, dz }: Cast, slanted: Axis | null, axis: number): boolean {
+  if (slanted === null) return axis === UP && dy < 0;
+  const { x, y, z } = slanted;
+  return dx * x + dy * y + dz * z > 0 ? y < -TOUCH : y > TOUCH;
 }
 
 function squareness({ dx, dy, dz }: Cast, { x, y, z }: Axis): number {

@@ -247,7 +247,11 @@ export class TileWorld extends SolidWorld {
 function makeTile({ oneWay, solid, tags, slope }: Tile, column: number, row: number, size: number): Solid {
   const [left, right] = slope ?? [1, 1];
   const top = Math.max(left, right);
-  const [x0, x1, y0] = [column * size, (column + 1) * size, (oneWay ? row + 1 - PLATFORM : row) * size];
+  const [x0, x1, y0] = [
+    column * size,
+    (column + 1) * size,
+    (oneWay && left === right ? row + 1 - PLATFORM : row) * size,
+  ];
   const corners = [x0, y0, -DEEP, x1, slope ? (row + top) * size : (row + 1) * size, DEEP] as const;
   const more = { oneWay, tags, area: solid === false };
   if (left === right) return makeSolid(corners, more);

@@ -240,7 +240,8 @@ test('a fast blade does not pass through anybody between two ticks, nor does who
     return ticks(arena, 9).map((line) => line.slice(2));
   };
   // 2.5 in each tick, from the end of its windup at 7.5 on: it is before them in one, and behind them in the next.
-  for (const apart of [7.8, 8.7, 8.8, 9.9, 10, 10.1, 11.2, 12.4]) expect(run(apart, 'pell')).toEqual(['pell sentry struck 4']);
+  for (const apart of [7.8, 8.7, 8.8, 9.9, 10, 10.1, 11.2, 12.4])
+    expect(run(apart, 'pell')).toEqual(['pell sentry struck 4']);
   expect(run(4, 'sentry')).toEqual(['pell sentry struck 4']);
   expect([run(5, 'pell'), run(16, 'pell')]).toEqual([[], []]);
 });

@@ -247,3 +247,48 @@ abilities: { hop: { start: { press: jump }, phases: [{ for: 1f, move: { up: ${9 
       ]);
     });
 });
+
+test('one-way slopes are ground to who comes down on them or from their foot, and nothing from below and from behind', () => {
+  const legend = { '/': { slope: [0, 1], oneWay: true } } as const;
+  const rows = [
+    '................',
+    '................',
+    '................',
+    '...../---.......',
+    '..../...........',
+    '################',
+  ];
+  const half = Math.sin(Math.PI / 8);
+  const beam = {
+    at: [5, 1.93],
+    size: [2.9, 0.2],
+    turn: [0, 0, half, Math.sqrt(1 - half * half)],
+    oneWay: true,
+  } as const;
+  const worlds = [
+    new TileWorld(rows, { legend }),
+    new BoxWorld([{ from: [-9, 0], to: [30, 1] }, beam, { from: [6, 2.75], to: [9, 3], oneWay: true }]),
+  ];
+  for (const world of worlds) {
+    const go = (x: number, y: number, stick: number, ticks: number, hops = false) => {
+      const c = makeCharacter(
+        'abilities: { hop: { start: { press: jump }, phases: [{ for: 1f, move: { up: 12 } }] } }',
+        { world, at: [x, y] },
+      );
+      c.door.stick('move', stick, 0);
+      if (hops) c.door.press('jump');
+      tick(c, ticks);
+      return [c.readout.x, c.readout.y, c.readout.grounded];
+    };
+    const near = (n: number) => expect.closeTo(n, 0);
+    // Up from its foot, and on along the plank; from behind, and out of its inside, there is nothing.
+    expect(go(1, 1, 1, 66)).toEqual([near(6.4), near(3), true]);
+    expect(go(9, 1, -1, 80)).toEqual([near(2.4), 1, true]);
+    expect(go(5.2, 1, 1, 30)).toEqual([near(7.6), 1, true]);
+    // Through it from below, and down onto it.
+    expect(go(5, 1, 0, 80, true)).toEqual([5, near(2.3), true]);
+    expect(go(5, 6, 0, 80)).toEqual([5, near(2.3), true]);
+    // Down along it.
+    expect(go(7.5, 3, -1, 30)).toEqual([near(5.1), near(2.4), true]);
+  }
+});

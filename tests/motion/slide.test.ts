@@ -77,12 +77,13 @@ test('rooms change nothing but the speed: every number is as if the world were a
   const rows = ['##########', '#........#', '#....--..#', '#.#......#', '#....##..#', '#.-....#.#', '#..#.....#'];
   const floors = ['##########', '##..######', '####--####'];
   // Boxes have no slopes.
-  const sloped = ['##########', '#........#', '#....--..#', '#.#..34..#', '#.3..##2.#', '#./....#.#', '#2.#..4../'];
+  const sloped = ['##########', '#........#', '#....--..#', '#.#..34..#', '#.3.5##2.#', '#./....#.#', '#2.#..4../'];
   const legend: Record<string, Tile> = {
     '/': { slope: [0, 1] },
     2: { slope: [1, 0] },
     3: { slope: [0, 0.5] },
     4: { slope: [1, 0.5] },
+    5: { slope: [0, 1], oneWay: true },
   };
   const keys = ['move.left', 'move.right', 'jump', 'gaff', 'gale'];
   const moves = `abilities:
