@@ -1,4 +1,3 @@
-import { cosine } from '../moveset/cosine.js';
 import { compileDirections } from '../moveset/directions/direction.js';
 import { compilePoint, type ValuePlace } from '../moveset/directions/point.js';
 import { emitted } from '../moveset/effects/actions.js';
@@ -31,6 +30,7 @@ import { MAKING, type Making } from '../record/recipes.js';
 import { A_ENDED, AIM, CHOICE, COOLDOWN, LANE, MARK, NEVER, POOL, STICK } from '../record/slots.js';
 import type { Sink } from '../report/diagnostic.js';
 import { nearestName } from '../report/nearest.js';
+import { cosine } from '../world/cosine.js';
 import { firstOf } from './conditions.js';
 import { toldOf } from './describe.js';
 import { OTHER_FACTS, sightFact } from './facts/blows.js';

@@ -1,5 +1,5 @@
-import { cosine } from '../moveset/cosine.js';
 import { wantObject } from '../report/arguments.js';
+import { cosine } from '../world/cosine.js';
 import type { Cast, Hit, Place, World } from '../world/world.js';
 
 /** A vector of Rapier; z is missing in 2D. */

@@ -3,6 +3,7 @@ import type { Parsed } from '../moveset/read.js';
 import type { Path, Sink } from '../report/diagnostic.js';
 import { readValues } from '../tick/presses/values.js';
 import type { SolidWorld } from '../world/solid-world.js';
+import { canTurn } from './make-world.js';
 import { type Players, planOf } from './players.js';
 import { eventsOf } from './script.js';
 
@@ -31,6 +32,11 @@ export function checkWorld(
       if (!asked.includes(tag)) sink.add('unknown-surface', path, { tag, known: asked }, { severity: 'warning' });
     });
   (world.blocks as Parsed[] | undefined)?.forEach((block, i) => {
+    (block.path?.points as Parsed[] | undefined)?.forEach(({ turn }, k) => {
+      const path = ['world', 'blocks', i, 'path', 'points', k, 'turn'];
+      const why = 'only a box by "at" and "size", without a "turn" of its own, turns on its way';
+      if (turn && !canTurn(block)) sink.add('pointless-key', path, { key: 'turn', why });
+    });
     (block.tags as string[] | undefined)?.forEach((tag, k) => {
       const path = ['world', 'blocks', i, 'tags', k];
       if (!asked.includes(tag)) sink.add('unknown-surface', path, { tag, known: asked }, { severity: 'warning' });

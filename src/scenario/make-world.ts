@@ -20,9 +20,19 @@ export function makeWorld(plan: Plan, { world }: Parsed): TileWorld | BoxWorld {
   return new BoxWorld(blocks, { places });
 }
 
+/** Whether a path may turn a block: a box by its middle that is not turned already. */
+export function canTurn({ size, turn }: Parsed): boolean {
+  return size !== undefined && turn === undefined;
+}
+
 function makeBlock(block: Parsed, rate: number): AnyBlock {
   const { path, ...rest } = block;
-  const points = path?.points?.map((point: Parsed) => ({ ...point, at: point.at / rate }));
+  // What cannot turn is a fault that is told elsewhere.
+  const points = path?.points?.map(({ at, turn, ...point }: Parsed) => ({
+    ...point,
+    at: at / rate,
+    ...(canTurn(block) && { turn }),
+  }));
   const shape = rest.from ? { to: rest.from } : { size: [1, 1] };
   return { ...shape, ...rest, ...(path && { path: { ...path, points } }) } as unknown as AnyBlock;
 }

@@ -62,12 +62,20 @@ const block = kinds(
             fields('a point of a path', {
               at: required(time(0), 'when.'),
               to: required(coordinates, 'how far it is then from where it is declared.'),
+              turn: optional(
+                number(-36_000, 36_000),
+                'How far it is turned by then, in degrees; only of boxes by `at` and `size` without a `turn` of their own. Default 0.',
+              ),
             }),
             { min: 1, max: 100 },
           ),
           'places in the order of their times, at even pace from each to the next.',
         ),
         after: optional(word('stay', 'again', 'back'), 'After the last point. Default stay.'),
+        about: optional(
+          word('z', 'y'),
+          'The axis about which it turns: `z` as seen from the side (default), or the upright one, `y`.',
+        ),
       }),
       'How it moves.',
     ),

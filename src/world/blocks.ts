@@ -1,3 +1,4 @@
+import { cosine } from './cosine.js';
 import { type Axis, DEEP, makeSolid, type Solid } from './solid.js';
 
 /** What a block of any kind may say. */
@@ -17,6 +18,8 @@ export interface Path {
   points: readonly PathPoint[];
   /** What comes after the last: it stays (default), begins anew, or goes back the same way. */
   after?: 'stay' | 'again' | 'back';
+  /** The axis about which it turns, through its middle: `z`, as seen from the side (default), or the upright one. */
+  about?: 'z' | 'y';
 }
 
 /** A place on a way, and when it is reached. */
@@ -25,6 +28,8 @@ export interface PathPoint {
   readonly at: number;
   /** Where it is then, from where it is declared. */
   readonly to: readonly [x: number, y: number, z?: number];
+  /** How far it is turned by then, in degrees, from x to y, or about the upright axis from z to x. Default 0. Only boxes by `at` and `size` turn. */
+  readonly turn?: number;
 }
 
 /** A solid box by two corners, in any order. */
@@ -152,11 +157,67 @@ function placeSolid(s: Solid, base: Solid, x: number, y: number, z: number): voi
   s.round.bz = base.round.bz + z;
 }
 
+/** Whether a block turns on its way. */
+export function turns(block: AnyBlock): block is TurnedBox & { readonly path: Path } {
+  return 'size' in block && (block.path?.points.some(({ turn = 0 }) => turn !== 0) ?? false);
+}
+
+/** A box that turns about an axis through its middle: two axes of its own, which are turned in place. */
+function solidOfTurning(block: TurnedBox & { readonly path: Path }): Solid {
+  const axis = (): Axis => ({ x: 0, y: 0, z: 0, low: 0, high: 0 });
+  const solid = makeSolid([0, 0, 0, 0, 0, 0], { ...block, axes: [axis(), axis()] });
+  solid.upright = block.path.about === 'y';
+  return solid;
+}
+
+function cosineOf(degrees: number): number {
+  const angle = Math.abs(degrees) % 360;
+  return cosine(angle > 180 ? 360 - angle : angle);
+}
+
+function sine(degrees: number): number {
+  return cosineOf(degrees - 90);
+}
+
+/** Puts such a box at an offset from where it was declared, turned by an angle in degrees. */
+function placeTurning(s: Solid, { at, size }: TurnedBox, offset: Float64Array, degrees: number): void {
+  const c = cosineOf(degrees);
+  const d = sine(degrees);
+  const [width, height, depth = 2 * DEEP] = size;
+  const x = at[0] + offset[0];
+  const y = at[1] + offset[1];
+  const z = (at[2] ?? 0) + offset[2];
+  const { upright } = s;
+  const [first, second] = s.axes as readonly Axis[];
+  first.x = c;
+  first.y = upright ? 0 : d;
+  first.z = upright ? -d : 0;
+  second.x = upright ? d : -d;
+  second.y = upright ? 0 : c;
+  second.z = upright ? c : 0;
+  const [long, wide, high] = upright ? [width / 2, depth / 2, height / 2] : [width / 2, height / 2, depth / 2];
+  const along = first.x * x + first.y * y + first.z * z;
+  const across = second.x * x + second.y * y + second.z * z;
+  first.low = along - long;
+  first.high = along + long;
+  second.low = across - wide;
+  second.high = across + wide;
+  const rx = Math.abs(first.x) * long + Math.abs(second.x) * wide;
+  const ry = upright ? high : Math.abs(first.y) * long + Math.abs(second.y) * wide;
+  const rz = upright ? Math.abs(first.z) * long + Math.abs(second.z) * wide : high;
+  s.x0 = x - rx;
+  s.x1 = x + rx;
+  s.y0 = y - ry;
+  s.y1 = y + ry;
+  s.z0 = z - rz;
+  s.z1 = z + rz;
+}
+
 /** What is no longer than a tick of the slowest rate counts as one, in seconds. */
 const LONGEST_TICK = 0.11;
 
 /**
- * Writes where a path leads to by a time, and the velocity with which it comes there; says how often it has begun anew.
+ * Writes where a path leads to by a time and how far it is turned there, and the velocities with which it comes there; says how often it has begun anew.
  */
 function followPath(
   { points, after = 'stay' }: Path,
@@ -190,9 +251,9 @@ function followPath(
   const part = span > 0 ? Math.min(1, Math.max(0, (time + first - before.at) / span)) : 1;
   const rests = span <= 0 || (after === 'stay' && (time <= 0 || time > length));
   const pace = rests ? 0 : sign / span;
-  for (let k = 0; k < 3; k++) {
-    const from = before.to[k] ?? 0;
-    const whole = (later.to[k] ?? 0) - from;
+  for (let k = 0; k < 4; k++) {
+    const from = (k < 3 ? before.to[k] : before.turn) ?? 0;
+    const whole = ((k < 3 ? later.to[k] : later.turn) ?? 0) - from;
     way[k] = from + whole * part;
     velocity[k] = whole * pace;
   }
@@ -202,12 +263,15 @@ function followPath(
 /** A block that moves: always placed from where it was declared, so that it is at the same place at the same time. */
 export class MovingBlock {
   readonly solid: Solid;
+  /** How far it is turned, in degrees. */
+  turned = 0;
   private readonly base: Solid;
-  /** The time that it was last moved to, how often its path had begun anew by then, its offset, and its velocity. */
+  private readonly turning: (TurnedBox & { readonly path: Path }) | null;
+  /** The time that it was last moved to, how often its path had begun anew by then, its offset and turn, and the velocities of these. */
   private last = Number.NaN;
   private turns = 0;
-  private readonly way = new Float64Array(3);
-  private readonly at = new Float64Array(3);
+  private readonly way = new Float64Array(4);
+  private readonly at = new Float64Array(4);
   /** How far it is now from where it was declared. */
   private readonly offset = new Float64Array(3);
 
@@ -216,42 +280,82 @@ export class MovingBlock {
     readonly block: AnyBlock,
     mover: number,
   ) {
-    this.solid = solidOf(block);
+    this.turning = turns(block) ? block : null;
+    this.solid = this.turning ? solidOfTurning(this.turning) : solidOf(block);
     this.solid.mover = mover;
     this.base = solidOf(block);
+    if (this.turning) placeTurning(this.solid, this.turning, this.offset, 0);
   }
 
-  /** Turns a point of the room into one of the block as it was declared (-1), or back (1). */
-  carry(point: Float64Array, sign: 1 | -1): void {
-    for (let k = 0; k < 3; k++) point[k] += sign * this.offset[k];
+  /** Turns a point of the room into one of the block as it was declared. */
+  attach(point: Float64Array): void {
+    for (let k = 0; k < 3; k++) point[k] -= this.offset[k];
+    this.turnPoint(point, -1);
+  }
+
+  /** The other way round. */
+  locate(point: Float64Array): void {
+    this.turnPoint(point, 1);
+    for (let k = 0; k < 3; k++) point[k] += this.offset[k];
+  }
+
+  private turnPoint(point: Float64Array, sign: 1 | -1): void {
+    const { turning, solid } = this;
+    if (turning === null || solid.axes === null) return;
+    const { at } = turning;
+    const [{ x: c, y, z }] = solid.axes;
+    const x = point[0] - at[0];
+    if (solid.upright) {
+      const d = -z * sign;
+      const depth = point[2] - (at[2] ?? 0);
+      point[0] = at[0] + x * c + depth * d;
+      point[2] = (at[2] ?? 0) - x * d + depth * c;
+    } else {
+      const d = y * sign;
+      const height = point[1] - at[1];
+      point[0] = at[0] + x * c - height * d;
+      point[1] = at[1] + x * d + height * c;
+    }
   }
 
   /**
    * Where its path leads it to by a time, in seconds. Its velocity is how it has come there since the last time, so that who
-   * stands on it keeps its place also where it turns; after a leap in time, how it comes there by its path.
+   * stands on it keeps its place also where it turns back; after a leap in time, how it comes there by its path.
    */
   advanceTo(seconds: number): void {
     const { path } = this.block;
     if (!path || path.points.length === 0) return;
     const { at, way } = this;
     const since = seconds - this.last;
-    const [x, y, z] = way;
+    const [x, y, z, turn] = way;
     const turns = followPath(path, seconds, way, at);
-    if (since > 0 && since <= LONGEST_TICK && turns === this.turns)
-      for (let k = 0; k < 3; k++) at[k] = (way[k] - (k === 0 ? x : k === 1 ? y : z)) / since;
+    this.solid.spin = (at[3] * Math.PI) / 180;
+    this.solid.draw = 0;
+    if (since > 0 && since <= LONGEST_TICK && turns === this.turns) {
+      at[0] = (way[0] - x) / since;
+      at[1] = (way[1] - y) / since;
+      at[2] = (way[2] - z) / since;
+      // What goes round goes along the chord of this time, not along its tangent, or it would go out a little in each tick.
+      const by = way[3] - turn;
+      this.solid.spin = sine(by) / since;
+      this.solid.draw = (cosineOf(by) - 1) / since;
+    }
     this.last = seconds;
     this.turns = turns;
+    this.turned = way[3];
     this.put(way[0], way[1], way[2], at[0], at[1], at[2]);
   }
 
   /** Puts it at an offset from where it was declared, with a velocity per second. */
   put(x: number, y: number, z: number, vx: number, vy: number, vz: number): void {
-    const { solid, offset } = this;
+    const { solid, offset, turning } = this;
     offset[0] = x;
     offset[1] = y;
     offset[2] = z;
-    solid.rose = this.base.y0 + y - solid.y0;
-    placeSolid(solid, this.base, x, y, z);
+    const before = solid.y0;
+    if (turning !== null) placeTurning(solid, turning, offset, this.turned);
+    else placeSolid(solid, this.base, x, y, z);
+    solid.rose = solid.y0 - before;
     solid.vx = vx;
     solid.vy = vy;
     solid.vz = vz;

@@ -31,9 +31,16 @@ export interface SolidWorldOptions {
 /** A block has numbers for its places and sizes. */
 function checkBlock(block: AnyBlock): void {
   wantObject('A world', 'a block', block);
-  const { from, to, at, size, radius } = block as unknown as Record<string, unknown>;
+  const { from, to, at, size, radius, turn: own } = block as unknown as Record<string, unknown>;
   const holds = from === undefined ? isPoint(at) && isPoint(size) : isPoint(from) && isPoint(to);
   want(holds, 'A world', 'a block', '{ from, to } or { at, size } with numbers', block);
+  want(
+    (size !== undefined && own === undefined) || !(block.path?.points ?? []).some(({ turn = 0 }) => turn !== 0),
+    'A world',
+    'a block whose path turns it',
+    'a box by { at, size } without a turn of its own',
+    block,
+  );
   want(radius === undefined || Number.isFinite(radius), 'A world', 'the radius of a block', 'a number', radius);
 }
 
@@ -115,23 +122,27 @@ export abstract class SolidWorld implements World {
   }
 
   attach(mover: number, point: Float64Array): boolean {
-    return this.carry(mover, point, -1);
+    const block = this.moving.at(mover >= 0 ? mover : Number.MAX_SAFE_INTEGER);
+    block?.attach(point);
+    return block !== undefined;
   }
 
   locate(mover: number, point: Float64Array): boolean {
-    return this.carry(mover, point, 1);
+    const block = this.moving.at(mover >= 0 ? mover : Number.MAX_SAFE_INTEGER);
+    block?.locate(point);
+    return block !== undefined;
   }
 
-  private carry(mover: number, point: Float64Array, sign: 1 | -1): boolean {
-    const { moving } = this;
-    if (!(mover >= 0 && mover < moving.length && Number.isInteger(mover))) return false;
-    moving[mover].carry(point, sign);
-    return true;
-  }
-
-  /** Blocks that can move, as they are now, to be drawn: their bounding boxes. A new list in each call. */
-  blocksNow(): (Bounds & { readonly block: AnyBlock })[] {
-    return this.moving.map(({ block, solid: { x0, y0, z0, x1, y1, z1 } }) => ({ block, x0, y0, z0, x1, y1, z1 }));
+  /**
+   * Blocks that can move, as they are now, to be drawn: the boxes around them, and how far each is turned about its middle, in degrees. A new list in
+   * each call.
+   */
+  blocksNow(): (Bounds & { readonly block: AnyBlock; readonly turned: number })[] {
+    return this.moving.map(({ block, turned, solid: { x0, y0, z0, x1, y1, z1 } }) => ({
+      block,
+      turned,
+      ...{ x0, y0, z0, x1, y1, z1 },
+    }));
   }
 
   /**

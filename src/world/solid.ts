@@ -33,6 +33,13 @@ export interface Solid {
   rose: number;
   /** Its number among those of its world that move; -1 for what never does. */
   mover: number;
+  /**
+   * How fast what is on it goes round its middle, per unit of its distance from that: across the way to it, and towards it, so that it stays as far
+   * away; and whether about the upright axis.
+   */
+  spin: number;
+  draw: number;
+  upright: boolean;
 }
 
 /** A box by two corners. */
@@ -40,9 +47,9 @@ export type Bounds = Pick<Solid, 'x0' | 'y0' | 'z0' | 'x1' | 'y1' | 'z1'>;
 
 /** A unit axis, and from where to where a solid reaches along it. */
 export interface Axis {
-  readonly x: number;
-  readonly y: number;
-  readonly z: number;
+  x: number;
+  y: number;
+  z: number;
   low: number;
   high: number;
 }
@@ -73,6 +80,9 @@ class BuiltSolid implements Solid {
   vz = Number.NaN;
   rose = Number.NaN;
   mover = Number.NaN;
+  spin = Number.NaN;
+  draw = Number.NaN;
+  upright = false;
   constructor(
     readonly oneWay: boolean,
     readonly area: boolean,
@@ -93,6 +103,7 @@ export function makeSolid(
   [solid.x0, solid.y0, solid.z0, solid.x1, solid.y1, solid.z1] = corners;
   solid.vx = solid.vy = solid.vz = solid.rose = 0;
   solid.mover = -1;
+  solid.spin = solid.draw = 0;
   return solid;
 }
 
@@ -188,6 +199,7 @@ export class Search {
       if (this.axis === UP && cast.dy < 0) hit.height = solid.y1;
     }
     writeSolid(hit, solid);
+    if (solid.spin !== 0) addSpin(cast, hit, solid);
   }
 
   private isBetter(solid: Solid): boolean {
@@ -211,6 +223,22 @@ export function writeSolid(hit: Hit, solid: Solid): void {
   hit.vz = solid.vz;
   hit.rose = solid.rose;
   hit.mover = solid.mover;
+}
+
+/** Adds the velocity that what turns has where the box lies against it. */
+function addSpin(cast: Cast, hit: Hit, s: Solid): void {
+  const { part, nx, ny, nz } = hit;
+  const { spin, draw, upright } = s;
+  const x = cast.x + cast.dx * part - nx * cast.hx - (s.x0 + s.x1) / 2;
+  if (upright) {
+    const z = cast.z + cast.dz * part - nz * cast.hz - (s.z0 + s.z1) / 2;
+    hit.vx += spin * z + draw * x;
+    hit.vz += draw * z - spin * x;
+  } else {
+    const y = cast.y + cast.dy * part - ny * cast.hy - (s.y0 + s.y1) / 2;
+    hit.vx += draw * x - spin * y;
+    hit.vy += spin * x + draw * y;
+  }
 }
 
 const UP = 1;

@@ -1,6 +1,7 @@
 import { expect, test } from 'vitest';
-import { type AnyBlock, BoxWorld, Cast, Hit, TileWorld, type World } from '../../src/index.js';
+import { type AnyBlock, BoxWorld, Cast, Character, Hit, TileWorld, type World } from '../../src/index.js';
 import { Random } from '../random/random.js';
+import { plan, SMALL } from '../support.js';
 
 function cast(at: readonly number[], half: readonly number[], way: readonly number[]): Cast {
   const [x, y, z] = at;
@@ -166,4 +167,89 @@ test('what is written with two coordinates is as deep as anything, and a capsule
   }
   const ball = new BoxWorld([{ from: [0, 0], to: [0, 0], radius: 1 }]);
   expect([ball.sweep(down(0, 0), hit), ball.sweep(down(0, 1.1), hit)]).toEqual([true, false]);
+});
+
+test('a block that turns on its way is met as one that stands turned so, about either axis', () => {
+  const hit = new Hit();
+  const still = new Hit();
+  for (let seed = 0; seed < 40; seed++) {
+    const random = new Random(seed);
+    const about = random.pick(['z', 'y'] as const);
+    const size = [random.whole(1, 6), random.whole(1, 3), random.whole(1, 4)] as const;
+    const turn = random.whole(-400, 400);
+    const half = (turn * Math.PI) / 360;
+    const [s, w] = [Math.sin(half), Math.cos(half)];
+    const moving = new BoxWorld([
+      {
+        at: [1, 2, 0],
+        size,
+        path: {
+          points: [
+            { at: 0, to: [0, 0] },
+            { at: 9, to: [2, 1, 1], turn },
+          ],
+          about,
+        },
+      },
+    ]);
+    moving.advanceTo(9);
+    const turned = new BoxWorld([{ at: [3, 3, 1], size, turn: about === 'z' ? [0, 0, s, w] : [0, s, 0, w] }]);
+    for (let i = 0; i < 30; i++) {
+      const c = cast(spot(random, 14), random.chance(0.3) ? [0, 0, 0] : [0.3, 0.9, 0.3], spot(random, 20));
+      const found = moving.sweep(c, hit);
+      expect([seed, i, found, found ? hit.part : 2]).toEqual([
+        seed,
+        i,
+        turned.sweep(c, still),
+        expect.closeTo(found ? still.part : 2, 9),
+      ]);
+    }
+    // A point of it comes back to where it is on it.
+    const point = Float64Array.of(1, 2, 3);
+    moving.attach(0, point);
+    moving.locate(0, point);
+    expect([...point]).toEqual([1, 2, 3].map((n) => expect.closeTo(n, 12)));
+  }
+  const path = { points: [{ at: 0, to: [0, 0], turn: 9 }] } as const;
+  expect(() => new BoxWorld([{ from: [0, 0], to: [1, 1], path }])).toThrow(
+    'A world: a block whose path turns it must be a box by { at, size } without a turn of its own',
+  );
+});
+
+test('who stands on what turns goes round with it, exactly as far from its middle; what swings pushes', () => {
+  const turntable = (about: 'z' | 'y', turn: number) =>
+    new BoxWorld([
+      { from: [-30, -5, -30], to: [30, -4, 30] },
+      {
+        at: [0, 0, 0],
+        size: [6, 1, 6],
+        path: {
+          points: [
+            { at: 0, to: [0, 0] },
+            { at: 4, to: [0, 0], turn },
+          ],
+          about,
+        },
+      },
+    ]);
+  const run = (world: BoxWorld, at: [number, number, number], ticks: number) => {
+    const c = new Character(plan(SMALL.replace('name: Pell', 'name: Pell\nview: open')), { world, at });
+    for (let i = 0; i < ticks; i++) {
+      world.advanceTo(i / 60);
+      c.tick();
+    }
+    return c.readout;
+  };
+  const there = run(turntable('y', 360), [2, 0.5, 1], 121);
+  expect([there.x, there.y, there.z, there.grounded]).toEqual([
+    expect.closeTo(-2, 9),
+    0.5,
+    expect.closeTo(-1, 9),
+    true,
+  ]);
+  const round = run(turntable('y', 360), [2, 0.5, 1], 260);
+  expect([round.x, round.z]).toEqual([expect.closeTo(2, 9), expect.closeTo(1, 9)]);
+  // Turned on edge, it lets go of who stood on it, and sweeps them along below.
+  const below = run(turntable('z', 360), [0.5, 0.5, 0], 260);
+  expect([below.y, below.x > 2]).toEqual([-4, true]);
 });

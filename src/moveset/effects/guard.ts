@@ -15,7 +15,7 @@ import type { Frame, Operand } from '../../record/frame.js';
 import { T } from '../../record/slots.js';
 import { wholeTicks } from '../../record/whole-ticks.js';
 import { written } from '../../record/written.js';
-import { cosine } from '../cosine.js';
+import { cosine } from '../../world/cosine.js';
 import type { NameTypes, NumberFormula, Share, TimeFormula, Uses } from '../name-types.js';
 import type { Parsed, ParsedFormula } from '../read.js';
 import { either, fields, formula, list, map, name, number, optional, timeOrFormula, truth, word } from '../shape.js';
