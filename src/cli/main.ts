@@ -6,13 +6,14 @@ import type { CommandSpec } from './command.js';
 import { facts } from './facts.js';
 import { type ExitCode, type Io, safe } from './io.js';
 import { pack } from './pack.js';
+import { replay } from './replay.js';
 import { run } from './run.js';
 import { schema } from './schema.js';
 import { timing } from './timing.js';
 import { types } from './types.js';
 
 /** Every command; a new one is a file beside these and a name here. */
-export const COMMANDS: readonly CommandSpec[] = [check, run, timing, facts, types, pack, schema];
+export const COMMANDS: readonly CommandSpec[] = [check, run, replay, timing, facts, types, pack, schema];
 
 function version(): string {
   const here = dirname(fileURLToPath(import.meta.url));

@@ -147,6 +147,9 @@ export const FAULTS = {
   'unknown-surface': (p: { tag: unknown; known?: readonly unknown[] }) =>
     `The moveset declares no surface ${describe(p.tag)}${tail(p.tag, p.known, 'It declares')}`,
   'wrong-values': (p: { why: unknown }) => `These values do not fit the event: ${p.why}`,
+  'lost-progress': (p: { why: unknown }) => `Not all of this progress can be used: ${p.why}`,
+  'no-progress': (p: { file: unknown; why: unknown }) =>
+    `There is no progress to begin with from ${describe(p.file)}: ${p.why}.`,
   'no-summon': (p: { who: unknown; by: unknown }) =>
     `${p.by} calls ${describe(p.who)}, and this scenario does not say who that is. Add it to "summons", with the file of its moveset.`,
   'unknown-word': (p: { what: string; word: unknown; by: unknown; known?: readonly unknown[] }) =>

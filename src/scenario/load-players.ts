@@ -12,6 +12,8 @@ import { type Players, planOf } from './players.js';
 
 interface Loads {
   readonly root?: string;
+  /** Runs another scenario: what is saved at its end, or why there is nothing. */
+  scene(file: string): Promise<{ readonly progress: unknown } | { readonly why: string }>;
   readonly movesets: { load(file: string, root: string): Promise<Loaded> };
 }
 
@@ -45,12 +47,15 @@ export class PlayerFiles {
       const found = await this.moveset(file, ['summons', name], sink);
       if (found) summons[name] = found;
     }
-    const players: Players = { plan, others, summons, plays };
+    const progress = new Map<string, unknown>();
+    const players: Players = { plan, others, summons, plays, progress };
     const members: [string, Path, unknown][] = [
       [plan.name, ['start'], data.start],
       ...entries(data.others).map(([name, other]): [string, Path, unknown] => [name, ['others', name], other]),
     ];
     for (const [name, path, member] of members) {
+      const saved = isPlain(member) ? await this.progress(member.progress, [...path, 'progress'], sink) : undefined;
+      if (saved !== undefined) progress.set(name, saved);
       const given = isPlain(member) ? member.plays : undefined;
       const own = planOf(players, name);
       if (given === undefined || !own) continue;
@@ -70,6 +75,28 @@ export class PlayerFiles {
       sink.add('file-unreadable', path, { why: `${first.params.why} (${found})` });
     else if (!plan) this.diagnostics.push(...diagnostics.filter((d) => d.severity === 'error'));
     return plan;
+  }
+
+  /** What was saved: in a file, or at the end of another scenario. */
+  private async progress(given: unknown, path: Path, sink: Sink): Promise<unknown> {
+    const file = this.pathOf(given, path, sink);
+    if (file === undefined) return undefined;
+    this.files.push(file);
+    const text = readText(file);
+    if ('fault' in text) {
+      sink.add('file-unreadable', path, { why: `${text.fault.params.why} (${file})` });
+      return undefined;
+    }
+    const source = new YamlFile(text.text, file, 'it is to hold saved progress, or a scenario');
+    if (source.diagnostics.length > 0) {
+      this.diagnostics.push(...place(source));
+      return undefined;
+    }
+    if (!isPlain(source.data) || source.data.scenario === undefined) return source.data;
+    const scene = await this.options.scene(file);
+    if ('progress' in scene) return scene.progress;
+    sink.add('no-progress', path, { file: String(given), why: scene.why });
+    return undefined;
   }
 
   /** An opponent that is written in the scenario, or in a file of its own. */
@@ -119,8 +146,13 @@ export function playersOf(plan: Plan, data: Data, movesets: Readonly<Record<stri
     if (found) summons[name] = found;
   }
   const plays = new Map<string, Parsed>();
-  const players: Players = { plan, others, summons, plays };
+  const players: Players = { plan, others, summons, plays, progress: new Map() };
   const note = (name: string, path: Path, member: unknown) => {
+    if (isPlain(member) && member.progress !== undefined)
+      sink.add('pointless-key', [...path, 'progress'], {
+        key: 'progress',
+        why: 'it names a file, and this scenario is none',
+      });
     const given = isPlain(member) ? member.plays : undefined;
     const own = planOf(players, name);
     if (!isPlain(given) || !own) return;

@@ -9,6 +9,7 @@ import { isPlain, noNames, type Parsed, read } from '../moveset/read.js';
 import { wantObject, wantOptions, wantPlan, wantText } from '../report/arguments.js';
 import { Sink } from '../report/diagnostic.js';
 import { PlayerFiles, playersOf } from './load-players.js';
+import type { Players } from './players.js';
 import { readScenario } from './read-scenario.js';
 import { type Keep, type RunResult, runScenario } from './run.js';
 import { SCENARIO } from './shape.js';
@@ -59,35 +60,90 @@ export class Movesets {
   }
 }
 
+/** How many scenarios may follow one another. */
+const MOST_SCENES = 16;
+
 /** Reads a scenario file and its moveset, and runs it. Never throws for what is wrong with the files. */
 export async function runScenarioFile(file: string, given: RunOptions = {}): Promise<ScenarioReport> {
   wantText('runScenarioFile', 'the file', file);
   wantOptions('runScenarioFile', given, ['plan', 'movesets', 'root', 'keep']);
-  if (given.plan !== undefined) wantPlan('runScenarioFile: of its moveset', given.plan);
+  return runFile(file, given, []);
+}
+
+/** A scenario file that was read, with all that it names. */
+export interface ReadFile {
+  /** What there is to tell so far. */
+  readonly report: ScenarioReport;
+  /** Whatever there is to run, unless something is wrong with the files. */
+  readonly ready?: { readonly players: Players; readonly parsed: Parsed };
+  /** The report again, with the faults that show only when it runs. */
+  finish(sink: Sink, result: RunResult | undefined): ScenarioReport;
+}
+
+/** `before` are the scenarios that need what is saved at the end of this one. */
+async function runFile(file: string, given: RunOptions, before: readonly string[]): Promise<ScenarioReport> {
+  const { report, ready, finish } = await readScenarioFile(file, given, before);
+  if (!ready) return report;
+  const sink = new Sink();
+  const result = runScenario(ready.players, ready.parsed, sink, given.keep ?? 'story');
+  return finish(sink, result);
+}
+
+/** Reads a scenario file and its movesets. */
+export async function readScenarioFile(
+  file: string,
+  given: RunOptions,
+  before: readonly string[] = [],
+): Promise<ReadFile> {
   const options = { ...given, movesets: given.movesets ?? new Movesets() };
   const nothing = { file, scenario: '', moveset: '', rate: 60, pools: [], lines: [], files: [file] };
   const text = readText(file);
-  if ('fault' in text) return { ...nothing, diagnostics: [text.fault] };
+  if ('fault' in text) return only({ ...nothing, diagnostics: [text.fault] });
   const source = new YamlFile(text.text, file, 'begin with "loggia: 1" and a scenario');
   const { data } = source;
   const scenario = isPlain(data) && typeof data.scenario === 'string' ? data.scenario : '';
   const found = options.plan ? { plan: options.plan } : await findMoveset(source, options);
   const { plan, diagnostics = [] } = found ?? {};
-  if (!plan || source.diagnostics.length > 0)
-    return { ...nothing, scenario, diagnostics: [...place(source), ...diagnostics], files: [file, ...filesOf(found)] };
-
+  if (!plan || source.diagnostics.length > 0) {
+    const read = [file, ...filesOf(found)];
+    return only({ ...nothing, scenario, diagnostics: [...place(source), ...diagnostics], files: read });
+  }
   const sink = new Sink();
   const known = options.plan && isPlain(data) ? { moveset: plan.name, ...data } : data;
-  const files = new PlayerFiles(source, options);
+  const within = [...before, realPath(file)];
+  const sceneFiles: string[] = [];
+  const scene = async (other: string) => {
+    if (within.includes(realPath(other))) return { why: 'it begins with what is saved at the end of this one' };
+    if (within.length >= MOST_SCENES) return { why: `it comes after ${MOST_SCENES} others, and that is the most` };
+    const ran = await runFile(other, { ...options, plan: undefined, keep: 'nothing' }, within);
+    sceneFiles.push(...ran.files);
+    const { result, diagnostics } = ran;
+    if (!result) return { why: `it has faults: ${(diagnostics[0]?.sentence ?? 'nothing ran').replace(/\.$/, '')}` };
+    return result.passed ? { progress: result.progress } : { why: 'it does not go as expected' };
+  };
+  const files = new PlayerFiles(source, { ...options, scene });
   const players = await files.load(plan, isPlain(known) ? known : {}, sink);
   const parsed = readScenario(players, known, sink);
-  const keep = options.keep ?? 'story';
-  const result = sink.failed || files.diagnostics.length > 0 ? undefined : runScenario(players, parsed, sink, keep);
-  source.add(sink.list);
   const { name, rate, names } = plan;
   const ran = { file, scenario, moveset: name, rate, pools: names.pool };
-  const all = [...new Set([file, ...filesOf(found), ...files.files])];
-  return { ...ran, result, diagnostics: [...place(source), ...files.diagnostics], lines: linesOf(source), files: all };
+  const finish = (more: Sink, result: RunResult | undefined): ScenarioReport => {
+    source.add([...sink.list, ...more.list]);
+    const all = [...new Set([file, ...filesOf(found), ...files.files, ...sceneFiles])];
+    return {
+      ...ran,
+      result,
+      diagnostics: [...place(source), ...files.diagnostics],
+      lines: linesOf(source),
+      files: all,
+    };
+  };
+  if (sink.failed || files.diagnostics.length > 0) return only(finish(new Sink(), undefined));
+  return { report: { ...nothing, ...ran, diagnostics: [] }, ready: { players, parsed }, finish };
+}
+
+/** A file that cannot be run. */
+function only(report: ScenarioReport): ReadFile {
+  return { report, finish: () => report };
 }
 
 /** Runs a scenario that is data, with a moveset that is compiled; its faults are diagnostics without a place. */

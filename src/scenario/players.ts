@@ -1,5 +1,6 @@
 import { Arena, type Member, type Opponent } from '../arena/index.js';
 import { prepareOpponent } from '../arena/opponent.js';
+import { loadProgress } from '../character/progress.js';
 import type { Plan } from '../compile/plan.js';
 import type { Parsed } from '../moveset/read.js';
 import type { Path, Sink } from '../report/diagnostic.js';
@@ -12,6 +13,8 @@ export interface Players {
   readonly summons: Readonly<Record<string, Plan>>;
   /** What plays them, as it was read: by their names, that of the first one included. */
   readonly plays: ReadonlyMap<string, Parsed>;
+  /** What they have learnt and have when they begin, as it was saved: by their names. */
+  readonly progress: ReadonlyMap<string, unknown>;
 }
 
 /** The plan of a member that a row is about; undefined for a name that none has. */
@@ -45,6 +48,7 @@ export function makeArena(
   world: SolidWorld,
   places: ReadonlyMap<string, Point>,
   opponents: ReadonlyMap<string, Opponent>,
+  sink: Sink,
 ): Arena {
   const arena = new Arena({ world, summons: players.summons });
   const join = (name: string, plan: Plan, { facing, team, tags, velocity, pools = {} }: Parsed) => {
@@ -55,6 +59,10 @@ export function makeArena(
       tags,
       plays: opponents.get(name),
     });
+    const progress = players.progress.get(name);
+    const path = name === players.plan.name ? ['start'] : ['others', name];
+    for (const why of progress === undefined ? [] : loadProgress(character, progress).problems)
+      sink.add('lost-progress', [...path, 'progress'], { why }, { severity: 'warning' });
     if (velocity) character.door.velocity(velocity[0], velocity[1], velocity[2] ?? 0);
     for (const [pool, value] of Object.entries(pools)) character.door.pool(pool, value as number);
   };

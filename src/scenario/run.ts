@@ -1,4 +1,5 @@
 import type { Arena } from '../arena/index.js';
+import { type Progress, saveProgress } from '../character/progress.js';
 import type { Parsed } from '../moveset/read.js';
 import { Sink } from '../report/diagnostic.js';
 import type { SolidWorld } from '../world/solid-world.js';
@@ -18,6 +19,8 @@ export interface RunResult {
   readonly trace: readonly Trace[];
   /** Checksum of all that takes part after the last tick; of one alone, of its record. */
   readonly checksum: number;
+  /** What the first character has learnt and has after the last tick; null where nobody is left. */
+  readonly progress: Progress | null;
 }
 
 /** Which ticks of a run are kept: none, all, or those in which something happens and those around failures. */
@@ -66,7 +69,7 @@ function runOnce(
   if (sink.failed) return undefined;
   const trace: Trace[] = [];
   world.advanceTo(0);
-  const arena = makeArena(players, scenario, world, places, opponents);
+  const arena = makeArena(players, scenario, world, places, opponents, sink);
   const first = arena.members[0].character;
   const script = writeScript(scenario.inputs ?? []);
   const lost = new Set<string>();
@@ -95,7 +98,8 @@ function runOnce(
   }
   const failures = expects.flatMap((expect) => expect.judge() ?? []);
   const checksum = players.others.size === 0 && arena.members.length === 1 ? first.checksum() : arena.checksum();
-  return { passed: failures.length === 0, failures, expectations: expects.length, trace, checksum };
+  const progress = saveProgress(first);
+  return { passed: failures.length === 0, failures, expectations: expects.length, trace, checksum, progress };
 }
 
 /** One tick; somebody who is called, and of whom the scenario does not say who that is, is a fault. */

@@ -97,6 +97,10 @@ const member = {
   tags: optional(listOrOne(text()), 'Words by which strikes find it.'),
   pools: optional(map('new', number(-1e6, 1e6)), 'Values at the start.'),
   velocity: optional(coordinates, 'Velocity at the start.'),
+  progress: optional(
+    text(),
+    'A file with what it has learnt and has at the start: progress that was saved, or another scenario, at the end of which that is saved of its first character.',
+  ),
   plays,
 };
 

@@ -91,13 +91,17 @@ export function tellFailures(report: ScenarioReport): string[] {
 
 function tellTicks({ result }: ScenarioReport, at: number, of: string): string[] {
   const rows = (result?.trace ?? []).filter(({ tick }) => Math.abs(tick - at) <= AROUND);
+  const shownIn = (row: Trace) => [row, ...row.others].find(({ name }) => name === of);
+  // Seen from the side, there is no depth to tell of.
+  const deep = rows.some((row) => shownIn(row)?.z || shownIn(row)?.vz);
+  const place = (...all: number[]) => (deep ? all : all.slice(0, 2)).map(shortNumber).join(', ');
   return rows.flatMap((row) => {
     const { tick } = row;
-    const shown = [row, ...row.others].find(({ name }) => name === of);
+    const shown = shownIn(row);
     if (!shown) return [];
-    const { stance, lanes, x, y, vx, vy, pools: amounts, poolNames: pools } = shown;
+    const { stance, lanes, x, y, z, vx, vy, vz, pools: amounts, poolNames: pools } = shown;
     const running = lanes.filter(Boolean).join(', ') || '-';
-    const motion = `at ${shortNumber(x)}, ${shortNumber(y)}  velocity ${shortNumber(vx)}, ${shortNumber(vy)}`;
+    const motion = `at ${place(x, y, z)}  velocity ${place(vx, vy, vz)}`;
     const held = pools.map((pool, i) => `${pool} ${shortNumber(amounts[i])}`).join('  ');
     const mark = tick === at ? '>' : ' ';
     return `    ${mark}${String(tick).padStart(4)}f  ${stance.padEnd(8)} ${running.padEnd(18)} ${motion}  ${held}`.trimEnd();

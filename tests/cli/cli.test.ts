@@ -6,7 +6,9 @@ import { decode } from '@jridgewell/sourcemap-codec';
 import { Ajv2020 } from 'ajv/dist/2020.js';
 import { expect, test } from 'vitest';
 import { parse } from 'yaml';
-import { unpackMoveset } from '../../src/index.js';
+import { Arena, ArenaTape } from '../../src/arena/index.js';
+import { loadMoveset } from '../../src/format/index.js';
+import { Character, Tape, TileWorld, unpackMoveset } from '../../src/index.js';
 import { ROOT } from '../support.js';
 
 const BIN = join(ROOT, 'dist/cli/bin.js');
@@ -179,7 +181,7 @@ test('called wrongly, it says so in a line and exits with 2', () => {
   expect(loggia('check')).toMatchObject({ status: 2, out: '' });
   expect(loggia('run', '--stroy', 'x').status).toBe(2);
   expect(loggia('schema', 'movset').status).toBe(2);
-  for (const command of ['check', 'run', 'timing', 'facts', 'types', 'pack', 'schema']) {
+  for (const command of ['check', 'run', 'replay', 'timing', 'facts', 'types', 'pack', 'schema']) {
     const { out, status } = loggia(command, '--help');
     expect(status).toBe(0);
     expect(out).toContain('Example:\n  loggia ');
@@ -262,4 +264,64 @@ expect:
     'There is no word "strcuk". Did you mean "struck"?',
   ])
     expect(out).toContain(told);
+});
+
+test('replay tells what happens on a tape, of a character and of an arena, and why one cannot be played', async () => {
+  const file = write(
+    `loggia: 1
+scenario: A yard
+moveset: PELL
+world: { rows: ['........', '.@......', '########'] }
+run: 1f
+others: { rival: { moveset: PELL, at: [4, 1] } }
+expect: [{ that: grounded }]`.replaceAll('PELL', join(ROOT, 'demo/boatyard/pell.yaml')),
+  );
+  const { plan } = await loadMoveset(join(ROOT, 'demo/boatyard/pell.yaml'));
+  if (!plan) throw new Error('the demo has faults');
+  const world = new TileWorld(['........', '.@......', '########']);
+  const pell = new Character(plan, { world, at: [1.5, 1] });
+  const tape = new Tape();
+  pell.tape = tape;
+  for (let i = 0; i < 40; i++) {
+    if (i === 3) pell.door.press('jump');
+    if (i === 9) pell.door.press('gale');
+    pell.tick();
+  }
+  const arena = new Arena({ world });
+  const recorded = new ArenaTape();
+  arena.add('Pell', plan, { at: [1.5, 1] }).character.door.press('jump');
+  arena.tape = recorded;
+  arena.tick();
+  arena.add('rival', plan, { at: [4, 1] }).character.door.press('gale');
+  for (let i = 0; i < 9; i++) arena.tick();
+
+  const folder = mkdtempSync(join(tmpdir(), 'loggia-'));
+  const save = (name: string, text: string) => {
+    writeFileSync(join(folder, name), text);
+    return join(folder, name);
+  };
+  const play = (saved: string, ...more: string[]) => loggia('replay', saved, '--in', file, '--root', '/', ...more);
+  const one = save('one.json', JSON.stringify(tape));
+  const told = play(one);
+  expect([told.status, told.err]).toEqual([0, '']);
+  expect(told.out).toMatch(/^ {2}0\.05 s {4}3f {2}hop starts/m);
+  expect(told.out).toMatch(/^ {2}0\.15 s {4}9f {2}.*galeDash starts/ms);
+  const { checksum, trace } = JSON.parse(play(one, '--json').out);
+  expect([checksum, trace.length]).toEqual([pell.checksum(), 40]);
+  const both = play(save('both.json', JSON.stringify(recorded)), '--json');
+  expect(JSON.parse(both.out).checksum).toBe(arena.checksum());
+
+  expect(loggia('replay', one)).toMatchObject({ status: 2, err: expect.stringContaining('--in') });
+  for (const [saved, why] of [
+    [save('none.json', '{'), 'is no JSON'],
+    [save('odd.json', '{"loggia": 1}'), 'cannot be played: Tape: this is no tape of format 1.'],
+    [
+      save('other.json', JSON.stringify({ ...tape.toJSON(), layout: 1 })),
+      'it was recorded with Pell, not with Pell as it is',
+    ],
+    [join(folder, 'nowhere.json'), 'there is no such file'],
+  ]) {
+    const { status, out, err } = play(saved);
+    expect([status, out, err]).toEqual([1, '', expect.stringContaining(why)]);
+  }
 });

@@ -285,3 +285,67 @@ expect: [{ of: walker, stance: stand }]`);
     expect.stringMatching(/^"stray" fell out of the world: at \d+f/),
   ]);
 });
+
+test('a next scene begins with what was saved: at the end of another scenario, or in a file', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'loggia-'));
+  const write = (name: string, text: string) => {
+    writeFileSync(join(folder, name), text);
+    return join(folder, name);
+  };
+  const scene = (progress: string, more: string, moveset = 'pell.yaml') =>
+    `loggia: 1\nscenario: A scene\nmoveset: ${moveset}\nworld: { rows: ['...', '.@.', '###'] }\nrun: 9f\nstart: {${progress}}\n${more}`;
+  write(
+    'pell.yaml',
+    `loggia: 1
+name: Pell
+pools: { wind: { max: 24 } }
+inputs: { gaff: { button: KeyJ } }
+stances: { stand: {} }
+marks: { moored: { saved: true } }
+abilities: { heave: { locked: true, start: { press: gaff }, phases: [{ for: 1f, mark: { moored: feet } }] } }`,
+  );
+  write('package.json', '{}');
+  write(
+    'one.yaml',
+    scene(
+      '',
+      'inputs: [{ at: 1f, learn: heave }, { at: 1f, pool: { wind: 7 } }, { at: 3f, tap: gaff }]\nexpect: [{ at: 3f, started: heave }]',
+    ),
+  );
+  const two = write(
+    'two.yaml',
+    scene(
+      'progress: one.yaml',
+      'inputs: [{ at: 0f, tap: gaff }]\nexpect: [{ at: 0f, started: heave, that: pool.wind == 7 and known(moored) }]',
+    ),
+  );
+  const tell = async (file: string) => {
+    const { result, diagnostics } = await runScenarioFile(file);
+    return [result?.passed, ...diagnostics.map(({ line, code, sentence }) => `${line} ${code} ${sentence}`)];
+  };
+  expect(await tell(two)).toEqual([true]);
+  expect((await runScenarioFile(two)).files.map((file) => file.slice(folder.length + 1)).sort()).toEqual([
+    ...['one.yaml', 'pell.yaml', 'two.yaml'],
+  ]);
+  const { result } = await runScenarioFile(join(folder, 'one.yaml'));
+  write('saved.json', JSON.stringify({ ...result?.progress, learnt: ['heave', 'haeve'] }));
+  expect(
+    await tell(
+      write('three.yaml', scene('progress: saved.json, pools: { wind: 3 }', 'expect: [{ that: pool.wind == 3 }]')),
+    ),
+  ).toEqual([
+    true,
+    '6 lost-progress Not all of this progress can be used: There is no ability "haeve" in Pell. Did it become "heave"?',
+  ]);
+  const why = async (name: string, progress: string, more = 'expect: [{ that: pool.wind == 3 }]') =>
+    (await tell(write(name, scene(`progress: ${progress}`, more)))).slice(1);
+  expect(await why('four.yaml', 'four.yaml')).toEqual([
+    '6 no-progress There is no progress to begin with from "four.yaml": it begins with what is saved at the end of this one.',
+  ]);
+  write('bad.yaml', scene('', 'expect: [{ that: pool.wind == 3 }]'));
+  expect(await why('five.yaml', 'bad.yaml')).toEqual([
+    '6 no-progress There is no progress to begin with from "bad.yaml": it does not go as expected.',
+  ]);
+  expect((await why('six.yaml', 'none.yaml')).join()).toContain('file-unreadable');
+  expect((await why('seven.yaml', '../../outside.yaml')).join()).toContain('include-outside');
+});
