@@ -24,6 +24,7 @@ const TYPES: Readonly<Record<string, readonly string[]>> = {
   'an aim': ['AimInput.aim'],
   'an event': ['MessageDeclaration'],
   'what hurts': ['Hurt'],
+  'limits of a blow': ['Hurt.limits'],
   'a hurt volume': ['StillVolume'],
   'a mark': ['Mark'],
   'a probe': ['Probe'],

@@ -122,8 +122,8 @@ function takeOnGuard(guard: Guarding, absorbs: number, to: Actor, values: Float6
   guard.stun.run?.(to);
   values[W_STUN] = wholeTicks(r[guard.stun.at]);
   values[W_DAMAGE] *= 1 - absorbs * (guard.unpaid === 'leaks' ? paid : 1);
-  const left = shareOf(guard.push, 0.5, to);
-  for (let i = 0; i < 3; i++) values[W_PUSH + i] *= left;
+  const taken = shareOf(guard.steady, 0.5, to);
+  for (let i = 0; i < 3; i++) values[W_PUSH + i] *= 1 - taken;
   return 'blocked';
 }
 

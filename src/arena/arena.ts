@@ -97,7 +97,7 @@ export class Arena {
   }
 
   /** Those who left by themselves in the last tick: what happened to them in it stands in their readouts. A view, as `members` is. */
-  get left(): readonly Member[] {
+  get departed(): readonly Member[] {
     return this.leavers;
   }
 

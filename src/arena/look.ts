@@ -89,10 +89,10 @@ function chooseTarget(member: Member, list: readonly Member[], target: TargetPla
 
 const AIM = new Float64Array(3);
 
-function isAmong(member: Member, other: Member, { among, on }: TargetPlan): boolean {
+function isAmong(member: Member, other: Member, { among, tagged }: TargetPlan): boolean {
   if (among !== 'all' && areFoes(member, other) !== (among === 'foes')) return false;
   if (among === 'foes' && !canBeStruck(other)) return false;
-  return on === null || sharesAny(on, other);
+  return tagged === null || sharesAny(tagged, other);
 }
 
 /** Whether who was measured last is in the direction that was aimed in. */

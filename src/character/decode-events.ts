@@ -44,8 +44,8 @@ function decodeRow(c: Actor, row: number): LoggiaEvent {
       return { kind: 'stance', from: stance[a], to: stance[what] };
     case EVENT.landed:
       return { kind: 'landed' };
-    case EVENT.left:
-      return { kind: 'left' };
+    case EVENT.airborne:
+      return { kind: 'airborne' };
     case EVENT.stuck:
       return { kind: 'stuck' };
     case EVENT.fell:

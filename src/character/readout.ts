@@ -387,7 +387,7 @@ export class Readout<N extends NameTypes = NameTypes> extends BodyView<N> {
    * seconds yet, unless a condition ends that sooner; Infinity where no time ends it. Costs, cooldowns and what else
    * `explain` tells do not count. A new list in each call.
    */
-  follows(): { ability: N['ability']; after: N['ability']; left: number }[] {
+  follows(): { ability: N['ability']; after: N['ability']; remaining: number }[] {
     const { plan, r } = this.c;
     return plan.abilities.flatMap((a) =>
       (a.follows ?? []).flatMap(({ ability, endedAt, within: longest, time }) => {
@@ -395,7 +395,7 @@ export class Readout<N extends NameTypes = NameTypes> extends BodyView<N> {
         const within = time === null ? longest : r[time.at];
         const open = r[a.laneAt + L_ABILITY] === ability ? this.openUntil(a, within) : -NEVER;
         const left = Math.max(open, within > 0 ? r[endedAt] + within : -NEVER) - r[T];
-        return left > 0 ? { ability: a.name, after: plan.names.ability[ability], left: left / plan.rate } : [];
+        return left > 0 ? { ability: a.name, after: plan.names.ability[ability], remaining: left / plan.rate } : [];
       }),
     );
   }

@@ -328,7 +328,7 @@ class PlanCompiler {
       insights: this.insights,
       forgets: [...plans.abilities, ...plans.phases].some(({ scope }) => scope.forgets),
       tags: ((parsed.tags ?? []) as (string | undefined)[]).filter((tag) => tag !== undefined),
-      tagged: taggedBy({ names, lanesAt: layout.lanes, ...plans }),
+      testOfTag: taggedBy({ names, lanesAt: layout.lanes, ...plans }),
       hurt,
       meets: MEETS[(body.meets ?? 'pass') as Meets],
       strikes: plans.abilities.some(({ strikes }) => strikes),
@@ -618,8 +618,8 @@ class PlanCompiler {
     for (const beat of (scope.beats ?? []) as (Parsed | undefined)[]) {
       if (!beat) continue;
       const actions = this.compileScope({ gain: beat.gain, emit: beat.emit, mark: beat.mark }, -1).begins;
-      if (beat.on === 'begin') begins.push(...actions);
-      else if (beat.on === 'end') ends.push(...actions);
+      if (beat.moment === 'begin') begins.push(...actions);
+      else if (beat.moment === 'end') ends.push(...actions);
       else beats.push(this.compileBeat(beat, scope, actions, ability < 0));
     }
     return {
@@ -682,14 +682,14 @@ class PlanCompiler {
     return { at: since + 1 + at, since };
   }
 
-  private compileHurt({ pool, when, factors, damage, push = 50, stop = NEVER, volumes = {} }: Parsed): HurtPlan {
+  private compileHurt({ pool, when, factors, damage, limits = {}, volumes = {} }: Parsed): HurtPlan {
     return {
       pool: this.indexOf('pool', pool),
       when: when ? this.formulas.truth(when) : null,
       factors: byKind(factors, undefined, 1, this.effects),
       damage: damage ? this.formulas.number(damage) : null,
-      push,
-      stop,
+      push: limits.push ?? 50,
+      stop: limits.stop ?? NEVER,
       volumes: this.names.shape.map((shape) => {
         const declared: (Parsed | undefined)[] | undefined = volumes[shape];
         return declared
@@ -702,13 +702,13 @@ class PlanCompiler {
   }
 
   private compileTarget(given: Parsed, name: string, i: number): TargetPlan {
-    const { among = 'foes', on, reach, along, arc = 90, when, least } = given;
+    const { among = 'foes', tagged, reach, along, arc = 90, when, least } = given;
     this.formulas.others = OTHER_FACTS;
     const target: TargetPlan = {
       name,
       sight: 2 + i,
       among,
-      on: on?.filter((tag: string | undefined) => tag !== undefined) ?? null,
+      tagged: tagged?.filter((tag: string | undefined) => tag !== undefined) ?? null,
       reach: this.effects.amount(reach, NO_FOE),
       aim: along
         ? this.making.make('compileDirections', [along, {}], this.effects, (tools) =>

@@ -77,7 +77,7 @@ function checkEmitted(parsed: Parsed, { messages, names, rate }: Plan, sink: Sin
       }
 }
 
-const WHEN = ['at', 'every', 'place', 'on'];
+const WHEN = ['at', 'every', 'place', 'moment'];
 const ACTS = ['gain', 'emit', 'mark'];
 const NO_ACTION = 'this beat has nothing to do; add "emit", "gain" or "mark"';
 
@@ -104,7 +104,7 @@ function checkDistances(a: AbilityPlan, given: Parsed, { phases }: Plan, sink: S
     const why =
       move.speed !== undefined
         ? '"distance" and "speed" say the same in two ways; remove one of them'
-        : move.mode === 'add' || move.mode === 'push'
+        : move.mode === 'add' || move.mode === 'accelerate'
           ? `with "mode: ${move.mode}" nothing is held that would lead so far; leave the mode out`
           : undefined;
     if (why) sink.add('pointless-key', [...at, 'distance'], { key: 'distance', why }, { on: 'key' });

@@ -427,7 +427,7 @@ export interface Plan<N extends NameTypes = NameTypes> {
   /** @internal Words by which others find it. */
   readonly tags: readonly string[];
   /** @internal Whether something active has a tag; null for one that nothing has. */
-  tagged(tag: string): Test | null;
+  testOfTag(tag: string): Test | null;
   /** @internal */
   readonly guards: readonly Guarding[];
   /** @internal What it takes; null for what cannot be struck. */

@@ -14,7 +14,7 @@ export function checkVersion(version: number): void {
 
 type Written = Omit<
   Plan,
-  'indexes' | 'arraySize' | 'tagged' | 'surfaces' | 'reading' | 'conditions' | 'factNames' | 'longConditions'
+  'indexes' | 'arraySize' | 'testOfTag' | 'surfaces' | 'reading' | 'conditions' | 'factNames' | 'longConditions'
 > & {
   readonly size: number;
 };
@@ -40,7 +40,7 @@ export function writtenPlan(version: number, written: Written): Plan {
       Object.entries(names).map(([kind, list]) => [kind, new Map(list.map((name, i) => [name, i]))]),
     ) as unknown as Plan['indexes'],
     arraySize: () => size,
-    tagged: taggedBy(written),
+    testOfTag: taggedBy(written),
     surfaces: surfacesBy(names.surface),
     reading: missing('A fact by its name'),
     factNames: missing('A fact by its name'),

@@ -5,7 +5,7 @@
  */
 export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = {
   "*": {
-    face: "`locked` keeps the facing while it lasts; `free` undoes the lock of a stance; a direction, such as `out(wall)`, turns the body as it begins and keeps it so.",
+    face: "`fixed` keeps the facing while it lasts; `free` undoes the lock of a stance; a direction, such as `out(wall)`, turns the body as it begins and keeps it so.",
     mark: "Sets marks once, as the ability or phase begins, each to where a point is then; `none` unsets it. With `on(foe)` the mark goes with what it is set on, and is unset when that is gone: the foe or a target, whoever a blow was from or came to, what a probe has hit, what another mark is on.",
     warp: "A jump in space, done once, as the ability or phase begins.",
     move: "Velocity given to the body while it lasts.",
@@ -102,9 +102,12 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     when: "While this does not hold, strikes go past it and nobody takes it for a foe: `pool.grit > 0`. Default: always.",
     factors: "What damage of a kind is multiplied by, as a number or a percentage. Default 1.",
     damage: "How much a blow hurts: a formula that may read `blow.damage`, `blow.kind(...)`, `hitsTaken` and so on. Default `blow.damage`.",
+    limits: "How much a blow can do at most, besides damage.",
+    volumes: "Where it can be struck, by body shape. Default: the whole body.",
+  },
+  "limits of a blow": {
     push: "Fastest that a push makes it, per second. Default 50.",
     stop: "Longest that a blow stops its clock and that of the striker. Default: as long as the strike says.",
-    volumes: "Where it can be struck, by body shape. Default: the whole body.",
   },
   "a hurt volume": {
     box: "A box of this width and height (and depth, where it is not the width), with its middle at `at`.",
@@ -133,7 +136,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
   },
   "a target": {
     among: "Whom it is chosen from, by their teams; `foes` are those that can be struck. Default `foes`.",
-    on: "Only who has one of these tags.",
+    tagged: "Only who has one of these tags.",
     reach: "How far away it may be, from middle to middle. Default: any distance.",
     along: "Only who is seen about the first of these directions that there is; without one, nobody is.",
     arc: "How wide that is in degrees, 1 to 360, its middle in that direction. Default 90.",
@@ -172,7 +175,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     at: "This long after it begins.",
     every: "Again and again after this long, also as it is over.",
     place: "Where in its clip, 0 to 1, while that is shown: again in each round where it lasts without end. `clips` says how long the clip is.",
-    on: "As it begins, or as it ends in whatever way.",
+    moment: "As it begins, or as it ends in whatever way.",
     gain: "Adds to pools.",
     emit: "Emits these events.",
     mark: "Sets marks.",
@@ -295,7 +298,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     again: "Strikes the same target again after this long. Default: once.",
     most: "How many targets it may meet, 1 to 64. Default 8, of a ray 1.",
     hits: "Whom it strikes, by their teams. Default `foes`.",
-    on: "Only who has one of these tags.",
+    tagged: "Only who has one of these tags.",
     values: "Further values of the message that both get, by their names there.",
     gain: "Adds to the striker's pools for each that it hits.",
     clash: "It meets other strikes that have this, too: the one with less is lost, of equal ones both are. Default: it meets none.",
@@ -323,7 +326,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     kinds: "The same for some kinds of damage; at 0 it does not guard against them at all.",
     cost: "What each blow costs.",
     stun: "How long a blow stuns who guards: a value of `blocked`. Default 0f.",
-    push: "Share of the push that is left. Default 50%.",
+    steady: "Share of the push that it takes away. Default 50%.",
     unpaid: "What becomes of a blow that costs more than there is, all of which is gone then: it `breaks` the guard and is taken whole (default), it `leaks` by the share that is not paid for, or the guard `holds` as if it were paid.",
     parry: "How long after it goes up it parries: a blow costs and hurts nothing, and its striker hears `hitParried`. A formula is read as it goes up. Default: never.",
     parried: "How long who was parried is stunned: a value of `hitParried`. Default 0f.",
@@ -344,7 +347,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     again: "Touches the same target again after this long. Default: once.",
     most: "How many targets it may meet, 1 to 64. Default 8, of a ray 1.",
     hits: "Whom it touches, by their teams. Default `all`.",
-    on: "Only who has one of these tags.",
+    tagged: "Only who has one of these tags.",
     values: "Values of the event, by their names there; `from`, `at`, `by` and `volume` are known where it declares them.",
   },
   "a volume of a touch": {

@@ -4,7 +4,7 @@ import { emitShape } from './effects/actions.js';
 import { EFFECTS } from './effects/index.js';
 import { markShape } from './effects/mark.js';
 import { moveShape } from './effects/move.js';
-import { PLACED, STILL_VOLUMES } from './effects/strike.js';
+import { byTags, PLACED, STILL_VOLUMES } from './effects/strike.js';
 import { walkShape } from './effects/walk.js';
 import { INPUTS } from './inputs/index.js';
 import { MOST_VALUES, VALUE_TYPES } from './messages.js';
@@ -111,15 +111,20 @@ const bodyFields = {
 const body = fields('the body', bodyFields, undefined, { wayOf });
 
 const share = formula('number', { percent: true, min: 0, max: 100 });
-const hurt = fields('what hurts', {
-  pool: optional(name('pool')),
-  when: optional(condition()),
-  factors: optional(map('kind', share)),
-  damage: optional(formula('number', { min: 0, max: 1e6 })),
-  push: optional(number(0, 10_000)),
-  stop: optional(time(0)),
-  volumes: optional(map('shape', list(kinds('a hurt volume', STILL_VOLUMES, PLACED), { min: 1, max: 16 }))),
-});
+const inLimits = 'Put it in "limits", as in limits: { push: 12, stop: 6f }.';
+const hurt = fields(
+  'what hurts',
+  {
+    pool: optional(name('pool')),
+    when: optional(condition()),
+    factors: optional(map('kind', share)),
+    damage: optional(formula('number', { min: 0, max: 1e6 })),
+    limits: optional(fields('limits of a blow', { push: optional(number(0, 10_000)), stop: optional(time(0)) })),
+    volumes: optional(map('shape', list(kinds('a hurt volume', STILL_VOLUMES, PLACED), { min: 1, max: 16 }))),
+  },
+  undefined,
+  { elsewhere: { push: inLimits, stop: inLimits } },
+);
 
 const boxOrBody = either({ plain: word('body'), list: list(number(0.01, 1000), { min: 2, max: 3 }) });
 const where = { from: optional(point), at: optional(vector), on: optional(listOrOne(name('surface'))) };
@@ -147,7 +152,7 @@ const target = fields(
   'a target',
   {
     among: optional(word('foes', 'friends', 'all')),
-    on: optional(listOrOne(text())),
+    tagged: optional(listOrOne(text())),
     reach: optional(formula('number', { min: 0, max: 1e6 })),
     along: optional(headings),
     arc: optional(number(1, 360)),
@@ -155,7 +160,7 @@ const target = fields(
     least: optional(formula('number')),
   },
   undefined,
-  { needs: { arc: { key: 'along', doc: 'the direction that is its middle.' } } },
+  { needs: { arc: { key: 'along', doc: 'the direction that is its middle.' } }, elsewhere: byTags },
 );
 
 const worded = fields('a condition', {
@@ -179,12 +184,13 @@ const beat = fields(
     at: optional(time()),
     every: optional(time()),
     place: optional(number(0, 1)),
-    on: optional(word('begin', 'end')),
+    moment: optional(word('begin', 'end')),
     gain: optional(map('pool', formula('number'))),
     emit: optional(emitShape),
     mark: optional(markShape),
   },
-  ['at', 'every', 'place', 'on'],
+  ['at', 'every', 'place', 'moment'],
+  { elsewhere: { on: 'At its beginning or end is "moment", as in moment: begin.' } },
 );
 const beats: Field = optional(list(beat, { max: 64 }));
 

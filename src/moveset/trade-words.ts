@@ -68,7 +68,7 @@ const WAYS: readonly (readonly [words: string, way: string])[] = [
   ['condition requires requirements canstart', 'What must hold is "when".'],
   [
     'onstart onenter onbegin onend onexit ontick callback script',
-    'What happens at certain times is a beat, as in beats: [{ on: begin, emit: splash }].',
+    'What happens at certain times is a beat, as in beats: [{ moment: begin, emit: splash }].',
   ],
   ['sound sfx vfx particles effects', 'The host is told by an event that the ability emits, as in emit: splash.'],
   ['animation anim montage sprite', 'What is shown is its "clip".'],

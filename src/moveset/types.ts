@@ -106,10 +106,13 @@ export interface Hurt<N extends NameTypes> {
    * `blow.damage`.
    */
   damage?: NumberFormula<N>;
-  /** Fastest that a push makes it, per second. Default 50. */
-  push?: number;
-  /** Longest that a blow stops its clock and that of the striker. Default: as long as the strike says. */
-  stop?: Time;
+  /** How much a blow can do at most, besides damage. */
+  limits?: {
+    /** Fastest that a push makes it, per second. Default 50. */
+    push?: number;
+    /** Longest that a blow stops its clock and that of the striker. Default: as long as the strike says. */
+    stop?: Time;
+  };
   /** Where it can be struck, by body shape. Default: the whole body. */
   volumes?: Partial<Record<NoInfer<N['shape']>, readonly HurtVolume[]>>;
 }
@@ -128,7 +131,7 @@ export interface Target<N extends NameTypes = NameTypes> {
   /** Whom it is chosen from, by their teams; `foes` are those that can be struck. Default `foes`. */
   among?: 'foes' | 'friends' | 'all';
   /** Only who has one of these tags. */
-  on?: OneOrMore<string>;
+  tagged?: OneOrMore<string>;
   /** How far away it may be, from middle to middle. Default: any distance. */
   reach?: NumberFormula<N>;
   /** Only who is seen about the first of these directions that there is; without one, nobody is. */
@@ -258,14 +261,14 @@ export type Beat<N extends NameTypes> = (
       at: Time;
       every?: never;
       place?: never;
-      on?: never;
+      moment?: never;
     }
   | {
       /** Again and again after this long, also as it is over. */
       every: Time;
       at?: never;
       place?: never;
-      on?: never;
+      moment?: never;
     }
   | {
       /**
@@ -275,11 +278,11 @@ export type Beat<N extends NameTypes> = (
       place: number;
       at?: never;
       every?: never;
-      on?: never;
+      moment?: never;
     }
   | {
       /** As it begins, or as it ends in whatever way. */
-      on: 'begin' | 'end';
+      moment: 'begin' | 'end';
       at?: never;
       every?: never;
       place?: never;

@@ -98,7 +98,7 @@ export interface Striking {
   readonly beam: boolean;
   readonly hits: 'foes' | 'friends' | 'all';
   /** Only who has one of these tags; null for all. */
-  readonly on: readonly string[] | null;
+  readonly tagged: readonly string[] | null;
   readonly values: readonly FurtherValue[];
   readonly gains: readonly { readonly pool: number; readonly amount: Operand }[];
   /** Strikes that both have a level meet each other: the lower one is lost, equal ones both. -1 for none. */
@@ -141,7 +141,7 @@ export interface TargetPlan {
   readonly sight: number;
   readonly among: 'foes' | 'friends' | 'all';
   /** Only who has one of these tags; null for all. */
-  readonly on: readonly string[] | null;
+  readonly tagged: readonly string[] | null;
   readonly reach: Operand;
   /** Only who is near this direction, and the cosine of how far off it that may be. */
   readonly aim: ((c: Frame, out: Float64Array) => boolean) | null;
@@ -167,8 +167,8 @@ export interface Guarding {
   readonly absorbs: readonly Operand[];
   readonly costs: readonly { readonly pool: number; readonly amount: Operand }[];
   readonly stun: Operand;
-  /** Share of the push that is left. */
-  readonly push: Operand;
+  /** Share of the push that it takes away. */
+  readonly steady: Operand;
   /** What becomes of a blow that costs more than there is. */
   readonly unpaid: 'breaks' | 'leaks' | 'holds';
   /** Stun of who is parried, and of who guards when the guard breaks. */

@@ -8,7 +8,7 @@ export const EVENT = {
   refused: 3,
   stance: 4,
   landed: 5,
-  left: 6,
+  airborne: 6,
   emitted: 7,
   emptied: 8,
   latched: 9,

@@ -74,7 +74,7 @@ export type LoggiaEvent<N extends EventNames = EventNames> =
   /** The feet touched the ground. */
   | { readonly kind: 'landed' }
   /** The feet left the ground. */
-  | { readonly kind: 'left' }
+  | { readonly kind: 'airborne' }
   /** The body is inside something solid and there is no room to push it out to. */
   | { readonly kind: 'stuck' }
   /** The body fell out of the world at its lower edge. */

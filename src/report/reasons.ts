@@ -12,13 +12,13 @@ export type Reason =
   | { readonly code: 'follows'; readonly allowed: readonly string[] }
   | { readonly code: 'barred'; readonly by: string }
   /** Seconds left, or null while the event that it counts from has not come. */
-  | { readonly code: 'cooldown'; readonly left: number | null }
+  | { readonly code: 'cooldown'; readonly remaining: number | null }
   /** It is not learnt. */
   | { readonly code: 'locked' }
   /** It is not part of the active loadout. */
   | { readonly code: 'loadout'; readonly active: string | null }
   /** Seconds until the next one, or null when no time brings it. */
-  | { readonly code: 'charges'; readonly left: number | null }
+  | { readonly code: 'charges'; readonly remaining: number | null }
   | { readonly code: 'pool'; readonly pool: string; readonly have: number; readonly need: number }
   /** Its upkeep ran out; `need` is how much is needed to start again. */
   | { readonly code: 'restart'; readonly pool: string; readonly have: number; readonly need: number }
@@ -55,8 +55,10 @@ const WORDED: { readonly [C in Reason['code']]: Worded<C> } = {
     { allowed: either(allowed, says), stance: wordFor(says, 'stances', stance) },
   ],
   when: wordCondition,
-  cooldown: ({ left }) => (left === null ? ['cooldownEvent'] : ['cooldown', { left: shortNumber(left) }]),
-  charges: ({ left }) => (left === null ? ['chargesNone'] : ['charges', { left: shortNumber(left) }]),
+  cooldown: ({ remaining }) =>
+    remaining === null ? ['cooldownEvent'] : ['cooldown', { remaining: shortNumber(remaining) }],
+  charges: ({ remaining }) =>
+    remaining === null ? ['chargesNone'] : ['charges', { remaining: shortNumber(remaining) }],
   pool: (reason, says) => ['pool', amounts(reason, says)],
   restart: (reason, says) => ['restart', amounts(reason, says)],
   cost: ({ pool }, says) => ['cost', { pool: wordFor(says, 'pools', pool) }],

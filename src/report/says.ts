@@ -7,9 +7,9 @@ export const REASON_TEXTS = {
   from: 'only in {allowed}, not in {stance}',
   when: '"{text}" does not hold',
   whenFacts: '"{text}" does not hold: {facts}',
-  cooldown: 'on cooldown for {left} s',
+  cooldown: 'on cooldown for {remaining} s',
   cooldownEvent: 'on cooldown until its event is received',
-  charges: 'no charges left, the next in {left} s',
+  charges: 'no charges left, the next in {remaining} s',
   chargesNone: 'no charges left',
   pool: '{pool} {have} of {need}',
   restart: '{pool} ran out: {have} of {need} needed to start again',
@@ -40,7 +40,7 @@ export interface Says {
   readonly loadouts?: Readonly<Record<string, string>>;
   /** What is said where a condition does not hold, by its name or by its text. */
   readonly conditions?: Readonly<Record<string, string>>;
-  /** Other texts for reasons, like `{ cooldown: 'noch {left} s' }`. */
+  /** Other texts for reasons, like `{ cooldown: 'noch {remaining} s' }`. */
   readonly reasons?: Readonly<Partial<Record<ReasonText, string>>>;
 }
 

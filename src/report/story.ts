@@ -48,7 +48,7 @@ export function wordEvent(event: LoggiaEvent): string {
       return `stance ${event.to}`;
     case 'landed':
       return 'lands';
-    case 'left':
+    case 'airborne':
       return 'leaves the ground';
     case 'stuck':
       return 'is stuck inside something solid';

@@ -279,7 +279,7 @@ function addMoments(row: Parsed, path: Path, sink: Sink, add: (check: Check) => 
     moment(
       'lands',
       (e) => e.kind === 'landed',
-      (e) => Number(e.kind === 'left'),
+      (e) => Number(e.kind === 'airborne'),
     );
 }
 

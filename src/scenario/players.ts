@@ -35,7 +35,7 @@ export function isNamed(member: string, name: string): boolean {
 export function findMember(arena: Arena, name: string): Member | undefined {
   const named = arena.find(name);
   if (named) return named;
-  const called = [...arena.members, ...arena.left].filter((member) => isNamed(member.name, name));
+  const called = [...arena.members, ...arena.departed].filter((member) => isNamed(member.name, name));
   return called.reduce<Member | undefined>((last, one) => (one.id > (last?.id ?? 0) ? one : last), undefined);
 }
 
@@ -116,8 +116,8 @@ function checkWords(plans: readonly Plan[], members: readonly [Path, Plan, Parse
   for (const plan of plans) {
     const { name } = plan;
     const strikes = [...plan.abilities, ...plan.phases].flatMap(({ scope }) => scope.strikes);
-    for (const { on } of [...strikes.map((strike) => strike.plan), ...plan.targets])
-      for (const tag of on ?? []) look(name, 'tag', tag);
+    for (const { tagged } of [...strikes.map((strike) => strike.plan), ...plan.targets])
+      for (const tag of tagged ?? []) look(name, 'tag', tag);
     for (const { what, name: word } of plan.insights)
       look(name, what === 'tagged' ? 'tag' : what === 'in' ? 'stance' : 'pool', word);
   }

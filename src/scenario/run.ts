@@ -83,7 +83,7 @@ function runOnce(
     if (!tickAll(arena, players, sink)) return undefined;
     const happens =
       arena.eventCount > 0 ||
-      arena.left.length > 0 ||
+      arena.departed.length > 0 ||
       arena.members.some(({ character }) => character.readout.eventCount > 0);
     if (keeps(tick, happens)) trace.push(takeTrace(arena, tick));
     for (const expect of expects) expect.look(arena, tick);

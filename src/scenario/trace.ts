@@ -29,7 +29,7 @@ export interface Trace extends Shown {
 }
 
 export function takeTrace(arena: Arena, tick: number): Trace {
-  const [first, ...others] = [...arena.members, ...arena.left].map(show);
+  const [first, ...others] = [...arena.members, ...arena.departed].map(show);
   return { tick, ...(first ?? NOBODY), others, meetings: arena.eventCount > 0 ? arena.events : [] };
 }
 

@@ -415,7 +415,7 @@ function isFor({ by, plan }: ActiveStrike, target: Fighter): boolean {
   if (target === by) return false;
   if (plan.tells === null ? !canBeStruck(target) : !target.c.plan.indexes.event.has(plan.tells)) return false;
   if (plan.hits !== 'all' && areFoes(by, target) !== (plan.hits === 'foes')) return false;
-  return plan.on === null || sharesAny(plan.on, target);
+  return plan.tagged === null || sharesAny(plan.tagged, target);
 }
 
 /** Whether it may meet them now. */
@@ -453,7 +453,7 @@ export function sharesAny(tags: readonly string[], target: Fighter): boolean {
 
 /** @internal Whether somebody has a tag, or what is active of theirs. */
 export function hasTag({ tags, c }: Fighter, tag: string): boolean {
-  return tags.includes(tag) || c.plan.tagged(tag)?.(c) === true;
+  return tags.includes(tag) || c.plan.testOfTag(tag)?.(c) === true;
 }
 
 /** Where a strike has noted somebody whom it has met, or -1. */

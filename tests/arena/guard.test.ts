@@ -92,7 +92,11 @@ test('factors by kind, a formula, armour and immunity', () => {
     const told = ticks(made.arena, 5).map((line) => line.split(' ').slice(3).join(' '));
     return [...told, made.sentry.readout.vx, made.sentry.readout.ability()];
   };
-  expect(hurt('hurt: { pool: grit, factors: { spark: 150% }, push: 5 }')).toEqual(['struck 6', 5, 'flinch']);
+  expect(hurt('hurt: { pool: grit, factors: { spark: 150% }, limits: { push: 5 } }')).toEqual([
+    'struck 6',
+    5,
+    'flinch',
+  ]);
   expect(hurt('hurt: { pool: grit, damage: "max(1, blow.damage - 3)" }')).toEqual(['struck 1', 9, 'flinch']);
   expect(hurt('hurt: { pool: grit, damage: "pick(blow.kind(spark), 0, 9)" }')).toEqual(['struck 0', 9, 'flinch']);
   const stand = (effect: string) => `hurt: { pool: grit }\nloadouts: { own: { abilities: [], ${effect} } }`;

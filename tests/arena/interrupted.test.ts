@@ -4,7 +4,7 @@ import { brief, makeCharacter, plan, tick } from '../support.js';
 import { duel, FIGHTER, JAB, jab } from './duel.js';
 
 /** A fighter whose stun keeps its facing, and what others add to it. */
-const stunned = (more: string) => FIGHTER.replace('    walk: { speed: 0, brake: 0 }\n', `    face: locked\n${more}`);
+const stunned = (more: string) => FIGHTER.replace('    walk: { speed: 0, brake: 0 }\n', `    face: fixed\n${more}`);
 
 for (const [kind, of] of [
   ['interpreted', plan],
@@ -65,7 +65,7 @@ summons: [gull]
   });
 
   test(`a blow does not turn who is struck to where the stick is held: ${kind}`, () => {
-    const swing = '  swing: { start: { press: brace }, phases: [{ for: 30f, face: locked }] }\n';
+    const swing = '  swing: { start: { press: brace }, phases: [{ for: 30f, face: fixed }] }\n';
     const { arena, pell, sentry } = duel(of(FIGHTER + JAB), of(stunned('') + swing));
     sentry.door.press('brace');
     pell.door.press('gaff');

@@ -84,7 +84,7 @@ test('it may strike again after a time, no more than so many, and only whom it i
   // Nearest first, whoever joined first.
   expect(many('{ sphere: 2 }')).toEqual(['mate', 'dummy', 'sentry']);
   expect(many('{ sphere: 2, most: 2 }')).toEqual(['mate', 'dummy']);
-  expect(many('{ sphere: 2, on: wooden }', [{}, { tags: ['wooden', 'old'] }])).toEqual(['dummy']);
+  expect(many('{ sphere: 2, tagged: wooden }', [{}, { tags: ['wooden', 'old'] }])).toEqual(['dummy']);
   expect(many('{ sphere: 2, hits: friends }')).toEqual([]);
 });
 

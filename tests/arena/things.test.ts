@@ -42,7 +42,7 @@ summons: [skerry]
   const gone: unknown[] = [];
   const told = Array.from({ length: 14 }, () => {
     const lines = ticks(arena);
-    for (const { name, character } of arena.left)
+    for (const { name, character } of arena.departed)
       gone.push(
         name,
         character.readout.events.map(({ kind }) => kind),
@@ -51,7 +51,7 @@ summons: [skerry]
   }).flat();
   // Who leaves is no member any more, but what happened to it in its last tick can be read.
   expect(gone).toEqual(['skerry 4', expect.arrayContaining(['gone'])]);
-  expect(arena.left).toEqual([]);
+  expect(arena.departed).toEqual([]);
   expect(told).toHaveLength(1);
   expect(told[0]).toMatch(/skerry 4 sentry struck 3/);
   expect(arena.members).toHaveLength(3);
@@ -131,7 +131,7 @@ hurt: { pool: planks, factors: { blunt: 1 }, damage: 'pick(blow.kind(blunt), 1, 
 body: { meets: block }
 lanes: [body, eyes]
 abilities:
-  look: { lane: eyes, start: { rule: true, once: true }, touch: { sphere: 3, tells: struck, on: keyHolder } , end: event(touched) }
+  look: { lane: eyes, start: { rule: true, once: true }, touch: { sphere: 3, tells: struck, tagged: keyHolder } , end: event(touched) }
   open: { start: [{ rule: pool.planks == 0, once: true }, { after: look }], phases: [{ for: 30f, meets: pass }] }
 `),
   );

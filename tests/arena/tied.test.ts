@@ -210,7 +210,7 @@ test('a target is who is wanted of the others: by team, tag, distance, direction
   expect(sees('{}')).toEqual(['near', 2, false]);
   expect(sees('{ among: friends }')).toEqual(['mate', 1, false]);
   expect(sees('{ among: all, when: other.pool(grit) == 0 }')).toEqual(['down', 3, true]);
-  expect(sees('{ on: boss }')).toEqual(['near', 2, false]);
+  expect(sees('{ tagged: boss }')).toEqual(['near', 2, false]);
   expect(sees('{ when: not other.tagged(boss) }')).toEqual(['far', 4, true]);
   expect(sees('{ least: other.pool(grit) }')).toEqual(['far', 4, true]);
   expect(sees('{ along: facing }')).toEqual(['far', 4, true]);

@@ -14,7 +14,7 @@ test('no name may be a word that means something where it could stand', () => {
   expect(clashes({ places: ['target'] })).toEqual(['"target" is the name of both a place and a point']);
   expect(clashes({ marks: { none: {} } })).toEqual(['"none" is the name of both a mark and a point']);
   expect(clashes({ probes: { head: { ray: [1, 0] } } })).toEqual(['"head" is the name of both a probe and a point']);
-  for (const name of ['free', 'locked', 'camera'])
+  for (const name of ['free', 'fixed', 'camera'])
     expect(clashes({ inputs: { [name]: { stick: { left: 'KeyA' } } } })).toEqual([
       `"${name}" is the name of both a stick and a direction`,
     ]);

@@ -60,8 +60,8 @@ test('any number of things may come in within one tick: all reach the character,
   c.tick();
   const told = c.readout.events.flatMap((event) => (event.kind === 'refused' ? [event] : []));
   expect(told.map(({ ability }) => ability)).toEqual(names);
-  for (const { reasons } of told) expect(reasons).toContainEqual({ code: 'cooldown', left: expect.any(Number) });
-  const left = told.map(({ reasons }) => reasons.find((reason) => reason.code === 'cooldown')?.left as number);
+  for (const { reasons } of told) expect(reasons).toContainEqual({ code: 'cooldown', remaining: expect.any(Number) });
+  const left = told.map(({ reasons }) => reasons.find((reason) => reason.code === 'cooldown')?.remaining as number);
   expect(left.every((seconds, i) => seconds > 0 && (i === 0 || seconds >= left[i - 1]))).toBe(true);
   const { entries } = c.tape.toJSON();
   expect(entries.map(({ rows }) => rows.length)).toEqual([names.length]);

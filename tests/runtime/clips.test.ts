@@ -11,15 +11,15 @@ events: [dust, puff, creak, swish, glow, out]
 clips: { run: 20f, jab: 10f }
 stances:
   stride: { when: grounded and moving, clip: { base: run, coat: coatRun }, beats: [{ place: 0.25, emit: dust }, { place: 0.75, emit: dust }] }
-  stand: { when: grounded, clip: stand, beats: [{ on: begin, emit: puff }, { on: end, emit: creak }, { every: 30f, emit: creak }] }
+  stand: { when: grounded, clip: stand, beats: [{ moment: begin, emit: puff }, { moment: end, emit: creak }, { every: 30f, emit: creak }] }
   fall: {}
 abilities:
-  jab: { start: { press: gaff }, steer: 0, walk: { brake: 0 }, clip: jab, beats: [{ place: 0.5, emit: swish }, { on: end, emit: out }], phases: [{ for: 4f }, { for: 6f }] }
+  jab: { start: { press: gaff }, steer: 0, walk: { brake: 0 }, clip: jab, beats: [{ place: 0.5, emit: swish }, { moment: end, emit: out }], phases: [{ for: 4f }, { for: 6f }] }
   light: { lane: lamp, start: { toggle: lantern }, loadout: lit }
 lanes: [body, lamp]
 loadouts:
   plain: { abilities: [jab] }
-  lit: { abilities: [jab], clip: { glow: flame }, beats: [{ on: begin, emit: glow }, { at: 3f, emit: glow }, { on: end, emit: out }] }
+  lit: { abilities: [jab], clip: { glow: flame }, beats: [{ moment: begin, emit: glow }, { at: 3f, emit: glow }, { moment: end, emit: out }] }
 `;
 
 const emitted = (c: Character, ticks: number) => {

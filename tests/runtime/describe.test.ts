@@ -161,7 +161,7 @@ test.each(['sweep', 'poke'])(
       pell.tick();
       const own = pell.readout.follows().find(({ ability }) => ability === next);
       if (own) expect(own.after).toBe('jab');
-      said.push(Math.round((own?.left ?? 0) * 60));
+      said.push(Math.round((own?.remaining ?? 0) * 60));
       const probe = new Character(pell.plan, { world: flatGround() });
       probe.restore(pell.snapshot());
       probe.door.request(next);
@@ -214,10 +214,10 @@ test('every text of a reason can be said otherwise, with all that is filled in',
     { code: 'from', stance: 'stand', allowed: ['fall', 'hang'] },
     { code: 'when', text: 'airborne', facts: [] },
     { code: 'when', text: 'x > 1', facts: [{ text: 'x', value: 0 }] },
-    { code: 'cooldown', left: 1 },
-    { code: 'cooldown', left: null },
-    { code: 'charges', left: 1 },
-    { code: 'charges', left: null },
+    { code: 'cooldown', remaining: 1 },
+    { code: 'cooldown', remaining: null },
+    { code: 'charges', remaining: 1 },
+    { code: 'charges', remaining: null },
     { code: 'pool', pool: 'wind', have: 1, need: 2 },
     { code: 'restart', pool: 'wind', have: 1, need: 2 },
     { code: 'cost', pool: 'wind' },

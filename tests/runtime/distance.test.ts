@@ -53,8 +53,8 @@ test('needs a time, and is neither a speed nor added', () => {
   expect(faults('{ for: 9f, move: { along: facing, distance: 1, speed: 2 } }')).toEqual([
     'pointless-key "distance" does nothing here: "distance" and "speed" say the same in two ways; remove one of them.',
   ]);
-  expect(faults('{ for: 9f, move: { along: facing, distance: 1, mode: push } }')).toEqual([
-    'pointless-key "distance" does nothing here: with "mode: push" nothing is held that would lead so far; leave the mode out.',
+  expect(faults('{ for: 9f, move: { along: facing, distance: 1, mode: accelerate } }')).toEqual([
+    'pointless-key "distance" does nothing here: with "mode: accelerate" nothing is held that would lead so far; leave the mode out.',
   ]);
   expect(faults('{ for: 9f, move: { along: facing } }')).toEqual([
     'missing-key "along" of move needs "speed": how fast it goes in that direction (or "distance": how far).',

@@ -295,7 +295,7 @@ abilities:
     const c = makeCharacter(JUMP);
     tick(c, 300);
     c.door.place(0, 9);
-    expect(tick(c)).toEqual(['left', 'stance fall']);
+    expect(tick(c)).toEqual(['airborne', 'stance fall']);
     expect([c.facts.fact('air.time'), c.facts.fact('stance.time')]).toEqual([0, 0]);
     tick(c, 3);
     expect([c.facts.fact('stance.time'), c.readout.stanceTime]).toEqual([3 / 60, 3 / 60]);

@@ -11,7 +11,7 @@ describe('an engine that moves the body', () => {
     expect(tick(c)).toEqual([]);
     expect([c.readout.stance, c.facts.landed, c.facts.fact('ground.time')]).toEqual(['stand', false, 0]);
     c.door.contacts({ ...ground, y: 1, grounded: false });
-    expect(tick(c)).toEqual(['left', 'stance fall']);
+    expect(tick(c)).toEqual(['airborne', 'stance fall']);
   });
 
   test('is told what moves hold, gravity, the fastest fall, and to stand still in a freeze', () => {

@@ -114,8 +114,8 @@ abilities:
 });
 
 test('each code of a reason has its words', () => {
-  expect(wordReason({ code: 'cooldown', left: 0.316 })).toBe('on cooldown for 0.31 s');
-  expect(wordReason({ code: 'charges', left: null })).toBe('no charges left');
+  expect(wordReason({ code: 'cooldown', remaining: 0.316 })).toBe('on cooldown for 0.31 s');
+  expect(wordReason({ code: 'charges', remaining: null })).toBe('no charges left');
   expect(wordReason({ code: 'restart', pool: 'wind', have: 2, need: 6 })).toBe(
     'wind ran out: 2 of 6 needed to start again',
   );

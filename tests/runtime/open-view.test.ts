@@ -72,7 +72,7 @@ abilities:
   test('forward and back are told by the camera and facing; up and down are no directions there', () => {
     const c = makeCharacter(`${OPEN}abilities:
   ahead: { start: { press: gaff, toward: forward }, phases: [{ for: 1f }] }
-  behind: { start: { press: gaff, toward: back }, face: locked, phases: [{ for: 1f }] }`);
+  behind: { start: { press: gaff, toward: back }, face: fixed, phases: [{ for: 1f }] }`);
     c.door.camera(0, 1);
     c.door.press('move.left'); // +x, where it faces
     expect(tap(c, 'gaff')).toContain('+ahead');

@@ -27,7 +27,7 @@ test('the more specific press wins: sequence, double, with another, toward, plai
 abilities:
   plain: { start: { press: gaff }, phases: [{ for: 1f }] }
   up: { start: { press: gaff, toward: up }, phases: [{ for: 1f }] }
-  back: { start: { press: gaff, toward: back }, face: locked, phases: [{ for: 1f }] }
+  back: { start: { press: gaff, toward: back }, face: fixed, phases: [{ for: 1f }] }
   upWithGale: { start: { press: gaff, toward: up, with: gale }, phases: [{ for: 1f }] }
   twice: { start: { double: gaff, within: 6f }, phases: [{ for: 1f }] }
   secret: { start: { sequence: [down, forward, gaff], within: 20f }, phases: [{ for: 1f }] }

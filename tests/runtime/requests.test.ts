@@ -171,8 +171,8 @@ abilities:
   test('a direction pressed with a dash is the one it goes to, and what means back keeps its facing', () => {
     const c = makeCharacter(`
 abilities:
-  dash: { start: { press: gale }, face: locked, steer: 0, phases: [{ for: 3f, move: { forward: 9 } }] }
-  hopBack: { start: { press: gaff, toward: back }, face: locked, steer: 0, phases: [{ for: 3f, move: { forward: -9 } }] }`);
+  dash: { start: { press: gale }, face: fixed, steer: 0, phases: [{ for: 3f, move: { forward: 9 } }] }
+  hopBack: { start: { press: gaff, toward: back }, face: fixed, steer: 0, phases: [{ for: 3f, move: { forward: -9 } }] }`);
     c.door.press('move.left');
     c.door.press('gale');
     tick(c);

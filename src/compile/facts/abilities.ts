@@ -92,7 +92,7 @@ export function abilityFacts(add: Add, tools: FactTools): void {
     add(`tagged(${name})`, () =>
       truth(
         taggedTest(tools.layout.lanes, tools.names.lane.length, () => tools.wearers(name)),
-        `plan.tagged(${JSON.stringify(name)})(c)`,
+        `plan.testOfTag(${JSON.stringify(name)})(c)`,
       ),
     );
 }

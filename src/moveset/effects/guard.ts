@@ -68,8 +68,8 @@ export interface Guard<N extends NameTypes = NameTypes> {
   unpaid?: 'breaks' | 'leaks' | 'holds';
   /** How long a blow stuns who guards: a value of `blocked`. Default 0f. */
   stun?: TimeFormula<N>;
-  /** Share of the push that is left. Default 50%. */
-  push?: Share<N>;
+  /** Share of the push that it takes away. Default 50%. */
+  steady?: Share<N>;
   /**
    * How long after it goes up it parries: a blow costs and hurts nothing, and its striker hears `hitParried`. A formula is read as
    * it goes up. Default: never.
@@ -83,18 +83,23 @@ export interface Guard<N extends NameTypes = NameTypes> {
 
 const share = () => formula('number', { percent: true, share: true, min: 0, max: 1 });
 
-export const guardShape = fields('a guard', {
-  arc: optional(number(1, 360)),
-  absorb: optional(share()),
-  kinds: optional(map('kind', share())),
-  cost: optional(map('pool', formula('number', { min: 0 }))),
-  stun: optional(formula('time')),
-  push: optional(share()),
-  unpaid: optional(word('breaks', 'leaks', 'holds')),
-  parry: optional(timeOrFormula()),
-  parried: optional(formula('time')),
-  broken: optional(formula('time')),
-});
+export const guardShape = fields(
+  'a guard',
+  {
+    arc: optional(number(1, 360)),
+    absorb: optional(share()),
+    kinds: optional(map('kind', share())),
+    cost: optional(map('pool', formula('number', { min: 0 }))),
+    stun: optional(formula('time')),
+    steady: optional(share()),
+    unpaid: optional(word('breaks', 'leaks', 'holds')),
+    parry: optional(timeOrFormula()),
+    parried: optional(formula('time')),
+    broken: optional(formula('time')),
+  },
+  undefined,
+  { elsewhere: { push: 'The share of a push that it takes away is "steady", as in steady: 50%.' } },
+);
 
 /** Shares by kind, the last for those that are not told apart: what is declared for it, or for all. */
 export function byKind(
@@ -118,7 +123,7 @@ export const guardEffect = effect<Parsed>(
         amount: tools.number(parsed),
       })),
       stun: tools.time(value.stun),
-      push: tools.amount(value.push, 0.5),
+      steady: tools.amount(value.steady, 0.5),
       unpaid: value.unpaid ?? 'breaks',
       parried: tools.time(value.parried),
       broken: value.broken ? tools.time(value.broken) : null,

@@ -16,10 +16,10 @@ export interface BodyField<N extends NameTypes> {
 /** The key `face` of what has effects. */
 export interface FaceField<N extends NameTypes> {
   /**
-   * `locked` keeps the facing while it lasts; `free` undoes the lock of a stance; a direction, such as `out(wall)`,
+   * `fixed` keeps the facing while it lasts; `free` undoes the lock of a stance; a direction, such as `out(wall)`,
    * turns the body as it begins and keeps it so.
    */
-  face?: 'locked' | 'free' | NoInfer<Heading<N>> | Facing<Uses<N>>;
+  face?: 'fixed' | 'free' | NoInfer<Heading<N>> | Facing<Uses<N>>;
 }
 
 /** The key `tags` of what has effects. */
@@ -46,7 +46,7 @@ export interface Facing<N extends NameTypes = NameTypes> {
 
 /** A word, or the direction to face: taken as it begins, and kept while it lasts. */
 export const faceShape = either({
-  plain: { ...heading, words: ['locked', 'free', ...(heading.words ?? [])] },
+  plain: { ...heading, words: ['fixed', 'free', ...(heading.words ?? [])] },
   fields: fields('a facing', {
     along: required(headings, 'where to: the first of these directions that there is.'),
     live: optional(truth()),
@@ -61,7 +61,7 @@ export const faceEffect = effect<string | { along?: (string | undefined)[]; live
     const fold = written(({ r }: Frame) => {
       r[FACE_LOCK] = locked;
     }, `r[${FACE_LOCK}] = ${locked};`);
-    if (value === 'locked' || value === 'free') return { fold };
+    if (value === 'fixed' || value === 'free') return { fold };
     const { along = [], live = false } = typeof value === 'string' ? { along: [value] } : value;
     const aim = compileDirections(
       along.filter((source) => source !== undefined),

@@ -66,7 +66,7 @@ export interface Move<N extends NameTypes = NameTypes> {
    * `set` (default) holds the parts it names, level or upright, and leaves the other alone; `replace` holds
    * the whole velocity; `add` adds once, as it begins; `push` adds in each tick: its numbers are per second squared.
    */
-  mode?: 'set' | 'add' | 'replace' | 'push';
+  mode?: 'set' | 'add' | 'replace' | 'accelerate';
   /** Takes direction and speed again in each tick. Default false: once, as it begins. What is added is added once. */
   live?: boolean;
   /** Takes only the level part of the direction. Default false. */
@@ -101,7 +101,10 @@ export const moveShape = fields(
     distance: optional(formula('number', { min: -10_000, max: 10_000 })),
     up: optional(speed),
     forward: optional(speed),
-    mode: optional(word('set', 'add', 'replace', 'push')),
+    mode: optional({
+      ...word('set', 'add', 'replace', 'accelerate'),
+      hint: (mode) => (mode === 'push' ? 'What adds in each tick is "accelerate".' : undefined),
+    }),
     live: optional(truth()),
     flat: optional(truth()),
     tilt: optional(number(0, 1)),
@@ -139,7 +142,7 @@ interface ParsedMove {
   distance?: ParsedFormula;
   up?: ParsedFormula;
   forward?: ParsedFormula;
-  mode?: 'set' | 'add' | 'replace' | 'push';
+  mode?: 'set' | 'add' | 'replace' | 'accelerate';
   live?: boolean;
   flat?: boolean;
   tilt?: number;
@@ -179,7 +182,8 @@ export const moveEffect = effect<ParsedMove>(
     const steer = value.steer && tools.number(value.steer);
     const probe = value.on === undefined ? null : tools.probe(value.on);
     const curve = stepsOf(value.curve);
-    const live = value.live === true || mode === 'push' || probe !== null || steer !== undefined || curve.length > 0;
+    const live =
+      value.live === true || mode === 'accelerate' || probe !== null || steer !== undefined || curve.length > 0;
     const { dt, heights } = tools;
     const stick = tools.walkStick();
     const keep = value.keep || value.distance ? tools.amount(value.keep, 0) : undefined;
@@ -274,7 +278,7 @@ export const moveEffect = effect<ParsedMove>(
       }
       if (mode === 'replace') held = LEVEL | UPRIGHT;
       r[own + O_NAMED] = held | scaled;
-      if (mode === 'push') {
+      if (mode === 'accelerate') {
         r[VX] += x * dt;
         r[VY] += y * dt;
         r[VZ] += z * dt;
@@ -340,7 +344,7 @@ export const moveEffect = effect<ParsedMove>(
     return {
       begin: written((c: Frame, own: number) => take(c, own, true), text(true)),
       each: live ? written((c: Frame, own: number) => take(c, own, false), text(false)) : undefined,
-      fold: mode === 'add' || mode === 'push' ? undefined : written(fold, foldText),
+      fold: mode === 'add' || mode === 'accelerate' ? undefined : written(fold, foldText),
       end,
     };
   },
@@ -414,7 +418,7 @@ function takeText(move: MoveText, own: number): string {
   lines.push(`r[${own + O_NAMED}] = ${scaled === 0 ? holds : `${holds} | ${scaled}`};`);
   const velocity = (at: number, write: string) =>
     ['x', 'y', 'z'].map((axis, i) => `r[${at + i}] ${write.replace('$', axis)};`);
-  if (mode === 'push') lines.push(...velocity(VX, `+= $ * ${dt}`));
+  if (mode === 'accelerate') lines.push(...velocity(VX, `+= $ * ${dt}`));
   else if (mode === 'add') lines.push(...(first ? velocity(VX, '+= $') : []));
   else lines.push(`r[${own + O_HELD}] = ${holds};`, ...velocity(own + O_VELOCITY, '= $'));
   return [

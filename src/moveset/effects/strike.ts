@@ -144,7 +144,7 @@ export type Strike<N extends NameTypes = NameTypes> = (
   /** Whom it strikes, by their teams. Default `foes`. */
   hits?: 'foes' | 'friends' | 'all';
   /** Only who has one of these tags. */
-  on?: OneOrMore<string>;
+  tagged?: OneOrMore<string>;
   /** Further values of the message that both get, by their names there. */
   values?: Readonly<Record<string, NumberFormula<N> | TimeFormula<N>>>;
   /** Adds to the striker's pools for each that it hits. */
@@ -170,7 +170,7 @@ export type Touch<N extends NameTypes = NameTypes> = (
   /** Whom it touches, by their teams. Default `all`. */
   hits?: 'foes' | 'friends' | 'all';
   /** Only who has one of these tags. */
-  on?: OneOrMore<string>;
+  tagged?: OneOrMore<string>;
   /** Values of the event, by their names there; `from`, `at`, `by` and `volume` are known where it declares them. */
   values?: Readonly<Record<string, NumberFormula<N> | TimeFormula<N>>>;
 };
@@ -218,6 +218,9 @@ export const velocityShape = (title: string, along = heading) =>
   });
 const pushShape = velocityShape('a push', pushHeading);
 
+/** What was called otherwise once. */
+export const byTags = { on: 'Whom it looks for by tags is "tagged", as in tagged: wooden.' };
+
 const aims = kinds('a volume', VOLUMES, place);
 export const strikeShape = kinds(
   'a strike',
@@ -232,12 +235,12 @@ export const strikeShape = kinds(
     again: optional(time()),
     most: optional(number(1, 64, true)),
     hits: optional(word('foes', 'friends', 'all')),
-    on: optional(listOrOne(text())),
+    tagged: optional(listOrOne(text())),
     values: optional(map('new', formula('value'))),
     gain: optional(map('pool', formula('number'))),
     clash: optional(number(0, 100)),
   },
-  { wayOf },
+  { wayOf, elsewhere: byTags },
 );
 
 type Triple = [number, number, number];
@@ -298,7 +301,7 @@ export const strikeEffect = effect<Parsed>(
       most: mostOf(value),
       beam: isBeam(value),
       hits: value.hits ?? 'foes',
-      on: value.on ? known(value.on) : null,
+      tagged: value.tagged ? known(value.tagged) : null,
       values: furtherValues(value.values, tools),
       gains: Object.entries((value.gain ?? {}) as Record<string, ParsedFormula>).map(([pool, parsed]) => ({
         pool: tools.index('pool', pool),
@@ -328,9 +331,10 @@ export const touchShape = kinds(
     again: optional(time()),
     most: optional(number(1, 64, true)),
     hits: optional(word('foes', 'friends', 'all')),
-    on: optional(listOrOne(text())),
+    tagged: optional(listOrOne(text())),
     values: optional(map('new', formula('value'))),
   },
+  { elsewhere: byTags },
 );
 
 /** Tells an event to who is in its volumes while it lasts, and has such an event: a strike without a blow. */
@@ -351,7 +355,7 @@ export const touchEffect = effect<Parsed>(
       most: mostOf(value),
       beam: isBeam(value),
       hits: value.hits ?? 'all',
-      on: value.on ? known(value.on) : null,
+      tagged: value.tagged ? known(value.tagged) : null,
       values: furtherValues(value.values, tools),
       gains: [],
       clash: -1,

@@ -170,9 +170,9 @@ function decodeRow(plan: Plan, a: AbilityPlan, rows: Rows, index: number, from: 
     case AGAINST.from:
       return { code: 'from', stance: names.stance[what], allowed: a.fromNames };
     case AGAINST.cooldown:
-      return { code: 'cooldown', left: have < 0 ? null : have / plan.rate };
+      return { code: 'cooldown', remaining: have < 0 ? null : have / plan.rate };
     case AGAINST.charges:
-      return { code: 'charges', left: have < 0 ? null : have / plan.rate };
+      return { code: 'charges', remaining: have < 0 ? null : have / plan.rate };
     case AGAINST.room:
       return { code: 'room' };
     case AGAINST.target:
