@@ -104,6 +104,7 @@ add(scenarios, {
     {},
   ],
   runScenarioFile: ['nowhere.yaml', {}],
+  replayFile: ['nowhere.json', 'nowhere.yaml', {}],
   scenarioSchema: [made.names],
   tellFailures: [{ file: '', scenario: '', diagnostics: [], lines: [] }],
   tellStory: [{ file: '', scenario: '', diagnostics: [], lines: [] }],

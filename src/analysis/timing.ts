@@ -54,7 +54,10 @@ interface Part {
   readonly ticks: number;
 }
 
-/** Timing data of every ability that has phases, in their order: from the moveset alone. */
+/**
+ * Timing data of every ability that has phases, in their order: from the moveset alone.
+ * @param plan What `compileMoveset`, a file or a module gives.
+ */
 export function timingOf(plan: Plan): Timing[] {
   wantPlan('timingOf', plan);
   const frame = makeFrame(plan);

@@ -83,7 +83,11 @@ export class ArenaTape {
   /** Checksums of the ticks so far, to tell this run's snapshots from others. */
   private sums: number[] = [];
 
-  /** Takes a saved tape, as `toJSON` gave it. Throws a {@link UsageError} with the first fault for what is none. */
+  /**
+   * Takes a saved tape, as `toJSON` gave it.
+   * @param saved What JSON.parse gave.
+   * @throws {UsageError} with the first fault for what is none.
+   */
   static from(saved: unknown): ArenaTape {
     const fault = faultOfTape(saved);
     if (fault) throw new UsageError(`ArenaTape: ${fault}.`, 'wrong-record');
@@ -118,8 +122,12 @@ export class ArenaTape {
   }
 
   /**
-   * Puts an arena where the recording begins: the one that it was recorded in, or a new one in the same world. One that it still
-   * records is recorded no longer, so that nothing of it is lost. `plans` are the movesets of all who take part. Throws a UsageError where one is missing.
+   * Puts an arena where the recording begins: the one that it was recorded in, or a new one in the same world. One
+   * that it still records is recorded no longer, so that nothing of it is lost. `plans` are the movesets of all who
+   * take part.
+   * @param arena It is restored to where the recording begins.
+   * @param plans In any order.
+   * @throws {UsageError} where one is missing.
    */
   rewindTo(arena: RecordedArena, plans: readonly Plan[]): void {
     if (this.start === null || this.lists === null)
@@ -134,7 +142,12 @@ export class ArenaTape {
     this.next = 0;
   }
 
-  /** Gives an arena what was recorded for its next tick. Call it before each tick of one that `rewindTo` has put at the beginning. */
+  /**
+   * Gives an arena what was recorded for its next tick. Call it before each tick of one that `rewindTo` has put at
+   * the beginning.
+   * @param arena The one that `rewindTo` was given.
+   * @throws {UsageError} for what is no arena, and for rows that its members could not have got.
+   */
   feed(arena: RecordedArena): void {
     wantArena('feed', arena);
     arena.replaysTick = true;

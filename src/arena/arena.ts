@@ -107,8 +107,11 @@ export class Arena {
   }
 
   /**
-   * Adds a character, to take part from the next tick on. Its name must be no other member's. Throws a UsageError for that, for
-   * another rate of ticks, and for what {@link Character} throws.
+   * Adds a character, to take part from the next tick on. Its name must be no other member's.
+   * @param name No other member has it.
+   * @param plan What `compileMoveset`, a file or a module gives.
+   * @param options Where it begins, its side, its tags, and what plays it.
+   * @throws {UsageError} for that, for another rate of ticks, and for what {@link Character} throws.
    */
   add<N extends NameTypes>(name: string, plan: Plan<N>, options: MemberOptions = {}): Member<N> {
     this.checkIdle('add');
@@ -163,7 +166,11 @@ export class Arena {
     return member as unknown as Member<N>;
   }
 
-  /** Takes somebody out. Throws a UsageError for a name that no member has. */
+  /**
+   * Takes somebody out.
+   * @param member A member, or its name.
+   * @throws {UsageError} for a name that no member has.
+   */
   remove(member: string | Member): void {
     this.checkIdle('remove');
     const at = typeof member === 'string' ? this.indexOf('remove', member) : this.list.indexOf(member);
@@ -173,7 +180,10 @@ export class Arena {
     this.countCalled();
   }
 
-  /** The member of this name, or undefined. */
+  /**
+   * The member of this name, or undefined.
+   * @param name As it was given to `add`, or as who was called is named: `gull 5`.
+   */
   find(name: string): Member | undefined {
     const { list } = this;
     for (let i = 0; i < list.length; i++) if (list[i].name === name) return list[i];
@@ -181,8 +191,8 @@ export class Arena {
   }
 
   /**
-   * One step of simulation for all: all take in, all decide, all move, then all strikes are found, and then applied. Throws a
-   * UsageError, once the step is done, where somebody is called whose moveset it does not know.
+   * One step of simulation for all: all take in, all decide, all move, then all strikes are found, and then applied.
+   * @throws {UsageError} , once the step is done, where somebody is called whose moveset it does not know.
    */
   tick(): void {
     const { list, gathering } = this;
@@ -360,8 +370,10 @@ export class Arena {
   }
 
   /**
-   * Copies all that changes from tick to tick: who is there, and every record, with what its devices hold. Into `out` if given
-   * and large enough; the caller owns it. It is good for this arena, and for one to which the same members were added in the same order.
+   * Copies all that changes from tick to tick: who is there, and every record, with what its devices hold. Into `out`
+   * if given and large enough; the caller owns it. It is good for this arena, and for one to which the same members
+   * were added in the same order.
+   * @param out Where to, of at least `snapshotSize` numbers; a new array where it is shorter.
    */
   snapshot(out?: Float64Array): Float64Array {
     const size = this.snapshotSize;
@@ -371,9 +383,12 @@ export class Arena {
   }
 
   /**
-   * Makes the arena what it was at a snapshot: who has left is back, who has joined since is gone. The devices of its members stay as they are
-   * now, but those of opponents; with `devices: 'then'` they hold what they held at the snapshot, so that the same calls of the doors bring about the
-   * same run: for rollback. Throws a UsageError, and changes nothing, for what is no such snapshot.
+   * Makes the arena what it was at a snapshot: who has left is back, who has joined since is gone. The devices of its
+   * members stay as they are now, but those of opponents; with `devices: 'then'` they hold what they held at the
+   * snapshot, so that the same calls of the doors bring about the same run: for rollback.
+   * @param snapshot What `snapshot` gave.
+   * @param options What the devices hold afterwards.
+   * @throws {UsageError} , and changes nothing, for what is no such snapshot.
    */
   restore(snapshot: Float64Array, options?: RestoreOptions): void {
     this.checkIdle('restore');

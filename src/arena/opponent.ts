@@ -226,7 +226,11 @@ function throwDice(state: Float64Array): number {
   return (bits >>> 0) / 4294967296;
 }
 
-/** The opponent, unless there are errors; and everything that was found. Never throws for what is wrong in it. */
+/**
+ * The opponent, unless there are errors; and everything that was found. Never throws for what is wrong in it.
+ * @param plan The moveset that it plays.
+ * @param source Anything; an opponent, or what JSON.parse gave.
+ */
 export function checkOpponent(
   plan: Plan,
   source: unknown,
@@ -271,7 +275,11 @@ export class OpponentError extends Error {
   }
 }
 
-/** Compiles an opponent for a moveset, or throws an {@link OpponentError} with every fault at once. */
+/**
+ * Compiles an opponent for a moveset, or throws an {@link OpponentError} with every fault at once.
+ * @param plan The moveset that it plays.
+ * @param source What it does, and when.
+ */
 export function compileOpponent(plan: Plan, source: OpponentSource): Opponent {
   const { opponent, diagnostics } = checkOpponent(plan, source);
   if (opponent) return opponent;

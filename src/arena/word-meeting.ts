@@ -11,7 +11,10 @@ const OUTCOMES = {
   guardBroken: 'guard broken',
 };
 
-/** What happened between two members, as people read it. */
+/**
+ * What happened between two members, as people read it.
+ * @param event One of `arena.events`.
+ */
 export function wordMeeting(event: ArenaEvent): string {
   wantObject('wordMeeting', 'an event', event);
   const { by, to } = event;

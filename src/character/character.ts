@@ -113,8 +113,11 @@ export class Character<N extends NameTypes = NameTypes> {
   writer: { write(tick: number, rows: Float64Array, at: number): void } | null = null;
 
   /**
-   * Throws a {@link UsageError} for what is no plan or no place, and for a moveset that reads probes which
-   * nothing would answer.
+   *
+   * @param plan What `compileMoveset`, a file or a module gives.
+   * @param options Where it begins, its world, or what an engine answers in its place.
+   * @throws {UsageError} for what is no plan or no place, and for a moveset that reads probes which nothing
+   * would answer.
    */
   constructor(plan: Plan<N>, options?: CharacterOptions);
   /** @internal With `begun`, its numbers are those of one that has begun already. */
@@ -189,7 +192,8 @@ export class Character<N extends NameTypes = NameTypes> {
 
   /**
    * Why an ability may not start now: the same judgement that a request gets, without requesting it.
-   * Throws a UsageError for an unknown name.
+   * @param ability Its name.
+   * @throws {UsageError} for an unknown name.
    */
   explain(ability: N['ability']): Explanation {
     const { plan } = this;
@@ -205,7 +209,11 @@ export class Character<N extends NameTypes = NameTypes> {
     return { may: reasons.length === 0, main: mainReason(reasons), reasons, text: wordRefusal(ability, reasons) };
   }
 
-  /** Whether an ability may start now; for interfaces that ask in every frame, since it allocates nothing. */
+  /**
+   * Whether an ability may start now; for interfaces that ask in every frame, since it allocates nothing.
+   * @param ability Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   may(ability: N['ability']): boolean {
     const { plan } = this;
     this.asked = true;
@@ -217,8 +225,10 @@ export class Character<N extends NameTypes = NameTypes> {
   }
 
   /**
-   * Where an ability would put the body, if it started now: null for one without a warp. It does nothing, and may be asked
-   * in every frame. Throws a UsageError for an unknown name.
+   * Where an ability would put the body, if it started now: null for one without a warp. It does nothing, and may be
+   * asked in every frame.
+   * @param ability Its name.
+   * @throws {UsageError} for an unknown name.
    */
   preview(ability: N['ability']): Preview | null {
     const { plan } = this;
@@ -241,8 +251,10 @@ export class Character<N extends NameTypes = NameTypes> {
   }
 
   /**
-   * Copies the record, into `out` if given (of at least `plan.recordSize` numbers); the caller owns it. Behind the record stands what the devices
-   * hold, if there is room for `plan.snapshotSize` numbers.
+   * Copies the record, into `out` if given (of at least `plan.recordSize` numbers); the caller owns it. Behind the
+   * record stands what the devices hold, if there is room for `plan.snapshotSize` numbers.
+   * @param out Where to, of at least `plan.recordSize` numbers. Default: a new array.
+   * @throws {UsageError} for an array that is too short.
    */
   snapshot(out: Float64Array = new Float64Array(this.plan.snapshotSize)): Float64Array {
     const { recordSize, snapshotSize, devicesAt } = this.plan;
@@ -256,10 +268,13 @@ export class Character<N extends NameTypes = NameTypes> {
 
   /**
    * Makes the record what it was at a snapshot of the same moveset, of this or another character, in the same world;
-   * into another world, `door.place` it as well. The devices stay as they are now: what is held now and was not then is
-   * pressed in the next tick, and the other way round. With `devices: 'then'` they hold what they held at the snapshot, so
-   * that the same calls of the door bring about the same run: for rollback. What waits in the door is dropped, and so are the events of the last tick.
-   * Throws a UsageError, and changes nothing, for what is no such snapshot.
+   * into another world, `door.place` it as well. The devices stay as they are now: what is held now and was not then
+   * is pressed in the next tick, and the other way round. With `devices: 'then'` they hold what they held at the
+   * snapshot, so that the same calls of the door bring about the same run: for rollback. What waits in the door is
+   * dropped, and so are the events of the last tick.
+   * @param snapshot What `snapshot` gave: it is copied, and stays the caller's.
+   * @param options What the devices hold afterwards.
+   * @throws {UsageError} , and changes nothing, for what is no such snapshot.
    */
   restore(snapshot: Float64Array, options?: RestoreOptions): void {
     const { plan } = this;

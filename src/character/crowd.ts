@@ -53,11 +53,16 @@ const NEAR = 4 * 2 ** 20;
 const LINE = 8;
 
 /**
- * One tick of many characters of one kind, whose numbers lie side by side in one array: `plan.arraySize()` of them each, all 0
- * for one that is still to begin. They have no objects but a view of their numbers each; `characterIn` makes one for who asks.
- * The array is the caller's: a copy of it is a snapshot of all, and copied back it restores all, but for keys that
- * characters of `characterIn` have not taken in yet. Throws a {@link UsageError} for an array that is
- * too short, and for numbers of another moveset.
+ * One tick of many characters of one kind, whose numbers lie side by side in one array: `plan.arraySize()` of them
+ * each, all 0 for one that is still to begin. They have no objects but a view of their numbers each; `characterIn`
+ * makes one for who asks. The array is the caller's: a copy of it is a snapshot of all, and copied back it restores
+ * all, but for keys that characters of `characterIn` have not taken in yet.
+ * @param plan What `compileMoveset`, a file or a module gives.
+ * @param records Their numbers, `plan.arraySize()` of each.
+ * @param count How many of them tick.
+ * @param world What they move in.
+ * @param options Where they begin, and what is done with each before and after its tick.
+ * @throws {UsageError} for an array that is too short, and for numbers of another moveset.
  */
 export function tickAll<N extends NameTypes>(
   plan: Plan<N>,
@@ -95,8 +100,14 @@ export function tickAll<N extends NameTypes>(
 }
 
 /**
- * A character of such an array, to be pressed, asked and read like any other; the same one each time. One that has not begun
- * begins, where the options say. `tickAll` ticks it with the others. Throws a {@link UsageError} for an array that is too short.
+ * A character of such an array, to be pressed, asked and read like any other; the same one each time. One that has
+ * not begun begins, where the options say. `tickAll` ticks it with the others.
+ * @param plan What `compileMoveset`, a file or a module gives.
+ * @param records The array of all of them, as `tickAll` has it.
+ * @param index Which of them, from 0 on.
+ * @param world What they move in.
+ * @param start Where one begins that has not begun.
+ * @throws {UsageError} for an array that is too short.
  */
 export function characterIn<N extends NameTypes>(
   plan: Plan<N>,

@@ -80,7 +80,11 @@ export class Door<N extends NameTypes = NameTypes> {
     this.replayed = new Uint8Array(plan.sticks.length);
   }
 
-  /** Presses a button or a side of a stick (`move.left`); nothing happens if it is down already. */
+  /**
+   * Presses a button or a side of a stick (`move.left`); nothing happens if it is down already.
+   * @param input A button, a side of a stick (`move.left`), or an option of a choice (`berth.slip`).
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   press(input: N['input']): void {
     let button = this.buttonOf(input);
     if (button < 0) button = this.index('press', 'button', input);
@@ -94,14 +98,24 @@ export class Door<N extends NameTypes = NameTypes> {
     }
   }
 
-  /** Releases a button or a side of a stick; nothing happens if it is up already. */
+  /**
+   * Releases a button or a side of a stick; nothing happens if it is up already.
+   * @param input The same as `press` takes.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   release(input: N['input']): void {
     let button = this.buttonOf(input);
     if (button < 0) button = this.index('release', 'button', input);
     this.lift(button);
   }
 
-  /** Pushes a stick: x right, y up. What is longer than 1 is shortened to 1. Sides held by keys go before it. */
+  /**
+   * Pushes a stick: x right, y up. What is longer than 1 is shortened to 1. Sides held by keys go before it.
+   * @param input Name of a stick.
+   * @param x From -1, left, to 1.
+   * @param y From -1, down, to 1.
+   * @throws {UsageError} for a name that the moveset does not have, and for what is no number.
+   */
   stick(input: N['stick'], x: number, y: number): void {
     const stick = this.index('stick', 'stick', input);
     const at = pushedAt(this.plan, stick);
@@ -127,8 +141,11 @@ export class Door<N extends NameTypes = NameTypes> {
   }
 
   /**
-   * Sends an event in, with its values, as in `event('rung', { loud: 3 })`: numbers; times as `0.2s`, `12f` or in seconds; points and directions as [x, y] or [x, y, z]; words. What
-   * is left out is 0, or none of the words.
+   * Sends an event in, with its values, as in `event('rung', { loud: 3 })`: numbers; times as `0.2s`, `12f` or in
+   * seconds; points and directions as [x, y] or [x, y, z]; words. What is left out is 0, or none of the words.
+   * @param sent Its name, and its values by their names.
+   * @throws {UsageError} for a name that the moveset does not have, and for values that the event does not
+   * have.
    */
   event(...sent: Sent<N>): void;
   /** @internal */
@@ -148,69 +165,129 @@ export class Door<N extends NameTypes = NameTypes> {
     }
   }
 
-  /** Requests an ability, as a press of its input would. A refusal is an event of the readout, never thrown. */
+  /**
+   * Requests an ability, as a press of its input would. A refusal is an event of the readout, never thrown.
+   * @param ability Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   request(ability: N['ability']): void {
     this.put('request', ROW.request, this.index('request', 'ability', ability), 0, 0, 0);
   }
 
-  /** Ends an ability if it runs. */
+  /**
+   * Ends an ability if it runs.
+   * @param ability Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   end(ability: N['ability']): void {
     this.put('end', ROW.end, this.index('end', 'ability', ability), 0, 0, 0);
   }
 
-  /** Learns a locked ability. */
+  /**
+   * Learns a locked ability.
+   * @param ability Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   learn(ability: N['ability']): void {
     this.put('learn', ROW.learn, this.index('learn', 'ability', ability), 1, 0, 0);
   }
 
-  /** Forgets an ability; it ends if it is running. */
+  /**
+   * Forgets an ability; it ends if it is running.
+   * @param ability Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   forget(ability: N['ability']): void {
     this.put('forget', ROW.learn, this.index('forget', 'ability', ability), 0, 0, 0);
   }
 
-  /** Changes the loadout; what runs and is not in it ends. */
+  /**
+   * Changes the loadout; what runs and is not in it ends.
+   * @param name Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   loadout(name: N['loadout']): void {
     this.put('loadout', ROW.loadout, this.index('loadout', 'loadout', name), 0, 0, 0);
   }
 
-  /** Makes an ability ready: its cooldown is over and its charges are full. */
+  /**
+   * Makes an ability ready: its cooldown is over and its charges are full.
+   * @param ability Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   reset(ability: N['ability']): void {
     this.put('reset', ROW.reset, this.index('reset', 'ability', ability), 0, 0, 0);
   }
 
-  /** Latches an ability that has a toggle, or unlatches it, as a press of that would. */
+  /**
+   * Latches an ability that has a toggle, or unlatches it, as a press of that would.
+   * @param ability Its name.
+   * @param on Whether it is latched from then on.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   latch(ability: N['ability'], on: boolean): void {
     wantTruth('latch', 'on', on);
     this.put('latch', ROW.latch, this.index('latch', 'ability', ability), on ? 1 : 0, 0, 0);
   }
 
-  /** Stops the character's own clock for so many ticks. */
+  /**
+   * Stops the character's own clock for so many ticks.
+   * @param ticks A whole number, 0 or more; of a freeze that lasts longer already, that counts.
+   * @throws {UsageError} for what is none.
+   */
   freeze(ticks: number): void {
     this.put('freeze', ROW.freeze, 0, ticks, 0, 0);
   }
 
-  /** Sets a pool, within its limits. */
+  /**
+   * Sets a pool, within its limits.
+   * @param name Its name.
+   * @param value What it has from then on.
+   * @throws {UsageError} for a name that the moveset does not have, and for what is no number.
+   */
   pool(name: N['pool'], value: number): void {
     this.put('pool', ROW.pool, this.index('pool', 'pool', name), value, 0, 0);
   }
 
-  /** Puts the feet at a place; out of what is solid there, if there is room beside it. */
+  /**
+   * Puts the feet at a place; out of what is solid there, if there is room beside it.
+   * @param x In the world's units, from -1,000,000 to 1,000,000.
+   * @param y Upwards.
+   * @param z Default 0.
+   * @throws {UsageError} for what is no number, or too large a one.
+   */
   place(x: number, y: number, z = 0): void {
     this.put('place', ROW.place, 0, x, y, z);
   }
 
-  /** Sets the velocity, per second. */
+  /**
+   * Sets the velocity, per second.
+   * @param x Per second, in the world's units.
+   * @param y Upwards, per second.
+   * @param z Per second. Default 0.
+   * @throws {UsageError} for what is no number, or too large a one.
+   */
   velocity(x: number, y: number, z = 0): void {
     this.put('velocity', ROW.velocity, 0, x, y, z);
   }
 
-  /** Which way the camera looks, over the ground; any length. Sticks of the open view are relative to it. */
+  /**
+   * Which way the camera looks, over the ground; any length. Sticks of the open view are relative to it.
+   * @param x To the right, in the world.
+   * @param z Into the depth, in the world.
+   * @throws {UsageError} for a way of no length.
+   */
   camera(x: number, z: number): void {
     if (!scaleToOne(x, 0, z)) throw new UsageError('camera: x and z must be numbers, and not both 0.', 'out-of-range');
     this.put('camera', ROW.camera, 0, UNIT[0], UNIT[2], 0);
   }
 
-  /** Turns the body to face this way, over the ground; any length. The stick turns it again. */
+  /**
+   * Turns the body to face this way, over the ground; any length. The stick turns it again.
+   * @param x To the right, in the world.
+   * @param z Into the depth. Default 0.
+   * @throws {UsageError} for a way of no length.
+   */
   face(x: number, z = 0): void {
     if (!scaleToOne(x, 0, this.plan.view === 'open' ? z : 0))
       throw new UsageError(
@@ -220,17 +297,35 @@ export class Door<N extends NameTypes = NameTypes> {
     this.put('face', ROW.face, 0, UNIT[0], UNIT[2], 0);
   }
 
-  /** Sets a mark. */
+  /**
+   * Sets a mark.
+   * @param name Its name.
+   * @param x In the world's units, from -1,000,000 to 1,000,000.
+   * @param y Upwards.
+   * @param z Default 0.
+   * @throws {UsageError} for a name that the moveset does not have, and for what is no number.
+   */
   mark(name: AnyMark<N>, x: number, y: number, z = 0): void {
     this.put('mark', ROW.mark, this.index('mark', 'mark', name), x, y, z);
   }
 
-  /** Unsets a mark. */
+  /**
+   * Unsets a mark.
+   * @param name Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   unmark(name: AnyMark<N>): void {
     this.put('unmark', ROW.unmark, this.index('unmark', 'mark', name), 0, 0, 0);
   }
 
-  /** Aims in a direction, of any length; 0, 0, 0 aims nowhere. */
+  /**
+   * Aims in a direction, of any length; 0, 0, 0 aims nowhere.
+   * @param name Name of an aim.
+   * @param x To the right.
+   * @param y Upwards.
+   * @param z Default 0.
+   * @throws {UsageError} for a name that the moveset does not have, and for what is no number.
+   */
   aim(name: N['aim'], x: number, y: number, z = 0): void {
     const aim = this.index('aim', 'aim', name);
     const some = scaleToOne(x, y, z);
@@ -242,12 +337,24 @@ export class Door<N extends NameTypes = NameTypes> {
     this.put('aim', ROW.aim, aim, some ? UNIT[0] : 0, some ? UNIT[1] : 0, some ? UNIT[2] : 0);
   }
 
-  /** Aims at a point. */
+  /**
+   * Aims at a point.
+   * @param name Name of an aim.
+   * @param x In the world's units, from -1,000,000 to 1,000,000.
+   * @param y Upwards.
+   * @param z Default 0.
+   * @throws {UsageError} for a name that the moveset does not have, and for what is no number.
+   */
   aimAt(name: N['aim'], x: number, y: number, z = 0): void {
     this.put('aimAt', ROW.aimAt, this.index('aimAt', 'aim', name), x, y, z);
   }
 
-  /** Chooses an option of a choice, as a press of its button would: `choose('berth', 'slip')`. */
+  /**
+   * Chooses an option of a choice, as a press of its button would: `choose('berth', 'slip')`.
+   * @param name Name of a choice.
+   * @param option Name of one of its options.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   choose(name: N['choice'], option: string): void {
     const { plan } = this;
     this.index('choose', 'choice', name);
@@ -257,7 +364,11 @@ export class Door<N extends NameTypes = NameTypes> {
     this.put('choose', ROW.choose, plan.names.button.indexOf(options[index]), 0, 0, 0);
   }
 
-  /** What became of the body that an engine moved. Only for a character without a world. */
+  /**
+   * What became of the body that an engine moved. Only for a character without a world.
+   * @param c Where the body is after the step, how fast, and what it touches.
+   * @throws {UsageError} for a character with a world, and for what are no contacts.
+   */
   contacts(c: Contacts): void {
     if (!this.hosted)
       throw new UsageError(

@@ -46,8 +46,12 @@ export class FixedSteps {
   private owed = 0;
 
   /**
-   * `rate` is in ticks per second, as `plan.rate` is; `tick` does one: polls devices, ticks the character or the arena, and reads events.
-   * Throws a {@link UsageError} for what is no rate.
+   * `rate` is in ticks per second, as `plan.rate` is; `tick` does one: polls devices, ticks the character or the
+   * arena, and reads events.
+   * @param rate Ticks per second: `plan.rate`.
+   * @param tick Does one tick: of a character, of an arena, of all there is.
+   * @param options How many steps one frame may take at most.
+   * @throws {UsageError} for what is no rate.
    */
   constructor(
     rate: number,
@@ -62,7 +66,12 @@ export class FixedSteps {
       throw new UsageError('FixedSteps: give a function that does one tick.', 'wrong-type');
   }
 
-  /** Lets so many seconds pass, as they passed on the screen, and does the ticks that are due. Returns how many. Negative time is none. */
+  /**
+   * Lets so many seconds pass, as they passed on the screen, and does the ticks that are due. Returns how many.
+   * Negative time is none.
+   * @param seconds How long the last frame took.
+   * @throws {UsageError} for what is no time.
+   */
   advance(seconds: number): number {
     const passed = checkNumber('advance', 'seconds', seconds);
     if (this.paused || !(passed > 0)) return 0;
@@ -89,8 +98,10 @@ export class FixedSteps {
   }
 
   /**
-   * Where the feet of a character are to be drawn now: between its last two ticks, but at once where it was put somewhere else. Written
-   * into `out` if given.
+   * Where the feet of a character are to be drawn now: between its last two ticks, but at once where it was put
+   * somewhere else. Written into `out` if given.
+   * @param who A character that these steps tick.
+   * @param out Written to and returned. Default: a new object.
    */
   place(who: Drawn, out: { x: number; y: number; z: number } = { x: 0, y: 0, z: 0 }): Required<Place> {
     let trail = this.trails.get(who);

@@ -34,7 +34,11 @@ export interface LoadedProgress {
   readonly aside: Readonly<Record<string, unknown>>;
 }
 
-/** What a character has learnt, its loadout, and what is in its pools. */
+/**
+ * What a character has learnt, its loadout, and what is in its pools.
+ * @param character Whose it is.
+ * @param aside What `loadProgress` could not use, so that it is saved again.
+ */
 export function saveProgress(character: Character, aside: Readonly<Record<string, unknown>> = {}): Progress {
   wantCharacter('saveProgress', character);
   wantObject('saveProgress', 'what was kept aside', aside);
@@ -58,8 +62,10 @@ export function saveProgress(character: Character, aside: Readonly<Record<string
 }
 
 /**
- * Gives saved progress to a character; it holds from its next tick on. Never throws for what is in it: what this moveset
- * does not know, what is of a wrong type, and what is not progress at all is told and kept aside.
+ * Gives saved progress to a character; it holds from its next tick on. Never throws for what is in it: what this
+ * moveset does not know, what is of a wrong type, and what is not progress at all is told and kept aside.
+ * @param character Who gets it.
+ * @param saved What `saveProgress` gave, also out of JSON, also of an older version of the moveset.
  */
 export function loadProgress(character: Character, saved: unknown): LoadedProgress {
   wantCharacter('loadProgress', character);

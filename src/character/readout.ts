@@ -226,59 +226,99 @@ export class Readout<N extends NameTypes = NameTypes> extends BodyView<N> {
     return answersOf(plan, r, this.c.readEvents()) as Answer<N>[];
   }
 
-  /** The ability that runs in a lane (default: the first), or null. */
+  /**
+   * The ability that runs in a lane (default: the first), or null.
+   * @param lane Its name. Default: the first.
+   * @throws {UsageError} for a lane that the moveset does not have.
+   */
   ability(lane?: N['lane']): N['ability'] | null {
     const index = this.c.r[this.lane('ability', lane) + L_ABILITY];
     return index < 0 ? null : this.c.plan.names.ability[index];
   }
-  /** The phase of what runs in a lane, or null. */
+  /**
+   * The phase of what runs in a lane, or null.
+   * @param lane Its name. Default: the first.
+   * @throws {UsageError} for a lane that the moveset does not have.
+   */
   phase(lane?: N['lane']): string | null {
     const index = this.c.r[this.lane('phase', lane) + L_PHASE];
     return index < 0 ? null : this.c.plan.phases[index].name;
   }
-  /** Seconds that the ability in a lane has run; 0 for none. */
+  /**
+   * Seconds that the ability in a lane has run; 0 for none.
+   * @param lane Its name. Default: the first.
+   * @throws {UsageError} for a lane that the moveset does not have.
+   */
   time(lane?: N['lane']): number {
     const at = this.lane('time', lane);
     return this.c.r[at + L_ABILITY] < 0 ? 0 : (this.c.r[T] - this.c.r[at + L_SINCE]) / this.c.plan.rate;
   }
-  /** How far through its phase a lane is, 0 to 1; 0 for a phase without a time. */
+  /**
+   * How far through its phase a lane is, 0 to 1; 0 for a phase without a time.
+   * @param lane Its name. Default: the first.
+   * @throws {UsageError} for a lane that the moveset does not have.
+   */
   progress(lane?: N['lane']): number {
     const { r } = this.c;
     const at = this.lane('progress', lane);
     if (r[at + L_ABILITY] < 0 || r[at + L_DUE] === NEVER) return 0;
     return (r[T] - r[at + L_PHASE_SINCE]) / (r[at + L_DUE] - r[at + L_PHASE_SINCE]);
   }
-  /** Whether an ability is running. */
+  /**
+   * Whether an ability is running.
+   * @param ability Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   isRunning(ability: N['ability']): boolean {
     const { laneAt, index } = this.find('isRunning', ability);
     return this.c.r[laneAt + L_ABILITY] === index;
   }
-  /** Limits of a pool now. */
+  /**
+   * Limits of a pool now.
+   * @param name Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   poolLimits(name: N['pool']): { min: number; max: number } {
     const { plan, r } = this.c;
     const { at } = plan.pools[indexOf(plan, 'poolLimits', 'pool', name)];
     return { min: r[at + P_MIN], max: r[at + P_MAX] };
   }
-  /** The amount in a pool. */
+  /**
+   * The amount in a pool.
+   * @param name Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   pool(name: N['pool']): number {
     const { plan, r } = this.c;
     const pool = plan.pools[indexOf(plan, 'pool', 'pool', name)];
     updatePool(r, pool);
     return r[pool.value];
   }
-  /** Seconds until an ability's cooldown is over; 0 when it is, Infinity while it waits for its event. */
+  /**
+   * Seconds until an ability's cooldown is over; 0 when it is, Infinity while it waits for its event.
+   * @param ability Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   cooldown(ability: N['ability']): number {
     const { r, plan } = this.c;
     const { cooldownAt: at } = this.find('cooldown', ability);
     if (at < 0) return 0;
     return r[at + C_WAITING] > 0 ? NEVER : Math.max(0, r[at + C_READY] - r[T]) / plan.rate;
   }
-  /** How much of its cooldown is left, 1 to 0; for a cooldown that waits for its event, 1. */
+  /**
+   * How much of its cooldown is left, 1 to 0; for a cooldown that waits for its event, 1.
+   * @param ability Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   cooldownPart(ability: N['ability']): number {
     const left = this.cooldown(ability) * this.c.plan.rate;
     return left === 0 ? 0 : Math.min(1, left / this.c.r[this.find('cooldownPart', ability).cooldownAt + C_LENGTH]);
   }
-  /** The charge of an ability, 0 to 1: kept until its next start, 0 at once when it is interrupted. */
+  /**
+   * The charge of an ability, 0 to 1: kept until its next start, 0 at once when it is interrupted.
+   * @param ability Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   charge(ability: N['ability']): number {
     const { r, plan } = this.c;
     const a = this.find('charge', ability);
@@ -286,14 +326,22 @@ export class Readout<N extends NameTypes = NameTypes> extends BodyView<N> {
     updatePower(r, a, plan.phases, plan.scratchAt);
     return r[plan.scratchAt];
   }
-  /** The highest level that its charge reaches, or null. */
+  /**
+   * The highest level that its charge reaches, or null.
+   * @param ability Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   level(ability: N['ability']): string | null {
     const { levels } = this.find('level', ability);
     const charge = this.charge(ability);
     for (let i = 0; i < levels.length; i++) if (charge >= levels[i].from) return levels[i].name;
     return null;
   }
-  /** Whether an ability is learnt, or was never locked. */
+  /**
+   * Whether an ability is learnt, or was never locked.
+   * @param ability Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   isKnown(ability: N['ability']): boolean {
     return this.c.r[this.find('isKnown', ability).at + A_KNOWN] === 1;
   }
@@ -323,7 +371,11 @@ export class Readout<N extends NameTypes = NameTypes> extends BodyView<N> {
     const { plan } = this.c;
     return plan.layers.length > 0 ? this.progressOf(plan.layout.layers) : null;
   }
-  /** The same of any layer; a new object in each call. */
+  /**
+   * The same of any layer; a new object in each call.
+   * @param name Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   layer(name: string): { clip: string | null; since: number; time: number; progress: number | null } {
     const { plan, r } = this.c;
     const at = plan.layout.layers + indexOfName('layer', 'layer', name, plan.layers) * LAYER;
@@ -343,25 +395,41 @@ export class Readout<N extends NameTypes = NameTypes> extends BodyView<N> {
     const length = plan.clipTicks[r[at + CLIP]] ?? 0;
     return length > 0 ? (passed % length) / length : null;
   }
-  /** Uses that are left of an ability with charges; 0 for others. */
+  /**
+   * Uses that are left of an ability with charges; 0 for others.
+   * @param ability Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   charges(ability: N['ability']): number {
     const { chargesAt } = this.find('charges', ability);
     return chargesAt < 0 ? 0 : this.c.r[chargesAt + N_LEFT];
   }
-  /** Whether the toggle of an ability is latched. */
+  /**
+   * Whether the toggle of an ability is latched.
+   * @param ability Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   isLatched(ability: N['ability']): boolean {
     const { latchedAt } = this.find('isLatched', ability);
     return latchedAt >= 0 && this.c.r[latchedAt] === 1;
   }
 
-  /** Where a mark is, or null while it is not set; a new object in each call. */
+  /**
+   * Where a mark is, or null while it is not set; a new object in each call.
+   * @param name Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   mark(name: AnyMark<N>): { x: number; y: number; z: number } | null {
     const { r, plan } = this.c;
     const at = plan.marksAt + indexOf(plan, 'mark', 'mark', name) * MARK;
     if (r[at + MARK_SET] === 0) return null;
     return { x: r[at + MARK_X], y: r[at + MARK_X + 1], z: r[at + MARK_X + 2] };
   }
-  /** What a choice is set to. */
+  /**
+   * What a choice is set to.
+   * @param name Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   choice(name: N['choice']): string {
     const { r, plan } = this.c;
     const at = plan.choicesAt + indexOf(plan, 'choice', 'choice', name);
@@ -374,7 +442,11 @@ export class Readout<N extends NameTypes = NameTypes> extends BodyView<N> {
     const { plan, r } = this.c;
     return plan.code.volumes?.(plan, r) ?? [];
   }
-  /** Abilities that may cancel what runs in a lane (default: the first) now, by `open`; a new list in each call. */
+  /**
+   * Abilities that may cancel what runs in a lane (default: the first) now, by `open`; a new list in each call.
+   * @param lane Its name. Default: the first.
+   * @throws {UsageError} for a lane that the moveset does not have.
+   */
   opens(lane?: N['lane']): N['ability'][] {
     const { plan, r } = this.c;
     const at = this.lane('opens', lane);

@@ -733,6 +733,8 @@ class PlanCompiler {
 
   /** Facts of others: what formulas read of them by a name of theirs, and all of whom a target is chosen from. */
   private insight(key: string): Fact | undefined {
+    // Code may ask for anything.
+    if (typeof key !== 'string') return undefined;
     const [, name = '', rest = '', of] = /^(\w+)\.(\w+)(?:\((\w+)\))?$/.exec(key) ?? [];
     const sight = this.sightOf(name);
     if (sight < 0) return undefined;

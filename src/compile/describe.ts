@@ -133,8 +133,10 @@ export function toldOf(parsed: Parsed): string {
 
 /**
  * What a moveset declares, as plain data: how each ability starts, what it costs, how long its phases last, and the
- * `data` that it has for the host. A new object in each call, which is the caller's; so call it once, not in each tick.
- * Throws a {@link UsageError} for what is no plan.
+ * `data` that it has for the host. A new object in each call, which is the caller's; so call it once, not in each
+ * tick.
+ * @param plan What `compileMoveset`, a file or a module gives.
+ * @throws {UsageError} for what is no plan.
  */
 export function describe<N extends NameTypes>(plan: Plan<N>): Description<N> {
   wantPlan('describe', plan);

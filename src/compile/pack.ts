@@ -14,8 +14,10 @@ export interface PackedMoveset {
 }
 
 /**
- * A checked moveset as plain data for JSON, all of it read and parsed: a game that ships it carries neither
- * checks nor parsers. Throws a {@link PackingError} with the places of all functions, since those are not data.
+ * A checked moveset as plain data for JSON, all of it read and parsed: a game that ships it carries neither checks
+ * nor parsers.
+ * @param plan What `compileMoveset`, a file or a module gives.
+ * @throws {PackingError} with the places of all functions, since those are not data.
  */
 export function packMoveset(plan: Plan): PackedMoveset {
   wantPlan('packMoveset', plan);

@@ -45,18 +45,30 @@ export class Bindings {
     this.reset();
   }
 
-  /** Sources of an input or a side of a stick. */
+  /**
+   * Sources of an input or a side of a stick.
+   * @param input Its name.
+   * @throws {UsageError} for a name that the moveset does not have.
+   */
   sourcesOf(input: string): readonly string[] {
     this.check('sourcesOf', input);
     return this.current.get(input) ?? [];
   }
 
-  /** Inputs that a source presses. */
+  /**
+   * Inputs that a source presses.
+   * @param source A key, a button of the gamepad or of the pointer.
+   */
   inputsOf(source: string): readonly string[] {
     return this.bySource.get(source) ?? [];
   }
 
-  /** Gives an input other sources; none unbinds it. Throws a UsageError for names that do not exist. */
+  /**
+   * Gives an input other sources; none unbinds it.
+   * @param input Its name.
+   * @param sources Keys and buttons, instead of those it has.
+   * @throws {UsageError} for names that do not exist.
+   */
   rebind(input: string, sources: readonly string[]): void {
     this.check('rebind', input);
     wantList('rebind', 'its sources', sources);
@@ -93,7 +105,10 @@ export class Bindings {
     };
   }
 
-  /** Takes saved bindings over the defaults. What cannot be used is told, kept aside, and saved again. */
+  /**
+   * Takes saved bindings over the defaults. What cannot be used is told, kept aside, and saved again.
+   * @param saved What JSON.parse gave.
+   */
   load(saved: unknown): LoadedBindings {
     this.reset();
     this.unknown = Object.create(null);

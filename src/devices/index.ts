@@ -31,7 +31,11 @@ export interface Listening {
   stop(): void;
 }
 
-/** Brings keyboard, gamepads and pointer to a character's door, by the bindings. */
+/**
+ * Brings keyboard, gamepads and pointer to a character's door, by the bindings.
+ * @param character Who is pressed; or a function that gives who is at the moment.
+ * @param options What to listen to, and with which bindings.
+ */
 export function listen(character: Character, options: ListenOptions = {}): Listening {
   wantCharacter('listen', character);
   wantOptions('listen', options, ['window', 'pointer', 'toWorld', 'bindings', 'pad']);

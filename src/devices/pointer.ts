@@ -16,7 +16,13 @@ export function listenToPointer(hub: DeviceHub, element: HTMLElement): () => voi
 
 let buttons = 0;
 
-/** Makes an element on the screen press an input while it is touched, by however many fingers. Returns what stops it. */
+/**
+ * Makes an element on the screen press an input while it is touched, by however many fingers. Returns what stops it.
+ * @param hub Of `listen`.
+ * @param element It holds the input while a pointer is down on it.
+ * @param input Its name.
+ * @throws {UsageError} for a name that the moveset does not have.
+ */
 export function makeButton(hub: DeviceHub, element: HTMLElement, input: string): () => void {
   // Several may press one input.
   want(typeof element?.addEventListener === 'function', 'makeButton', 'the second argument', 'an element', element);

@@ -45,8 +45,12 @@ export interface GeneratedModule {
 }
 
 /**
- * Writes a moveset as an ES module that does exactly what the interpreter does, without `eval`. The same moveset gives the same
- * text. Throws a {@link PackingError} with the places of all functions, since those cannot be written.
+ * Writes a moveset as an ES module that does exactly what the interpreter does, without `eval`. The same moveset
+ * gives the same text.
+ * @param plan What `compileMoveset`, a file or a module gives.
+ * @param source The file that it is from, for the source map.
+ * @param options What it is called, and where it takes the library from.
+ * @throws {PackingError} with the places of all functions, since those cannot be written.
  */
 export function packModule(plan: Plan, source: ModuleSource = {}, options: ModuleOptions = {}): GeneratedModule {
   wantPlan('packModule', plan);

@@ -8,7 +8,10 @@ import { UsageError } from '../report/usage-error.js';
 /** Lengths of animation clips in seconds, by name, as an animation tool exports them. */
 export type ClipTable = Readonly<Record<string, number>>;
 
-/** Reads a table of clip lengths from JSON text; throws a UsageError for what is no such table. */
+/**
+ * Reads a table of clip lengths from JSON text; throws a UsageError for what is no such table.
+ * @param text YAML or JSON.
+ */
 export function parseClipTable(text: string): ClipTable {
   let table: unknown;
   try {
@@ -24,7 +27,11 @@ export function parseClipTable(text: string): ClipTable {
   return table as ClipTable;
 }
 
-/** Clips that are not in the table, and those whose length disagrees with the ability or phase that shows them. */
+/**
+ * Clips that are not in the table, and those whose length disagrees with the ability or phase that shows them.
+ * @param plan What `compileMoveset`, a file or a module gives.
+ * @param table Lengths of clips, by their names.
+ */
 export function checkClips(plan: Plan, table: ClipTable): Diagnostic[] {
   wantPlan('checkClips', plan);
   wantObject('checkClips', 'the table', table);

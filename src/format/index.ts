@@ -13,7 +13,11 @@ export interface LoadOptions {
   clips?: ClipTable;
 }
 
-/** Reads a moveset from a YAML or JSON file and what it includes. Never throws for what is wrong with them. */
+/**
+ * Reads a moveset from a YAML or JSON file and what it includes. Never throws for what is wrong with them.
+ * @param file A path, YAML or JSON.
+ * @param options The folder that includes must be in, and the like.
+ */
 export async function loadMoveset(file: string, options: LoadOptions = {}): Promise<Loaded> {
   wantText('loadMoveset', 'the file', file);
   wantOptions('loadMoveset', options, ['root', 'clips']);
@@ -28,7 +32,11 @@ export async function loadMoveset(file: string, options: LoadOptions = {}): Prom
   });
 }
 
-/** The plan of a moveset file and what it includes, or a {@link MovesetError} that lists every error with its place. */
+/**
+ * The plan of a moveset file and what it includes, or a {@link MovesetError} that lists every error with its place.
+ * @param file A path, YAML or JSON.
+ * @param options The same as `loadMoveset` takes.
+ */
 export async function compileFile(file: string, options: LoadOptions = {}): Promise<Plan> {
   return planOf(await loadMoveset(file, options), file);
 }

@@ -19,6 +19,7 @@ const MORE_THAN_100 = '^\\s*0*([1-9]\\d{3,}|[2-9]\\d\\d|1(0[1-9]|[1-9]\\d)|100\\
 /**
  * A JSON Schema (draft 2020-12) of the moveset format, for editors. With the names of a moveset it offers them where
  * one can stand; without, names are checked by `loggia check` only.
+ * @param names Names to offer where one is expected. Default: any.
  */
 export function movesetSchema(names?: Names): Schema {
   wantNames('movesetSchema', names);

@@ -7,7 +7,12 @@ import { place } from './parse.js';
 import type { PlacedDiagnostic } from './show.js';
 import { YamlFile } from './yaml-file.js';
 
-/** Reads an opponent for a moveset from the text of a YAML or JSON file. Never throws for what is wrong with it. */
+/**
+ * Reads an opponent for a moveset from the text of a YAML or JSON file. Never throws for what is wrong with it.
+ * @param text YAML or JSON.
+ * @param plan The moveset that it plays.
+ * @param file What messages call it.
+ */
 export function parseOpponent(
   text: string,
   plan: Plan,

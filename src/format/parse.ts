@@ -51,8 +51,10 @@ const EXCERPT = 110;
 const BEFORE = 60;
 
 /**
- * Reads a moveset from the text of a YAML or JSON file and what it includes.
- * Never throws for what is wrong in them.
+ * Reads a moveset from the text of a YAML or JSON file and what it includes. Never throws for what is wrong in them.
+ * @param text YAML or JSON.
+ * @param file What messages call it.
+ * @param options How included files are read.
  */
 export function parseMoveset(
   text: string,
@@ -94,8 +96,11 @@ function placeOf(sources: readonly YamlFile[], path: Path): TextPlace {
 }
 
 /**
- * The plan of a moveset from the text of a YAML or JSON file, or a {@link MovesetError} that lists every error with its
- * place. Warnings are passed over: `parseMoveset` and `loggia check` tell them.
+ * The plan of a moveset from the text of a YAML or JSON file, or a {@link MovesetError} that lists every error with
+ * its place. Warnings are passed over: `parseMoveset` and `loggia check` tell them.
+ * @param text YAML or JSON.
+ * @param file What messages call it.
+ * @param options How included files are read.
  */
 export function compileText(text: string, file = 'moveset', options: IncludeOptions = {}): Plan {
   return planOf(parseMoveset(text, file, options), file);

@@ -20,13 +20,19 @@ export interface PlacedDiagnostic extends Diagnostic {
 type Paint = (text: string) => string;
 const plain: Paint = (text) => text;
 
-/** `pell.yaml:12:7 error unknown-name: There is no pool "winf". Did you mean "wind"?` */
+/**
+ * `pell.yaml:12:7 error unknown-name: There is no pool "winf". Did you mean "wind"?`
+ * @param d What was found in a file.
+ */
 export function formatDiagnostic(d: PlacedDiagnostic): string {
   wantPlaced('formatDiagnostic', d);
   return paintDiagnostic(d, plain);
 }
 
-/** The line of the file that a diagnostic points to, and below it a mark under what is meant; empty for an empty line. */
+/**
+ * The line of the file that a diagnostic points to, and below it a mark under what is meant; empty for an empty line.
+ * @param d What was found in a file.
+ */
 export function formatExcerpt(d: PlacedDiagnostic): string {
   wantPlaced('formatExcerpt', d);
   return paintExcerpt(d, plain);

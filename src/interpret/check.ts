@@ -27,9 +27,11 @@ export interface Compiled {
 }
 
 /**
- * Checks a moveset whole and compiles it. It never throws for what is wrong in the moveset: every
- * fault is a diagnostic. The moveset is kept by reference and must not be changed afterwards.
- * `advise` adds what is only unwise: the loaders of `loggia/text` and `loggia/files` pass it, a game need not carry it.
+ * Checks a moveset whole and compiles it. It never throws for what is wrong in the moveset: every fault is a
+ * diagnostic. The moveset is kept by reference and must not be changed afterwards. `advise` adds what is only unwise:
+ * the loaders of `loggia/text` and `loggia/files` pass it, a game need not carry it.
+ * @param given Anything; a moveset, or what JSON.parse gave.
+ * @param advise Adds warnings to errors; `advise` of `loggia/analysis`. Default: no advice.
  */
 export function checkMoveset(given: unknown, advise?: Advise): Compiled {
   wantFunction('checkMoveset', 'the second argument', advise);

@@ -45,8 +45,11 @@ type Untold<T> = unknown extends T
     : never;
 
 /**
- * Compiles a moveset, or throws a {@link MovesetError} with every error at once. An object that is written here is typed as
- * `defineMoveset` types it; data of which TypeScript knows nothing is taken as it is, and what was imported from JSON as `unknown`.
+ * Compiles a moveset, or throws a {@link MovesetError} with every error at once. An object that is written here is
+ * typed as `defineMoveset` types it; data of which TypeScript knows nothing is taken as it is, and what was imported
+ * from JSON as `unknown`.
+ * @param moveset The whole definition; it is not kept.
+ * @param options How faults are shown.
  */
 export function compileMoveset<N extends NameTypes>(moveset: Moveset<N> & Told<N>, options?: CompileOptions): Plan<N>;
 export function compileMoveset<T>(moveset: T & Untold<T>, options?: CompileOptions): Plan;

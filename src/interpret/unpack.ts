@@ -9,9 +9,12 @@ import { describe } from '../report/words.js';
 import { interpreter } from './interpreter.js';
 
 /**
- * The plan of a packed moveset, the same as that of the moveset itself. Its sum tells a pack that was cut off or changed by accident, not
- * one that somebody made on purpose: do not unpack what comes from strangers; check their movesets as text. Throws a {@link PackingError} that says what is
- * wrong with what this version has not packed, or what was changed since.
+ * The plan of a packed moveset, the same as that of the moveset itself. Its sum tells a pack that was cut off or
+ * changed by accident, not one that somebody made on purpose: do not unpack what comes from strangers; check their
+ * movesets as text.
+ * @param packed What `packMoveset` gave, also out of JSON.
+ * @throws {PackingError} that says what is wrong with what this version has not packed, or what was changed
+ * since.
  */
 export function unpackMoveset(packed: unknown): Plan {
   const fail = (why: string) => new PackingError(`unpackMoveset: ${why}; pack the moveset again.`);

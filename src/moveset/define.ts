@@ -89,8 +89,9 @@ export type Definition<
 };
 
 /**
- * Types a moveset: a misspelt pool, input, lane, stance, ability, probe, event, shape or phase name is a
- * compile error at its place. Returns the same object, unchecked at run time; `compileMoveset` checks it.
+ * Types a moveset: a misspelt pool, input, lane, stance, ability, probe, event, shape or phase name is a compile
+ * error at its place. Returns the same object, unchecked at run time; `compileMoveset` checks it.
+ * @param moveset The whole definition.
  */
 export function defineMoveset<
   const Pool extends string = never,

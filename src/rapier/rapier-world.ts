@@ -102,7 +102,12 @@ export class RapierWorld implements World {
   ];
   private readonly physics: Calls;
 
-  /** Of a world of Rapier, and the module that it was made with, in 2D or 3D. */
+  /**
+   * Of a world of Rapier, and the module that it was made with, in 2D or 3D.
+   * @param rapier The module, once its `init` is done.
+   * @param physics A world of it.
+   * @throws {UsageError} for what is no module of Rapier.
+   */
   constructor(
     private readonly rapier: RapierModule,
     physics: RapierPhysics,

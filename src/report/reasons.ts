@@ -100,8 +100,11 @@ function wordCondition({
 }
 
 /**
- * One reason in a few words, for people: `wind 5 of 9`; with a player's words, `Stamina 5 of 9`. A number in their place is
- * passed over, so that `reasons.map(wordReason)` works. Throws a UsageError for what is no reason.
+ * One reason in a few words, for people: `wind 5 of 9`; with a player's words, `Stamina 5 of 9`. A number in their
+ * place is passed over, so that `reasons.map(wordReason)` works.
+ * @param reason One of them.
+ * @param says Texts of your own, by code; `{remaining}` and the like are filled in.
+ * @throws {UsageError} for what is no reason.
  */
 export function wordReason(reason: Reason, says?: Says | number): string {
   return wordFilled('wordReason', reason, typeof says === 'number' ? undefined : says);
@@ -121,7 +124,10 @@ function wantReason(call: string, reason: Reason): void {
   want(Object.hasOwn(WORDED, reason.code), call, 'the "code" of a reason', `one of ${REASONS.join(', ')}`, reason.code);
 }
 
-/** The one reason to show where there is room for one; null for none. */
+/**
+ * The one reason to show where there is room for one; null for none.
+ * @param reasons All that stood against a request.
+ */
 export function mainReason(reasons: readonly Reason[]): Reason | null {
   wantList('mainReason', 'its argument', reasons);
   for (const reason of reasons) wantReason('mainReason', reason);
@@ -132,7 +138,12 @@ export function mainReason(reasons: readonly Reason[]): Reason | null {
   return null;
 }
 
-/** All reasons as one sentence, in a player's words if there are any. */
+/**
+ * All reasons as one sentence, in a player's words if there are any.
+ * @param ability Its name.
+ * @param reasons All that stood against it.
+ * @param says Texts of your own, as `wordReason` takes them.
+ */
 export function wordRefusal(ability: string, reasons: readonly Reason[], says?: Says): string {
   wantText('wordRefusal', 'the ability', ability);
   wantList('wordRefusal', 'its reasons', reasons);

@@ -27,7 +27,10 @@ function wordValue(value: Values[string]): string {
   return `(${[x, y, ...(z === 0 ? [] : [z])].map(shortNumber).join(', ')})`;
 }
 
-/** An event as people read it in the story of a run. */
+/**
+ * An event as people read it in the story of a run.
+ * @param event One of `readout.events`.
+ */
 export function wordEvent(event: LoggiaEvent): string {
   wantObject('wordEvent', 'an event', event);
   switch (event.kind) {

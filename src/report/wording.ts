@@ -3,7 +3,10 @@ import type { Diagnostic } from './diagnostic.js';
 import { FAULTS } from './faults.js';
 import { escapeText } from './words.js';
 
-/** The sentence for a diagnostic, without its place: one line, whatever is in the file. */
+/**
+ * The sentence for a diagnostic, without its place: one line, whatever is in the file.
+ * @param d What a check found.
+ */
 export function wordDiagnostic(d: Diagnostic): string {
   wantObject('wordDiagnostic', 'its argument', d, 'a diagnostic');
   want(
@@ -16,7 +19,10 @@ export function wordDiagnostic(d: Diagnostic): string {
   return escapeText((FAULTS[d.code] as (params: unknown) => string)(d.params));
 }
 
-/** `abilities.hop.phases[0].for` */
+/**
+ * `abilities.hop.phases[0].for`
+ * @param path Keys and places in lists, from the outermost on.
+ */
 export function wordPath(path: Diagnostic['path']): string {
   wantList('wordPath', 'a path', path);
   let out = '';

@@ -53,7 +53,11 @@ export class Tape {
   /** Checksums of the ticks so far, to tell this run's snapshots from others. */
   private sums: number[] = [];
 
-  /** Takes a saved tape, as `toJSON` gave it. Throws a {@link UsageError} with the first fault for what is none. */
+  /**
+   * Takes a saved tape, as `toJSON` gave it.
+   * @param saved What JSON.parse gave.
+   * @throws {UsageError} with the first fault for what is none.
+   */
   static from(saved: unknown): Tape {
     const { loggia, tape, start, entries, end, moveset, layout } = (saved ?? {}) as Partial<SavedTape>;
     if (nestsTooDeep(saved)) throw new UsageError(`Tape: it nests deeper than ${DEEPEST} levels.`, 'wrong-record');
@@ -95,8 +99,10 @@ export class Tape {
   }
 
   /**
-   * Puts a character where the recording begins. One that it still records is recorded no longer, so that nothing of it is lost.
-   * Throws a UsageError if it has another moveset.
+   * Puts a character where the recording begins. One that it still records is recorded no longer, so that nothing of
+   * it is lost.
+   * @param character Of the same moveset; it is restored to where the recording begins.
+   * @throws {UsageError} if it has another moveset.
    */
   rewindTo(character: Recorded): void {
     wantCharacter('Tape.rewindTo', character);
@@ -119,8 +125,10 @@ export class Tape {
   }
 
   /**
-   * Gives a character what was recorded for its next tick, in place of what waits in its door. Call it before each tick of a
-   * character that `rewindTo` has put at the beginning, and it does the same again.
+   * Gives a character what was recorded for its next tick, in place of what waits in its door. Call it before each
+   * tick of a character that `rewindTo` has put at the beginning, and it does the same again.
+   * @param character The one that `rewindTo` was given.
+   * @throws {UsageError} for what is no character.
    */
   feed(character: Recorded): void {
     wantCharacter('Tape.feed', character);

@@ -63,7 +63,11 @@ export class Movesets {
 /** How many scenarios may follow one another. */
 const MOST_SCENES = 16;
 
-/** Reads a scenario file and its moveset, and runs it. Never throws for what is wrong with the files. */
+/**
+ * Reads a scenario file and its moveset, and runs it. Never throws for what is wrong with the files.
+ * @param file A path, YAML or JSON.
+ * @param given Another moveset, the root folder, which ticks are kept.
+ */
 export async function runScenarioFile(file: string, given: RunOptions = {}): Promise<ScenarioReport> {
   wantText('runScenarioFile', 'the file', file);
   wantOptions('runScenarioFile', given, ['plan', 'movesets', 'root', 'keep']);
@@ -146,7 +150,12 @@ function only(report: ScenarioReport): ReadFile {
   return { report, finish: () => report };
 }
 
-/** Runs a scenario that is data, with a moveset that is compiled; its faults are diagnostics without a place. */
+/**
+ * Runs a scenario that is data, with a moveset that is compiled; its faults are diagnostics without a place.
+ * @param plan What `compileMoveset`, a file or a module gives.
+ * @param scenario The same keys as in a file, without `moveset`.
+ * @param keep Which ticks the trace keeps. Default `story`.
+ */
 export function runScenarioData(
   plan: Plan,
   scenario: unknown,

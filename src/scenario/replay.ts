@@ -22,8 +22,12 @@ export interface Replay {
 }
 
 /**
- * Plays a tape that was saved as JSON, of a character or an arena, in the world of a scenario file and with the movesets that it names. Nothing that the
- * scenario scripts or expects counts. Never throws for what is wrong with the files.
+ * Plays a tape that was saved as JSON, of a character or an arena, in the world of a scenario file and with the
+ * movesets that it names. Nothing that the scenario scripts or expects counts. Never throws for what is wrong with
+ * the files.
+ * @param tape A path to JSON.
+ * @param scenario A path to the scenario with the world that it was recorded in.
+ * @param given The root folder, which ticks are kept.
  */
 export async function replayFile(
   tape: string,

@@ -3,7 +3,10 @@ import { toJsonSchema, wantNames } from '../format/json-schema.js';
 import type { Names } from '../moveset/read.js';
 import { SCENARIO } from './shape.js';
 
-/** A JSON Schema (draft 2020-12) of the scenario format, for editors. */
+/**
+ * A JSON Schema (draft 2020-12) of the scenario format, for editors.
+ * @param names Names to offer where one is expected. Default: any.
+ */
 export function scenarioSchema(names?: Names): Record<string, unknown> {
   wantNames('scenarioSchema', names);
   return {

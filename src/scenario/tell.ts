@@ -16,7 +16,11 @@ export interface Paint {
 
 const PLAIN: Paint = { dim: (text) => text, yellow: (text) => text };
 
-/** The events of a run, a line each, with seconds and ticks. */
+/**
+ * The events of a run, a line each, with seconds and ticks.
+ * @param report Of `runScenarioFile`.
+ * @param paint How lines are painted. Default: not at all.
+ */
 export function tellStory(report: ScenarioReport, paint: Paint = PLAIN): string[] {
   wantObject('tellStory', 'a report', report);
   wantObject('tellStory', 'how it is painted', paint);
@@ -78,7 +82,10 @@ function shorten(told: readonly Told[]): Told[] {
   }));
 }
 
-/** Each expectation that was not met, what was there instead, and the ticks around it. */
+/**
+ * Each expectation that was not met, what was there instead, and the ticks around it.
+ * @param report Of `runScenarioFile`.
+ */
 export function tellFailures(report: ScenarioReport): string[] {
   wantObject('tellFailures', 'a report', report);
   const { file, lines, result } = report;

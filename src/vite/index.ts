@@ -36,10 +36,11 @@ const QUERY = /\?(moveset|opponent)$/;
 const ASKED = /^\0loggia-(moveset|opponent):(.+)\.js$/;
 
 /**
- * A plugin for Vite by which `import pell from './pell.yaml'` gives a plan; `./pell.json?moveset` does so of JSON, and
- * `./rival.yaml?opponent` gives what `compileOpponent` takes. A build takes the generated module; the development server takes
- * the interpreter, which says more and is there at once. Faults are shown at their places, and the files that a moveset includes are
- * watched. Other YAML files are left to other plugins.
+ * A plugin for Vite by which `import pell from './pell.yaml'` gives a plan; `./pell.json?moveset` does so of JSON,
+ * and `./rival.yaml?opponent` gives what `compileOpponent` takes. A build takes the generated module; the development
+ * server takes the interpreter, which says more and is there at once. Faults are shown at their places, and the files
+ * that a moveset includes are watched. Other YAML files are left to other plugins.
+ * @param options Whether types are written, and how clips are checked.
  */
 export function movesets(options: ImportOptions = {}): Plugin {
   wantOptions('movesets', options, ['root', 'formulas', 'types']);

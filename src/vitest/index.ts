@@ -17,8 +17,11 @@ export interface TestOptions {
 }
 
 /**
- * Registers every scenario of a folder, and of the folders in it, as a test of its own; other files are left out. A scenario that does not go as
- * expected fails with what was expected, what was there instead, and its story.
+ * Registers every scenario of a folder, and of the folders in it, as a test of its own; other files are left out. A
+ * scenario that does not go as expected fails with what was expected, what was there instead, and its story.
+ * @param folder A path.
+ * @param options Another moveset, and the root folder.
+ * @throws {UsageError} for a folder that is not there, or has no scenario in it.
  */
 export function testScenarios(folder: string, options: TestOptions = {}): void {
   wantText('testScenarios', 'the folder', folder);

@@ -25,7 +25,12 @@ export class BoxWorld extends SolidWorld {
     return false;
   };
 
-  /** Of boxes, spheres, capsules and turned boxes, some of which may move. Throws a UsageError for what is none of these. */
+  /**
+   * Of boxes, spheres, capsules and turned boxes, some of which may move.
+   * @param blocks What it is made of; the world keeps the list.
+   * @param given Its bounds and edges, and named places.
+   * @throws {UsageError} for what is none of these.
+   */
   constructor(blocks: readonly AnyBlock[], given: BoxWorldOptions = {}) {
     wantOptions('BoxWorld', given, ['bounds', 'places', 'edges']);
     wantList('BoxWorld', 'its blocks', blocks);

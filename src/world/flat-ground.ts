@@ -2,7 +2,10 @@ import { checkNumber } from '../report/usage-error.js';
 import { TOUCH } from './solid.js';
 import type { Cast, Hit, Room, World } from './world.js';
 
-/** Level ground at height `y` as far as anyone goes: the cheapest world. */
+/**
+ * Level ground at height `y` as far as anyone goes: the cheapest world.
+ * @param y Height of the ground. Default 0.
+ */
 export function flatGround(y = 0): World {
   checkNumber('flatGround', 'y', y);
   return new FlatGround(y);

@@ -99,8 +99,9 @@ export abstract class SolidWorld implements World {
   }
 
   /**
-   * Puts a named block at an offset from where it was declared: `velocity` per second is what it gives to who stands on
-   * it. Throws a UsageError for a name that no block has.
+   * Puts a named block at an offset from where it was declared: `velocity` per second is what it gives to who stands
+   * on it.
+   * @throws {UsageError} for a name that no block has.
    */
   put(
     name: string,

@@ -69,7 +69,12 @@ export class TileWorld extends SolidWorld {
   private readonly letters = new Map<string, Place>();
   private readonly places: ReadonlyMap<string, string>;
 
-  /** Of rows of letters, the top one first: `#` is solid, `-` a one-way platform, others as the legend says. Throws a UsageError for what is none. */
+  /**
+   * Of rows of letters, the top one first: `#` is solid, `-` a one-way platform, others as the legend says.
+   * @param rows All of one length, or filled up with empty tiles.
+   * @param given What letters mean, the size of a tile, further blocks, places and edges.
+   * @throws {UsageError} for what is none.
+   */
   constructor(rows: readonly string[], given: TileOptions = {}) {
     wantOptions('TileWorld', given, ['legend', 'size', 'places', 'blocks', 'edges']);
     wantList('TileWorld', 'its rows', rows);
@@ -110,7 +115,12 @@ export class TileWorld extends SolidWorld {
 
   /**
    * A world from the numbers of an editor's grid: row by row from the top left, 0 for an empty tile. What a number is
-   * not given in `tiles` is solid. Throws a UsageError where there are not `width` times `height` whole numbers.
+   * not given in `tiles` is solid.
+   * @param width In tiles.
+   * @param height In tiles.
+   * @param cells Row by row from the top left.
+   * @param options What numbers mean, and the size of a tile.
+   * @throws {UsageError} where there are not `width` times `height` whole numbers.
    */
   static fromGrid(
     width: number,
@@ -156,7 +166,11 @@ export class TileWorld extends SolidWorld {
     return super.find(place) ?? this.letters.get(this.places.get(place) ?? place);
   }
 
-  /** What stands in a tile, counted from the bottom left, or undefined. */
+  /**
+   * What stands in a tile, counted from the bottom left, or undefined.
+   * @param column From 0, the left one.
+   * @param row From 0, the lowest one.
+   */
   tileAt(column: number, row: number): TileSeen | undefined {
     if (!Number.isInteger(column) || !Number.isInteger(row)) return undefined;
     if (column < 0 || column >= this.width || row < 0 || row >= this.height) return undefined;
