@@ -7,7 +7,7 @@ import { makeDocs } from '../scripts/reference/field-docs.js';
 import { makeReference } from '../scripts/reference/make.js';
 import { ROOT } from './support.js';
 
-/** `npm run reference` writes them anew. */
+/** `npm run reference` writes them again. */
 test.each(Object.entries(makeReference()))('docs/reference/%s says what the tables say', async (file, text) => {
   await expect(text).toMatchFileSnapshot(join(ROOT, 'docs/reference', file));
 });

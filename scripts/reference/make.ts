@@ -263,7 +263,7 @@ function diagnosticsPage(): string {
   });
   return `# Diagnostics
 
-Every error and warning, each as it is told of an example. A warning that is right at its place can be allowed there, with
+Every error and warning, each with an example. A warning that is right at its place can be allowed there, with
 the reason: \`allow: { unbound-input: the tutorial presses it }\`.
 
 ${parts.join('\n')}`;

@@ -1,10 +1,10 @@
 import type { Checked } from '../compile/checked.js';
 import { warn } from './tools.js';
 
-/** Events that stun, and so should begin their ability anew. */
+/** Events that stun, and so should begin their ability again. */
 const STUNS = ['struck', 'guardBroken'];
 
-/** A stun that a second blow does not begin anew, since an ability does not break itself unless it is listed. */
+/** A stun that a second blow does not begin again, since an ability does not break itself unless it is listed. */
 export function adviseStuns({ plan, sink }: Checked): void {
   for (const a of plan.abilities) {
     const event = a.triggers.map((trigger) => plan.names.event[trigger.event]).find((name) => STUNS.includes(name));

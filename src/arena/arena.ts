@@ -416,7 +416,7 @@ export class Arena {
     this.recording?.rewind(this);
   }
 
-  /** Brings those together who were there at a snapshot: who has left is back, or made anew. */
+  /** Brings those together who were there at a snapshot: who has left is back, or made again. */
   private regroup(snapshot: Float64Array): void {
     const { list } = this;
     const before = list.slice();
@@ -556,7 +556,7 @@ const MEMBER_OPTIONS = [
 ];
 
 const OUT = new Float64Array(3);
-/** How many of those who have left are kept for a restore: whoever left before is made anew. */
+/** How many of those who have left are kept for a restore: whoever left before is made again. */
 const MOST_GONE = 256;
 
 /** An opponent plays a member from the next tick on. */

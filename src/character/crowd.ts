@@ -172,7 +172,7 @@ function begin(
 ): void {
   if (views[index][LAYOUT_ID] !== 0)
     throw new UsageError(
-      `${call}: the numbers of character ${index} are of another moveset than ${plan.name}; fill them with 0 to begin anew.`,
+      `${call}: the numbers of character ${index} are of another moveset than ${plan.name}; fill them with 0 to begin again.`,
       'wrong-record',
     );
   new Character(plan, { ...start, world, into: views[index] });

@@ -20,7 +20,7 @@ export class DeviceHub {
 
   /**
    * While it is true, nothing comes through: for menus and pauses. What is held then is released, and what is pressed meanwhile
-   * counts only once it was let go and pressed anew. Keys are left to the page. Default false.
+   * counts only once it was let go and pressed again. Keys are left to the page. Default false.
    */
   get muted(): boolean {
     return this.silent;

@@ -126,7 +126,7 @@ export interface Mark {
   saved?: boolean;
 }
 
-/** One of the others in its arena: a point that is chosen anew before each tick, and what formulas read of who it is. */
+/** One of the others in its arena: a point that is chosen again before each tick, and what formulas read of who it is. */
 export interface Target<N extends NameTypes = NameTypes> {
   /** Whom it is chosen from, by their teams; `foes` are those that can be struck. Default `foes`. */
   among?: 'foes' | 'friends' | 'all';

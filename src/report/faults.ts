@@ -63,7 +63,7 @@ export const FAULTS = {
   'beat-place': (p: { clip?: unknown }) =>
     p.clip === undefined
       ? 'A place is in a clip, and none is shown here: add a "clip", or use "at".'
-      : `Nobody knows how long the clip ${describe(p.clip)} is: name its length in "clips", or use "at".`,
+      : `The length of the clip ${describe(p.clip)} is not known: give it in "clips", or use "at".`,
   'bound-twice': (p: { inputs: readonly string[]; source: unknown }) =>
     `${describe(p.source)} is bound to ${words(p.inputs, 'and')}; bind one of them to something else.`,
   'clip-length': (p: { clip: unknown; clipTicks: unknown; ticks: unknown; what: unknown }) =>
@@ -128,7 +128,7 @@ export const FAULTS = {
   'is-opponent': () =>
     'This is an opponent, not a moveset; name it in a scenario, as "plays" of who it plays, and run that.',
   'stun-once': (p: { ability: unknown; event: unknown }) =>
-    `${describe(p.ability)} is started by ${describe(p.event)} and does not break itself, so a second blow while it runs does not begin it anew. Add ${describe(p.ability)} to its "breaks", or allow this.`,
+    `${describe(p.ability)} is started by ${describe(p.event)} and does not break itself, so a second blow while it runs does not start it again. Add ${describe(p.ability)} to its "breaks", or allow this.`,
   'guard-idle': (p: { ability: unknown }) =>
     `${describe(p.ability)} guards, but without "hurt" nothing can strike this character. Add "hurt: {}", or more.`,
   'is-program': (p: { file: unknown }) =>

@@ -16,7 +16,7 @@ interface Block {
 /** A way through several places in the order of their times, at even pace from each to the next. */
 export interface Path {
   points: readonly PathPoint[];
-  /** What comes after the last: it stays (default), begins anew, or goes back the same way. */
+  /** What comes after the last: it stays (default), begins again, or goes back the same way. */
   after?: 'stay' | 'again' | 'back';
   /** The axis about which it turns, through its middle: `z`, as seen from the side (default), or the upright one. */
   about?: 'z' | 'y';
@@ -217,7 +217,7 @@ function placeTurning(s: Solid, { at, size }: TurnedBox, offset: Float64Array, d
 const LONGEST_TICK = 0.11;
 
 /**
- * Writes where a path leads to by a time and how far it is turned there, and the velocities with which it comes there; says how often it has begun anew.
+ * Writes where a path leads to by a time and how far it is turned there, and the velocities with which it comes there; says how often it has begun again.
  */
 function followPath(
   { points, after = 'stay' }: Path,
@@ -267,7 +267,7 @@ export class MovingBlock {
   turned = 0;
   private readonly base: Solid;
   private readonly turning: (TurnedBox & { readonly path: Path }) | null;
-  /** The time that it was last moved to, how often its path had begun anew by then, its offset and turn, and the velocities of these. */
+  /** The time that it was last moved to, how often its path had begun again by then, its offset and turn, and the velocities of these. */
   private last = Number.NaN;
   private turns = 0;
   private readonly way = new Float64Array(4);

@@ -45,7 +45,7 @@ function findWayFromRound(round: Round, { x, y, z }: Cast, way: Float64Array): v
 
 /**
  * The nearest spot of a convex solid: the point is brought into each slab in turn, again and again, and what a slab has
- * pushed is taken back before it pushes anew (Boyle and Dykstra's alternating projections).
+ * pushed is taken back before it pushes again (Boyle and Dykstra's alternating projections).
  */
 function findWayFromConvex(solid: Solid, axes: readonly Axis[], { x, y, z }: Cast, way: Float64Array): void {
   PUSHED.fill(0);

@@ -3,7 +3,7 @@ import { type Timing, timingOf } from '../../src/analysis/index.js';
 import { duel, FIGHTER, jab } from '../arena/duel.js';
 import { plan } from '../support.js';
 
-/** Three attacks whose strikes meet anew in each tick, so that their first and last are seen; `hold` is the stun of a guard. */
+/** Three attacks whose strikes meet again in each tick, so that their first and last are seen; `hold` is the stun of a guard. */
 const ATTACKS = (again = 'again: 1f, ') =>
   `
 kinds: [blunt, spark]

@@ -7,7 +7,7 @@ beforeAll(async () => {
 }, 300_000);
 afterAll(() => opened?.close());
 
-test('two on one keyboard: real keys strike, guard, and begin anew', async () => {
+test('two on one keyboard: real keys strike, guard, and begin again', async () => {
   const { page, shows, ticks } = opened;
   await page.keyboard.press('Digit2');
   await shows('right-does', 'stand');

@@ -4,7 +4,7 @@ import type { Frame } from '../../src/record/frame.js';
 
 const LIST = '../../src/moveset/effects/index.js';
 
-// Test files share their modules: this one has them anew, and so has the next.
+// Test files share their modules: this one has them again, and so has the next.
 beforeAll(() => vi.resetModules());
 afterAll(() => {
   vi.doUnmock(LIST);

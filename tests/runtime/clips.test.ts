@@ -83,7 +83,7 @@ test('each layer has a clip of its own, with its beginning and how far it is', (
 test('a place needs a clip of known length', () => {
   const faulty = (stand: string) =>
     sentences(parseMoveset(`loggia: 1\nname: Pell\nclips: { run: 20f }\nstances: { stand: ${stand} }`)).join();
-  expect(faulty('{ clip: rnu, beats: [{ place: 0.5 }] }')).toContain('Nobody knows how long the clip "rnu" is');
+  expect(faulty('{ clip: rnu, beats: [{ place: 0.5 }] }')).toContain('The length of the clip "rnu" is not known');
   expect(faulty('{ beats: [{ place: 0.5 }] }')).toContain('none is shown here: add a "clip"');
   expect(faulty('{ clip: run, beats: [{ place: 0.5 }] }')).toContain('this beat has nothing to do');
   expect(faulty('{ clip: run, beats: [{ place: 0.5, gain: {} }] }')).toBe('');
