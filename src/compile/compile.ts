@@ -303,7 +303,8 @@ class PlanCompiler {
       arraySize: () => formulas.size,
       lanesAt: layout.lanes,
       lanesEnd: layout.lanes + names.lane.length * LANE,
-      waitsLast: Uint8Array.from(names.lane, (lane) => (parsed.lanes?.[lane]?.waits === 'last' ? 1 : 0)),
+      waitsLast: this.lanesThatWait('last'),
+      waitsTurn: this.lanesThatWait('turn'),
       probesAt: this.probesAt,
       devicesAt: this.devicesAt,
       roomAt: this.roomAt,
@@ -760,6 +761,11 @@ class PlanCompiler {
     if (clip === undefined) return -1;
     if (!this.clips.has(clip)) this.clips.set(clip, this.clips.size);
     return this.clips.get(clip) as number;
+  }
+
+  /** By lane: 1 where its presses wait so. */
+  private lanesThatWait(how: string): Uint8Array {
+    return Uint8Array.from(this.names.lane, (lane) => (this.parsed.lanes?.[lane]?.waits === how ? 1 : 0));
   }
 
   private laneOf(a: Parsed): number {

@@ -388,6 +388,8 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly lanesEnd: number;
   /** @internal By lane: 1 where only the presses of the last button wait. */
   readonly waitsLast: Uint8Array;
+  /** @internal By lane: 1 where presses that wait go in the order in which they came. */
+  readonly waitsTurn: Uint8Array;
   /** @internal */
   readonly probesAt: number;
   /** @internal Behind the record: what the devices hold now. per button two numbers, per stick x and y as pushed, up to `outAt`; see the door. */

@@ -54,6 +54,7 @@ export {
   noteRefusal,
   refused,
   tellRefusals,
+  waitsItsTurn,
 } from '../tick/requests/requests.js';
 export { countHits, takePush } from '../tick/take-in/combat.js';
 export { followMarks } from '../tick/take-in/marks.js';

@@ -159,7 +159,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     brake: "Slowing down when the stick rests, does not steer or is turned round, per second squared.",
   },
   "a lane": {
-    waits: "Which presses wait for it while something keeps them out, as long as their `buffer` says: `all` (default), or only the `last` one, so that a later press takes the place of an earlier one.",
+    waits: "Which presses wait for it while something keeps them out, as long as their `buffer` says: `all` (default), in the order of what they start; or only the `last` one, so that a later press takes the place of an earlier one; or all in `turn`: of those that may start, the earliest goes first.",
   },
   "a stance": {
     like: "Another one of its kind: this one is as that, but for what it says itself. Maps are merged, all else is replaced.",

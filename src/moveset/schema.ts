@@ -322,7 +322,7 @@ const ability = fields(
   },
 );
 
-const lane = fields('a lane', { waits: optional(word('all', 'last')) }, undefined, { bare: '{ waits: _ }' });
+const lane = fields('a lane', { waits: optional(word('all', 'last', 'turn')) }, undefined, { bare: '{ waits: _ }' });
 
 const movesetFields = {
   $schema: optional(text()),

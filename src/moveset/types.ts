@@ -455,10 +455,10 @@ export interface Clip {
 /** What runs one ability at a time. */
 export interface Lane {
   /**
-   * Which presses wait for it while something keeps them out, as long as their `buffer` says: `all` (default), or only
-   * the `last` one, so that a later press takes the place of an earlier one.
+   * Which presses wait for it while something keeps them out, as long as their `buffer` says: `all` (default), in the order of what they start; or only
+   * the `last` one, so that a later press takes the place of an earlier one; or all in `turn`: of those that may start, the earliest goes first.
    */
-  waits?: 'all' | 'last';
+  waits?: 'all' | 'last' | 'turn';
 }
 
 /** The whole definition of one character, as YAML, JSON and TypeScript all write it. */

@@ -126,7 +126,8 @@ class Maker {
         ['body', 'legs'],
         ['body', 'legs', 'hands'],
         { body: { waits: 'last' }, legs: {} },
-        { body: {}, legs: { waits: 'last' }, hands: { waits: 'all' } },
+        { body: { waits: 'turn' }, legs: { waits: 'last' }, hands: { waits: 'all' } },
+        { body: { waits: 'turn' } },
       ]),
       stances: of([...some(['duck', 'stand', 'run', 'rise']), 'fall'], () => ({})),
       abilities: of(some(['act', 'bolt', 'cut', 'dash', 'ease', 'fend'], 2), () => ({

@@ -41,6 +41,36 @@ describe.each([
     expect(started(last, (c) => [play(c), tap(c, 'gaff')])).toEqual(['+poke']);
   });
 
+  test('of a lane that goes in turn, the earliest press goes first of those that may start', () => {
+    const turn = '{ body: { waits: turn }, hands: {} }';
+    const play = (c: Character) => {
+      tap(c, 'gale');
+      tap(c, 'gaff');
+    };
+    // Declared before it, the dash would go first anyway; so the other way round.
+    const back = (c: Character) => {
+      tap(c, 'gaff');
+      tap(c, 'gale');
+    };
+    expect([started('[body, hands]', play), started('[body, hands]', back)]).toEqual([
+      ['+dash', '+poke'],
+      ['+dash', '+poke'],
+    ]);
+    expect([started(turn, play), started(turn, back)]).toEqual([
+      ['+dash', '+poke'],
+      ['+poke', '+dash'],
+    ]);
+    // Presses of one tick go by their order, and what may not start holds nothing up.
+    const both = (c: Character) => {
+      c.door.press('gaff');
+      c.door.press('gale');
+    };
+    expect(started(turn, both)).toEqual(['+dash', '+poke']);
+    expect(started(turn, (c) => [tap(c, 'gaff'), c.door.forget('jab'), c.door.forget('poke'), tap(c, 'gale')])).toEqual(
+      ['+dash'],
+    );
+  });
+
   test('what belongs to another lane, an event or code, and a button that triggers nothing there, take no place', () => {
     const play = (c: Character) => {
       tap(c, 'gaff');

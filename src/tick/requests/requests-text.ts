@@ -165,12 +165,16 @@ function judged(e: Emitter, here: Judging, trigger: TriggerPlan, name: string): 
   const a = e.plan.abilities[ability];
   // The same as `signatureOf` of reasons.ts.
   const sign = `${e.use('signOf')}(against, ${here.running(a.laneAt)}, ${a.from === null ? 0 : here.stance()})`;
+  const turns = e.plan.waitsTurn[a.lane] === 1;
+  const grant = [`${e.use('grantRequest')}(c, triggers[${index}], asleep, from);`, goOn(trigger, name)];
+  const granted = turns
+    ? [`  if (!${e.use('waitsItsTurn')}(c, triggers[${index}])) {`, ...grant.map((one) => `    ${one}`), '  }']
+    : grant.map((one) => `  ${one}`);
   const lines = [
     ...emitJudge(e, here, a),
     'if (against === 0) {',
-    `  ${e.use('grantRequest')}(c, triggers[${index}], asleep, from);`,
-    `  ${goOn(trigger, name)}`,
-    '}',
+    ...granted,
+    `}${turns ? ' else' : ''}`,
     `if (${here.tells()}) ${e.use('noteRefusal')}(r, triggers[${index}], against, ${sign});`,
   ];
   return here.vanishes ? [`if (${availability(e, a)}) {`, ...lines.map((line) => `  ${line}`), '}'] : lines;

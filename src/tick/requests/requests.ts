@@ -98,12 +98,37 @@ function consider(c: Actor, trigger: TriggerPlan, asleep: number, from: number):
   // A loadout that has changed since this tick's requests began.
   if (!isAvailable(c.r, a)) return false;
   const against = judge(c, a);
+  if (against === 0 && waitsItsTurn(c, trigger)) return false;
   if (against === 0) {
     grantRequest(c, trigger, asleep, from);
     return true;
   }
   if (c.tellsRefusals) noteRefusal(c.r, trigger, against, signatureOf(c, a, against));
   return false;
+}
+
+/** Whether a press that may start something gives way to an earlier one of its lane that may, too: where the lane says that they go in turn. */
+export function waitsItsTurn(c: Actor, trigger: TriggerPlan): boolean {
+  const { r, plan, roster } = c;
+  const { lane, index } = plan.abilities[trigger.ability];
+  if (plan.waitsTurn[lane] === 0 || !isPress(trigger)) return false;
+  const moment = r[trigger.at + R_UNTIL] - trigger.buffer;
+  let judged = false;
+  for (let i = 0; i < roster.triggers.length; i++) {
+    const other = roster.triggers[i];
+    const a = plan.abilities[other.ability];
+    if (a.lane !== lane || a.index === index || !isPress(other) || r[other.at + R_COUNT] === 0) continue;
+    if (r[other.at + R_UNTIL] - other.buffer >= moment || !stillWaits(r, other.at) || !isAvailable(r, a)) continue;
+    judged = true;
+    if (judge(c, a) === 0) return true;
+  }
+  // That has worked out other prices.
+  if (judged) judge(c, plan.abilities[index]);
+  return false;
+}
+
+function isPress({ button, on, latch }: TriggerPlan): boolean {
+  return button >= 0 && on !== null && !latch;
 }
 
 /** What may not is told when it happens, and again when its reasons change. */
