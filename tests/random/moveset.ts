@@ -47,7 +47,9 @@ export function makeSound(random: Random, wanted: Wanted = {}): { source: Record
           !['never-ends', 'out-of-range', 'one-of-keys', 'condition-cycle', 'name-clash'].includes(code),
       )
     )
-      throw new Error(`the generator made a fault: ${JSON.stringify(diagnostics[0])}`);
+      throw new Error(
+        `the generator made a fault: ${JSON.stringify(diagnostics.filter(({ severity }) => severity === 'error'))}`,
+      );
   }
 }
 
@@ -73,7 +75,7 @@ function mendDistance(move: Plain | undefined, timed: boolean): void {
     move.speed ??= move.distance;
     delete move.distance;
   }
-  if (['add', 'push'].includes(move.mode as string)) delete move.mode;
+  if (['add', 'accelerate'].includes(move.mode as string)) delete move.mode;
 }
 
 class Maker {
