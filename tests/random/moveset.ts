@@ -63,8 +63,11 @@ const DATA = { percent: true, path: ['hop', { file: 'hop.glb' }] };
 const CLIPS = { idle: '20f', swing: { for: '9f', data: DATA } };
 
 /** Whether a phase has a time that is no formula. */
-function isTimed({ for: time }: Plain): boolean {
-  return typeof time === 'string' && /^[\d.]+(f|s|ms)$/.test(time);
+function isTimed({ for: time, charge }: Plain): boolean {
+  const { full, over } = (charge ?? {}) as Plain;
+  return [time, ...(full === 'go' ? [over] : [])].every(
+    (one) => typeof one === 'string' && /^[\d.]+(f|s|ms)$/.test(one),
+  );
 }
 
 /** What goes a distance has a time for it, and neither a speed nor a mode that adds. */
