@@ -152,6 +152,27 @@ test('who is carried is where its carrier is in the same tick, also after that h
   expect(crate.readout.vy).toBeGreaterThan(5);
 });
 
+test('in the open, a rider keeps its side of a mount that turns', () => {
+  const rider = plan(
+    `${HEAD}name: Pell
+view: open
+abilities:
+  mount: { start: { hold: gaff }, marks: [saddle], mark: { saddle: on(foe) }, phases: [{ ride: { on: saddle, at: [0.5, 0.4, 0.25] } }] }
+`.replace('right: KeyD', 'right: KeyD, up: KeyW, down: KeyS'),
+  );
+  const arena = new Arena({ world: flatGround() });
+  const pell = arena.add('pell', rider, { at: [-1, 0] }).character;
+  const hulk = arena.add('hulk', rider).character;
+  const from = () =>
+    (['x', 'y', 'z'] as const).map((axis) => Number((pell.readout[axis] - hulk.readout[axis]).toFixed(9)));
+  pell.door.press('gaff');
+  for (let i = 0; i < 3; i++) arena.tick();
+  expect(from()).toEqual([0.5, 1.3, 0.25]);
+  hulk.door.stick('move', 0, 1);
+  for (let i = 0; i < 3; i++) arena.tick();
+  expect(from()).toEqual([0.25, 1.3, -0.5]);
+});
+
 test('a rider steers its mount, which hears nothing any more once it has got off', () => {
   const rider = plan(`${HEAD}name: Pell
 abilities:
