@@ -50,6 +50,7 @@ export function read(
   open = false,
 ): unknown {
   const known = new Map(Object.entries(names).map(([kind, list]) => [kind as NameKind, new Set(list)]));
+  const around: FieldsShape[] = [];
   return readAny(shape, value, path);
 
   function readAny(shape: Shape, value: unknown, path: Path): unknown {
@@ -129,6 +130,12 @@ export function read(
     }
   }
 
+  /** Of a key that what stands around has. */
+  function whereElse(key: string): string | undefined {
+    const owner = around.findLast(({ fields }) => Object.hasOwn(fields, key));
+    return owner && `It is a key of ${owner.title}: write it there, not here.`;
+  }
+
   function readFields(shape: FieldsShape, value: unknown, path: Path): unknown {
     if (!isPlain(value)) return wrong(path, shape.title, value, Object.keys(shape.fields), bareOf(shape.bare, value));
     const out: Record<string, unknown> = {};
@@ -141,10 +148,12 @@ export function read(
         const hint =
           key === '<<'
             ? 'Merge keys are not read: repeat the keys, or use "include".'
-            : (own ?? (isSlip(key, known) ? undefined : shape.wayOf?.(key)));
+            : (own ?? (isSlip(key, known) ? undefined : (shape.wayOf?.(key) ?? whereElse(key))));
         sink.add('unknown-key', [...path, key], { key, title: shape.title, known, hint }, { on: 'key' });
       } else if (value[key] !== undefined) {
+        around.push(shape);
         out[key] = readAny(field.shape, value[key], [...path, key]);
+        around.pop();
       }
     }
     for (const [key, field] of Object.entries(shape.fields)) {

@@ -74,6 +74,9 @@ const legality: Record<string, Field> = {
   bars: optional(abilitiesOrAll),
 };
 
+const perSecond = 'What comes back in each second is "regen", as in regen: 2.';
+const afterCost = 'How long this rests after spending is "rest", as in rest: 1s.';
+
 const pool = fields(
   'a pool',
   {
@@ -88,7 +91,11 @@ const pool = fields(
     allow,
   },
   undefined,
-  { ...ifLike, bare: '{ max: _ }' },
+  {
+    ...ifLike,
+    bare: '{ max: _ }',
+    elsewhere: { refill: perSecond, recharge: perSecond, regeneration: perSecond, delay: afterCost },
+  },
 );
 
 const input = kinds('an input', INPUTS, { data: hostData, allow }, { bare: '{ button: _ }', wayOf });

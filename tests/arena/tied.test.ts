@@ -173,6 +173,26 @@ abilities:
   expect(from()).toEqual([0.25, 1.3, -0.5]);
 });
 
+test('one on another on a third: each goes after whom it rides, in whatever order they have joined', () => {
+  const rider = plan(`${HEAD}name: Pell
+targets: { below: { reach: 1.5, tagged: below } }
+tags: below
+abilities:
+  mount: { start: { hold: gaff }, marks: [saddle], mark: { saddle: on(below) }, phases: [{ ride: { on: saddle, at: [0, 0.9] } }] }
+`);
+  const arena = new Arena({ world: flatGround() });
+  const [top, middle, low] = [2, 0.9, 0].map((x, i) => arena.add(`${i}`, rider, { at: [x, 0] }).character);
+  for (const c of [top, middle]) {
+    c.door.press('gaff');
+    for (let i = 0; i < 3; i++) arena.tick();
+  }
+  low.door.stick('move', -1, 0);
+  for (let i = 0; i < 9; i++) {
+    arena.tick();
+    expect([top, middle].map((c) => Number((c.readout.x - low.readout.x).toFixed(9)))).toEqual([0, 0]);
+  }
+});
+
 test('a rider steers its mount, which hears nothing any more once it has got off', () => {
   const rider = plan(`${HEAD}name: Pell
 abilities:

@@ -45,6 +45,18 @@ test('a word of the trade is answered with the key that does it', () => {
   expect(told({ strike: { sphere: 1, knockback: 3 } })[0]).toContain('"push" of a strike');
 });
 
+test('a key of what stands around is told to be that, and a pool tells how it comes back', () => {
+  expect(told({ start: { press: 'gale', buffer: '9f' } })[0]).toBe(
+    'A start has no key "buffer". It is a key of an ability: write it there, not here.',
+  );
+  expect(told({ start: { press: 'gale', kinds: [] } })[0]).toBe(
+    'A start has no key "kinds". It is a key of a moveset: write it there, not here.',
+  );
+  expect(told({}, { pools: { wind: { max: 9, refill: 2 } } })[0]).toBe(
+    'A pool has no key "refill". What comes back in each second is "regen", as in regen: 2.',
+  );
+});
+
 test('a value alone, where a map or a list is wanted, is answered with how to write it', () => {
   expect(told({ cost: 9 })).toEqual(['Expected a map of names, but found 9. Write { wind: 9 }.']);
   expect(told({ charges: 2 })).toEqual(['Expected charges, but found 2. Write { max: 2, every: 3s }.']);
