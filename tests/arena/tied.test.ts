@@ -260,6 +260,25 @@ test('a target is who is wanted of the others: by team, tag, distance, direction
   expect(sees('{ when: other.in(fall) }')).toEqual([null, null, true]);
 });
 
+test('a pool of a target is what it has come back to by now', () => {
+  const arena = new Arena({ world: flatGround() });
+  const pell = arena.add(
+    'pell',
+    plan(`${HEAD}name: Pell\ntargets: { prey: {} }\nconditions: { full: prey.pool(grit) >= 7 }\n`),
+  ).character;
+  const hulk = arena.add('hulk', plan(`${HEAD}name: Hulk\n`.replace('max: 20', 'max: 20, regen: 6')), { at: [3, 0] });
+  hulk.character.door.pool('grit', 1);
+  arena.tick();
+  arena.tick();
+  let ticks = 2;
+  while (!pell.facts.condition('full') && ticks < 90) {
+    arena.tick();
+    ticks++;
+  }
+  // As it was before the tick.
+  expect([hulk.character.readout.pool('grit') >= 7, ticks > 59 && ticks < 63]).toEqual([true, true]);
+});
+
 test('what can be held on to is told apart, and `other` is read where somebody is chosen', () => {
   const told = (text: string) =>
     sentences(

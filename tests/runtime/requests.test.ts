@@ -280,6 +280,30 @@ loadouts: { rigger: { abilities: [jab] }, ball: { abilities: [roll], body: ball 
     c.door.place(-1, 0);
     expect(later(2)).toEqual(['giant', 'giant']);
   });
+  test('what the body passes through leaves room for one with a body', () => {
+    const c = makeCharacter(
+      `
+surfaces: [mist]
+body: { shapes: { tall: [0.6, 1.8], giant: [1, 3] } }
+abilities:
+  drift: { lane: form, start: { toggle: jump }, passes: mist }
+  grow: { start: { toggle: gale }, loadout: giant }
+lanes: [body, form]
+loadouts: { rigger: { abilities: [grow] }, giant: { abilities: [grow], body: giant } }`,
+      {
+        world: new BoxWorld([
+          { from: [-9, -1], to: [9, 0] },
+          { from: [-5, 2], to: [5, 9], tags: ['mist'] },
+        ]),
+      },
+    );
+    tap(c, 'gale');
+    tick(c, 2);
+    expect(c.readout.loadout).toBe('rigger');
+    tap(c, 'jump');
+    tick(c, 2);
+    expect(c.readout.loadout).toBe('giant');
+  });
 });
 
 test('progress keeps toggles, and an older save unlearns', () => {

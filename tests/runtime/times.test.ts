@@ -18,7 +18,7 @@ lanes: [body, legs]
 const UPGRADES = `
 pools: { rank: { max: 3, start: 1 }, wind: { max: 24 } }
 abilities:
-  dash: { start: { press: gale }, charges: { max: pool.rank, every: "pick(pool.rank > 1, 4f, 9f)" }, phases: [{ for: 1f }] }
+  dash: { start: { press: gale }, charges: { max: pool.rank + 0.6, every: "pick(pool.rank > 1, 4f, 9f)" }, phases: [{ for: 1f }] }
   sweep: { start: { press: gaff }, follows: { dash: 2f * pool.rank }, phases: [{ for: 1f }] }
   sprint: { lane: legs, start: { hold: jump }, upkeep: { wind: 60 / pool.rank }, phases: [{ for: 9s }] }
   coil: { lane: hands, start: { code: only }, phases: [{ charge: { over: 12f / pool.rank, full: go } }, { for: 99f }] }
