@@ -249,7 +249,55 @@ test('who stands on what turns goes round with it, exactly as far from its middl
   ]);
   const round = run(turntable('y', 360), [2, 0.5, 1], 260);
   expect([round.x, round.z]).toEqual([expect.closeTo(2, 9), expect.closeTo(1, 9)]);
+  // So does a point of it: a quarter round, from z to x, or from x to y.
+  const quarter = (about: 'z' | 'y') => {
+    const world = turntable(about, 360);
+    const point = Float64Array.of(2, 0.5, 1);
+    world.advanceTo(0);
+    world.attach(0, point);
+    world.advanceTo(1);
+    world.locate(0, point);
+    return [...point].map((n) => Number(n.toFixed(9)));
+  };
+  expect([quarter('y'), quarter('z')]).toEqual([
+    [1, 0.5, -2],
+    [-0.5, 2, 1],
+  ]);
   // Turned on edge, it lets go of who stood on it, and sweeps them along below.
   const below = run(turntable('z', 360), [0.5, 0.5, 0], 260);
   expect([below.y, below.x > 2]).toEqual([-4, true]);
+});
+
+test('a one-way box that is turned stops only what comes down on a side that looks up', () => {
+  const [s, w] = [Math.sin(0.3), Math.cos(0.3)];
+  const meets = (turn: readonly [number, number, number, number], from: number[], way: number[]) => {
+    const world = new BoxWorld([{ at: [0, 0, 0], size: [2, 2, 2], turn, oneWay: true }]);
+    return world.sweep(cast(from, [0.1, 0.1, 0.1], way), new Hit());
+  };
+  const ways = [
+    [
+      [0, 4, 0],
+      [0, -4, 0],
+    ],
+    [
+      [0, -4, 0],
+      [0, 4, 0],
+    ],
+    [
+      [4, 0, 0],
+      [-4, 0, 0],
+    ],
+    [
+      [-4, 0, 0.2],
+      [4, 0, 0],
+    ],
+    [
+      [0, 0, 4],
+      [0, 0, -4],
+    ],
+  ];
+  // About the upright axis, all its sides stand upright.
+  expect(ways.map(([from, way]) => meets([0, s, 0, w], from, way))).toEqual([true, false, false, false, false]);
+  // Leaning to the left, its right side looks up, too.
+  expect(ways.map(([from, way]) => meets([0, 0, s, w], from, way))).toEqual([true, false, true, false, false]);
 });
