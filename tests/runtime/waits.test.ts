@@ -71,6 +71,20 @@ describe.each([
     );
   });
 
+  test('the price of what could not go first is not paid by what goes', () => {
+    const text = `${SMALL}
+pools: { wind: { max: 24 } }
+abilities:
+  heave: { start: { press: gaff }, buffer: 30f, cost: { wind: 20 + pool.wind }, phases: [{ for: 1f }] }
+  dash: { start: { press: gale }, buffer: 30f, cost: { wind: pool.wind / 8 }, phases: [{ for: 1f }] }
+lanes: { body: { waits: turn } }`;
+    const c = new Character(of(text), { world: flatGround() });
+    tap(c, 'gaff');
+    tap(c, 'gale');
+    tick(c, 2);
+    expect(c.readout.pool('wind')).toBe(21);
+  });
+
   test('what belongs to another lane, an event or code, and a button that triggers nothing there, take no place', () => {
     const play = (c: Character) => {
       tap(c, 'gaff');
