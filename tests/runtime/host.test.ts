@@ -69,16 +69,16 @@ describe('an engine that moves the body', () => {
       'body: { shapes: { tall: [0.6, 1.8], low: [0.6, 0.9] } }\nabilities: { roll: { start: { hold: gale }, loadout: ball }, jab: { start: { code: only }, phases: [{ for: 1f }] } }\nloadouts: { rigger: { abilities: [jab] }, ball: { abilities: [jab], body: low } }',
       {},
     );
-    const after = (headroom: boolean) => {
+    const withRoom = (headroom: boolean) => {
       c.door.contacts({ ...ground, headroom });
       tick(c);
       return [c.readout.loadout, c.readout.drive.shape];
     };
     c.door.press('gale');
-    expect(after(true)).toEqual(['ball', 'low']);
+    expect(withRoom(true)).toEqual(['ball', 'low']);
     c.door.release('gale');
-    expect(after(false)).toEqual(['ball', 'low']);
-    expect(after(true)).toEqual(['rigger', 'tall']);
+    expect(withRoom(false)).toEqual(['ball', 'low']);
+    expect(withRoom(true)).toEqual(['rigger', 'tall']);
   });
 
   test('tells walls, ceilings, and what the ground is like', () => {
