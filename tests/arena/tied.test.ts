@@ -264,10 +264,11 @@ test('a pool of a target is what it has come back to by now', () => {
   const arena = new Arena({ world: flatGround() });
   const pell = arena.add(
     'pell',
-    plan(`${HEAD}name: Pell\ntargets: { prey: {} }\nconditions: { full: prey.pool(grit) >= 7 }\n`),
+    plan(`${HEAD}name: Pell\ntargets: { prey: {} }\nconditions: { full: prey.pool(wind) >= 7 }\n`),
   ).character;
-  const hulk = arena.add('hulk', plan(`${HEAD}name: Hulk\n`.replace('max: 20', 'max: 20, regen: 6')), { at: [3, 0] });
-  hulk.character.door.pool('grit', 1);
+  const winded = plan(`${HEAD}name: Hulk\n`.replace('max: 20 }', 'max: 20 }, wind: { max: 20, regen: 6 }'));
+  const hulk = arena.add('hulk', winded, { at: [3, 0] });
+  hulk.character.door.pool('wind', 1);
   arena.tick();
   arena.tick();
   let ticks = 2;
@@ -276,7 +277,7 @@ test('a pool of a target is what it has come back to by now', () => {
     ticks++;
   }
   // As it was before the tick.
-  expect([hulk.character.readout.pool('grit') >= 7, ticks > 59 && ticks < 63]).toEqual([true, true]);
+  expect([hulk.character.readout.pool('wind') >= 7, ticks > 59 && ticks < 63]).toEqual([true, true]);
 });
 
 test('what can be held on to is told apart, and `other` is read where somebody is chosen', () => {
