@@ -79,21 +79,14 @@ export class PlayerFiles {
 
   /** What was saved: in a file, or at the end of another scenario. */
   private async progress(given: unknown, path: Path, sink: Sink): Promise<unknown> {
-    const file = this.pathOf(given, path, sink);
-    if (file === undefined) return undefined;
-    this.files.push(file);
-    const text = readText(file);
-    if ('fault' in text) {
-      sink.add('file-unreadable', path, { why: `${text.fault.params.why} (${file})` });
-      return undefined;
-    }
-    const source = new YamlFile(text.text, file, 'it is to hold saved progress, or a scenario');
+    const source = this.yaml(given, 'it is to hold saved progress, or a scenario', path, sink);
+    if (source === undefined) return undefined;
     if (source.diagnostics.length > 0) {
       this.diagnostics.push(...place(source));
       return undefined;
     }
     if (!isPlain(source.data) || source.data.scenario === undefined) return source.data;
-    const scene = await this.options.scene(file);
+    const scene = await this.options.scene(source.file);
     if ('progress' in scene) return scene.progress;
     sink.add('no-progress', path, { file: String(given), why: scene.why });
     return undefined;
@@ -102,20 +95,24 @@ export class PlayerFiles {
   /** An opponent that is written in the scenario, or in a file of its own. */
   private opponent(given: unknown, plan: Plan, path: Path, sink: Sink): Parsed | undefined {
     if (typeof given !== 'string') return read(OPPONENT, given, [...path], plan.names, plan.rate, sink) as Parsed;
-    const file = this.pathOf(given, path, sink);
-    if (file === undefined) return undefined;
-    this.files.push(file);
-    const text = readText(file);
-    if ('fault' in text) {
-      sink.add('file-unreadable', path, { why: `${text.fault.params.why} (${file})` });
-      return undefined;
-    }
-    const source = new YamlFile(text.text, file, 'begin with "loggia: 1" and "acts"');
+    const source = this.yaml(given, 'begin with "loggia: 1" and "acts"', path, sink);
+    if (source === undefined) return undefined;
     const own = new (sink.constructor as new () => Sink)();
     const parsed = read(OPPONENT, source.data, [], plan.names, plan.rate, own) as Parsed;
     source.add(own.list);
     this.diagnostics.push(...place(source).filter((d) => d.severity === 'error'));
     return own.failed ? undefined : parsed;
+  }
+
+  /** A file that the scenario names; undefined if it cannot be read, which is told. */
+  private yaml(given: unknown, wanted: string, path: Path, sink: Sink): YamlFile | undefined {
+    const file = this.pathOf(given, path, sink);
+    if (file === undefined) return undefined;
+    this.files.push(file);
+    const text = readText(file);
+    if ('text' in text) return new YamlFile(text.text, file, wanted);
+    sink.add('file-unreadable', path, { why: `${text.fault.params.why} (${file})` });
+    return undefined;
   }
 
   private pathOf(file: unknown, path: Path, sink: Sink): string | undefined {
