@@ -107,11 +107,11 @@ export class Arena {
   }
 
   /**
-   * Adds a character, to take part from the next tick on. Its name must be no other member's.
+   * Adds a character, to take part from the next tick on.
    * @param name No other member has it.
    * @param plan What `compileMoveset`, a file or a module gives.
    * @param options Where it begins, its side, its tags, and what plays it.
-   * @throws {UsageError} for that, for another rate of ticks, and for what {@link Character} throws.
+   * @throws {UsageError} for a name that a member has, for another rate of ticks, and for what {@link Character} throws.
    */
   add<N extends NameTypes>(name: string, plan: Plan<N>, options: MemberOptions = {}): Member<N> {
     this.checkIdle('add');
@@ -192,7 +192,7 @@ export class Arena {
 
   /**
    * One step of simulation for all: all take in, all decide, all move, then all strikes are found, and then applied.
-   * @throws {UsageError} , once the step is done, where somebody is called whose moveset it does not know.
+   * @throws {UsageError} once the step is done, where somebody is called whose moveset it does not know.
    */
   tick(): void {
     const { list, gathering } = this;
@@ -388,7 +388,7 @@ export class Arena {
    * snapshot, so that the same calls of the doors bring about the same run: for rollback.
    * @param snapshot What `snapshot` gave.
    * @param options What the devices hold afterwards.
-   * @throws {UsageError} , and changes nothing, for what is no such snapshot.
+   * @throws {UsageError} for what is no such snapshot; nothing has changed then.
    */
   restore(snapshot: Float64Array, options?: RestoreOptions): void {
     this.checkIdle('restore');

@@ -274,7 +274,7 @@ export class Character<N extends NameTypes = NameTypes> {
    * dropped, and so are the events of the last tick.
    * @param snapshot What `snapshot` gave: it is copied, and stays the caller's.
    * @param options What the devices hold afterwards.
-   * @throws {UsageError} , and changes nothing, for what is no such snapshot.
+   * @throws {UsageError} for what is no such snapshot; nothing has changed then.
    */
   restore(snapshot: Float64Array, options?: RestoreOptions): void {
     const { plan } = this;
