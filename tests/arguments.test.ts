@@ -263,3 +263,9 @@ test('what cannot be meant is refused', () => {
   ];
   for (const [call, why] of refused) expect(call).toThrow(why);
 });
+
+test('what is given to a scenario as its plan, and is none, is told at once', async () => {
+  await expect(scenarios.runScenarioFile('nowhere.yaml', { plan: {} as never })).rejects.toThrow(
+    /^runScenarioFile: of its moveset/,
+  );
+});

@@ -71,6 +71,7 @@ const MOST_SCENES = 16;
 export async function runScenarioFile(file: string, given: RunOptions = {}): Promise<ScenarioReport> {
   wantText('runScenarioFile', 'the file', file);
   wantOptions('runScenarioFile', given, ['plan', 'movesets', 'root', 'keep']);
+  if (given.plan !== undefined) wantPlan('runScenarioFile: of its moveset', given.plan);
   return runFile(file, given, []);
 }
 
