@@ -30,6 +30,7 @@ const FOLDERS = {
   interpret: [],
   module: [],
   arena: [],
+  recording: [],
   format: ['node:', 'yaml'],
   scenario: ['node:'],
   vite: ['node:', 'vite'],

@@ -5,18 +5,8 @@ import { isPoint, want, wantList, wantPlan } from '../report/arguments.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { LARGEST, UsageError } from '../report/usage-error.js';
 import { describe } from '../report/words.js';
+import type { Join } from '../saved/watcher.js';
 import { faultOfRow, strayValues } from '../tick/take-in/door-rows.js';
-
-/** Who joined before a tick: what `add` was given. */
-export interface Join {
-  readonly name: string;
-  /** Index of its moveset among those of the arena. */
-  readonly moveset: number;
-  readonly at: readonly number[];
-  readonly facing: 1 | -1;
-  readonly team: string | null;
-  readonly tags: readonly string[];
-}
 
 /** What came into an arena before one tick. */
 export interface ArenaEntry {

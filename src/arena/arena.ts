@@ -6,12 +6,14 @@ import { FX, FZ, R_UNTIL, T, VX, VY, VZ, X } from '../record/slots.js';
 import { want, wantFunction, wantObject, wantOptions, wantPlan } from '../report/arguments.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
 import { checksumOf } from '../saved/checksum.js';
+import { type Join, NOBODY, type Watcher, writerFor } from '../saved/watcher.js';
 import { type Blow, type FindTargets, Gathering } from '../strikes/gather.js';
 import { noteRequest } from '../tick/presses/presses.js';
 import { Cast, Hit, type World } from '../world/world.js';
 import { applyBlow, applyTouch, OUTCOMES, type Outcome, tellCalled, tellClash, tellStriker } from './apply-blow.js';
-import type { ArenaTape, Join, Lists } from './arena-tape.js';
-import { type ArenaEvent, tellEvents } from './events.js';
+import type { ArenaTape, Lists } from './arena-tape.js';
+import { type ArenaEvent, MEETING, readMeetings, writeMeetings } from './events.js';
+import { Interned } from './interned.js';
 import { Known } from './known.js';
 import { look, looks, seeNobody } from './look.js';
 import { Member } from './member.js';
@@ -66,11 +68,17 @@ export interface MemberOptions extends Omit<CharacterOptions, 'world' | 'into'> 
 /** Several characters and things in one world: they tick together, stage by stage, and strike each other. */
 export class Arena {
   private readonly list: Member[] = [];
-  private readonly world: World | undefined;
-  private readonly summons: Readonly<Record<string, Plan>>;
+  /** @internal What all move in. */
+  world: World | undefined;
+  /** @internal */
+  summons: Readonly<Record<string, Plan>>;
   private readonly gathering: Gathering;
   private readonly outcomes: (Outcome | 'touched')[] = [];
-  private readonly known = new Known();
+  /** @internal */
+  readonly known = new Known();
+  /** @internal What the words of meetings stand for. */
+  readonly words = new Interned<string>();
+  private met = new Float64Array(0);
   /** Members that are gone, for a restore that brings them back. */
   private readonly gone = new Map<number, Member>();
   private readonly leavers: Member[] = [];
@@ -80,6 +88,7 @@ export class Arena {
   /** @internal What comes in next was recorded: opponents do not play. */
   replaysTick = false;
   private recording: ArenaTape | null = null;
+  private watchers: readonly Watcher[] = NOBODY;
 
   constructor(options: ArenaOptions = {}) {
     wantOptions('Arena', options, ['world', 'finds', 'summons']);
@@ -141,6 +150,7 @@ export class Arena {
     if (plays && plays.plan !== (plan as unknown as Plan))
       throw new UsageError(`add: this opponent was made for another moveset than ${plan.name}.`, 'other-moveset');
     const words = typeof tags === 'string' ? [tags] : tags;
+    for (const watcher of this.watchers) watcher.joining();
     // What may throw comes before anything is changed.
     const character = new Character(plan as unknown as Plan, { ...more, world: this.world });
     const id = this.nextId++;
@@ -155,14 +165,9 @@ export class Arena {
     if (plays) setOpponent(member, plays);
     this.list.push(member);
     const { at = [0, 0], facing = 1 }: MemberOptions = options;
-    this.recording?.noteJoin(this, {
-      name,
-      moveset: indexes[0],
-      at: at.map((n) => n ?? 0),
-      facing,
-      team: team ?? null,
-      tags: words,
-    });
+    const join = { name, moveset: indexes[0], at: at.map((n) => n ?? 0), facing, team: team ?? null, tags: words };
+    this.recording?.noteJoin(this, join);
+    for (const watcher of this.watchers) watcher.changed(join);
     return member as unknown as Member<N>;
   }
 
@@ -176,6 +181,7 @@ export class Arena {
     const at = typeof member === 'string' ? this.indexOf('remove', member) : this.list.indexOf(member);
     if (at < 0) throw new UsageError('remove: this is no member of this arena.', 'unknown-name');
     this.recording?.noteLeave(this.ticks + 1, this.list[at].id);
+    for (const watcher of this.watchers) watcher.changed(this.list[at].id);
     this.takeOut(at);
     this.countCalled();
   }
@@ -195,9 +201,10 @@ export class Arena {
    * @throws {UsageError} once the step is done, where somebody is called whose moveset it does not know.
    */
   tick(): void {
-    const { list, gathering } = this;
+    const { list, gathering, watchers } = this;
     this.ticking = true;
     this.ticks++;
+    for (let i = 0; i < watchers.length; i++) watchers[i].before();
     this.leavers.length = 0;
     // What was seen in the last tick must not tell whom there is to see now: a restore does not bring it back.
     for (let i = 0; i < list.length; i++) if (looks(list[i])) seeNobody(list[i]);
@@ -235,8 +242,12 @@ export class Arena {
     }
     for (let i = 0; i < list.length; i++) if (list[i].awake) list[i].c.senseAgain();
     this.ticking = false;
-    this.comeAndGo();
-    this.recording?.noteTick(this);
+    try {
+      this.comeAndGo();
+    } finally {
+      this.recording?.noteTick(this);
+      for (let i = 0; i < watchers.length; i++) watchers[i].after();
+    }
   }
 
   /** Writes down what comes in from now on, if set: through all doors, and who joins and leaves. */
@@ -247,6 +258,22 @@ export class Arena {
     this.recording = tape;
     for (const member of this.list) this.listen(member);
     tape?.begin(this);
+  }
+
+  /** @internal Who is told of all that comes in and of each tick. */
+  get watching(): readonly Watcher[] {
+    return this.watchers;
+  }
+  set watching(watchers: readonly Watcher[]) {
+    this.watchers = watchers;
+    for (const member of this.list) this.listen(member);
+  }
+
+  /** @internal All move in this world from now on. */
+  useWorld(world: World): void {
+    this.world = world;
+    this.gathering.world = world;
+    for (const { c } of this.list) c.useWorld(world);
   }
 
   private strike(i: number, blow: Blow, by: Character, to: Character): void {
@@ -336,6 +363,19 @@ export class Arena {
     }
   }
 
+  /** @internal Finds who is in the volume of a strike, in place of the arena. */
+  get finds(): FindTargets | null {
+    return this.gathering.find;
+  }
+  set finds(finds: FindTargets | null) {
+    this.gathering.find = finds;
+  }
+
+  /** @internal The id of who comes next. */
+  get comingId(): number {
+    return this.nextId;
+  }
+
   /** @internal */
   byId(id: number): Member | undefined {
     const { list } = this;
@@ -350,8 +390,11 @@ export class Arena {
   }
 
   private listen({ id, c }: Member): void {
-    const { recording } = this;
-    c.writer = recording && { write: (_, data, at) => recording.write(id, this.ticks, data, at) };
+    const { recording, watchers } = this;
+    const tape = recording && {
+      write: (_: number, data: Float64Array, at: number) => recording.write(id, this.ticks, data, at),
+    };
+    c.writer = writerFor(tape, watchers, id);
   }
 
   /** How many events this tick had; `events` need not be read when it is 0. */
@@ -361,7 +404,24 @@ export class Arena {
 
   /** What happened between members in this tick, as data that anyone may keep; a new list in each call. */
   get events(): ArenaEvent[] {
-    return tellEvents(this.gathering, this.outcomes);
+    return readMeetings(this.meetings(), 0, this.eventCount, this.words.list, (id) => this.nameOf(id));
+  }
+
+  /** @internal The same as numbers; the next call changes them. */
+  meetings(): Float64Array {
+    const size = this.eventCount * MEETING;
+    if (this.met.length < size) this.met = new Float64Array(2 * size);
+    writeMeetings(this.gathering, this.outcomes, this.words, this.met);
+    return this.met;
+  }
+
+  /** Of somebody who is there, or met somebody in this tick. */
+  private nameOf(id: number): string {
+    const { blows, clashes } = this.gathering;
+    for (const { all, count } of [blows, clashes])
+      for (let i = 0; i < count; i++)
+        for (const one of [all[i].by, all[i].to]) if (one.id === id) return (one as Member).name;
+    return '';
   }
 
   /** How many numbers a snapshot of it takes now. */
@@ -414,6 +474,7 @@ export class Arena {
     this.gathering.blows.count = 0;
     this.gathering.clashes.count = 0;
     this.recording?.rewind(this);
+    for (const watcher of this.watchers) watcher.rewound();
   }
 
   /** Brings those together who were there at a snapshot: who has left is back, or made again. */
@@ -458,6 +519,19 @@ export class Arena {
         hash = Math.imul(hash ^ part, 0x01000193);
     }
     return hash >>> 0;
+  }
+
+  /** @internal Those who were there after a tick of a recording, with their numbers, in the order of their ids. */
+  revive(tick: number, nextId: number, members: readonly Revived[]): void {
+    this.ticks = tick;
+    this.nextId = nextId;
+    for (const { id, indexes, team, caller, character, plays, state } of members) {
+      const member = this.make(id, indexes, team, caller, character);
+      if (plays) setOpponent(member, plays);
+      if (plays && state.length === member.state.length) member.state.set(state);
+      this.list.push(member);
+    }
+    this.countCalled();
   }
 
   /** @internal What the numbers of snapshots stand for: it grows, and nothing in it changes. */
@@ -538,6 +612,17 @@ export class Arena {
     this.gone.set(member.id, member);
     if (this.gone.size > MOST_GONE) this.gone.delete(this.gone.keys().next().value as number);
   }
+}
+
+/** Somebody who was there in a recording. */
+export interface Revived {
+  readonly id: number;
+  readonly indexes: readonly [plan: number, name: number, tags: number];
+  readonly team: number;
+  readonly caller: number;
+  readonly character: Character;
+  readonly plays: Opponent | null;
+  readonly state: Float64Array;
 }
 
 /** Somebody calls who this arena does not know. */

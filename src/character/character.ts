@@ -6,6 +6,7 @@ import type { Facts, NameTypes } from '../moveset/name-types.js';
 import type { Summoning } from '../record/combat.js';
 import { EVENT } from '../record/event-codes.js';
 import type { Warping } from '../record/frame.js';
+import { PROBE, Q_MOMENT } from '../record/layout.js';
 import { Incoming, Numbers, Rows } from '../record/rows.js';
 import { A_KNOWN, HOST } from '../record/slots.js';
 import { want, wantFunction, wantOptions, wantPlan } from '../report/arguments.js';
@@ -15,6 +16,7 @@ import { checkNumber, UsageError } from '../report/usage-error.js';
 import { faultOfDevices, faultOfRecord } from '../saved/check-record.js';
 import { checksumOf } from '../saved/checksum.js';
 import type { Tape } from '../saved/tape.js';
+import { NOBODY, type Watcher, writerFor } from '../saved/watcher.js';
 import type { Others } from '../tick/actor.js';
 import { wakeAll } from '../tick/awake.js';
 import { countFromOwnEvent } from '../tick/cooldowns.js';
@@ -92,25 +94,27 @@ export class Character<N extends NameTypes = NameTypes> {
   /** @internal */
   readonly values = new Numbers();
   /** @internal */
-  readonly mover: Mover | null;
+  mover: Mover | null;
   /** @internal */
   roster: Roster;
   private rosterChanged = false;
   /** @internal */
-  readonly answer: AnswerProbe | null;
+  answer: AnswerProbe | null;
   /** @internal */
   tellsRefusals: boolean;
   /** @internal */
   warpFailed = false;
   /** @internal */
   asked = false;
-  private readonly findPlace: (name: string) => Place | undefined;
+  /** @internal Where a named place is, as the host says; else its world does. */
+  places: ((place: string) => Place | undefined) | undefined;
   private moment = 1;
   private view: Facts<NameTypes> | null = null;
   private own: Float64Array | null = null;
   private recording: Tape | null = null;
   /** @internal */
   writer: { write(tick: number, rows: Float64Array, at: number): void } | null = null;
+  private watchers: readonly Watcher[] = NOBODY;
 
   /**
    *
@@ -174,7 +178,7 @@ export class Character<N extends NameTypes = NameTypes> {
     this.mover = world ? moverOf(world) : null;
     this.answer = this.mover?.answer ?? probes ?? null;
     this.tellsRefusals = refusals;
-    this.findPlace = (name) => places?.(name) ?? world?.find?.(name);
+    this.places = places;
     if (!begun) initializeRecord(plan, this.r, start);
     this.roster = rostersOf(plan).of(this.r);
     this.door = new Door(plan, this.r, this.incoming, this.mover === null);
@@ -185,9 +189,12 @@ export class Character<N extends NameTypes = NameTypes> {
 
   /** One step of simulation. */
   tick(): void {
+    const { watchers } = this;
     if (this.calls.length > 0) this.calls.length = 0;
+    for (let i = 0; i < watchers.length; i++) watchers[i].before();
     this.plan.code.tick(this);
     this.recording?.noteTick(this);
+    for (let i = 0; i < watchers.length; i++) watchers[i].after();
   }
 
   /**
@@ -284,6 +291,7 @@ export class Character<N extends NameTypes = NameTypes> {
     if (fault) throw new UsageError(`restore: ${fault}`, 'wrong-record');
     this.takeBack(snapshot, 0, devices === 'then' ? plan.recordSize : -1);
     this.recording?.rewind(this);
+    for (const watcher of this.watchers) watcher.rewound();
   }
 
   /** @internal The same of a snapshot that was checked, from one place of it on; what the devices held from another, or -1. */
@@ -327,8 +335,28 @@ export class Character<N extends NameTypes = NameTypes> {
   }
   set tape(tape: Tape | null) {
     this.recording = tape;
-    this.writer = tape;
+    this.listen();
     tape?.begin(this);
+  }
+
+  /** @internal Who is told of all that comes in and of each tick. */
+  get watching(): readonly Watcher[] {
+    return this.watchers;
+  }
+  set watching(watchers: readonly Watcher[]) {
+    this.watchers = watchers;
+    this.listen();
+  }
+
+  private listen(): void {
+    const { recording, watchers } = this;
+    this.writer = writerFor(recording, watchers, 0);
+  }
+
+  /** @internal Moves in this world from now on. */
+  useWorld(world: World): void {
+    this.mover = moverOf(world);
+    this.answer = this.mover.answer;
   }
 
   /** @internal */
@@ -370,7 +398,8 @@ export class Character<N extends NameTypes = NameTypes> {
   }
   /** @internal */
   place(place: number, out: Float64Array): boolean {
-    const found = this.findPlace(this.plan.names.place[place]);
+    const name = this.plan.names.place[place];
+    const found = this.places?.(name) ?? this.world?.find?.(name);
     if (!found) return false;
     out[0] = found.x;
     out[1] = found.y;
@@ -380,6 +409,11 @@ export class Character<N extends NameTypes = NameTypes> {
   /** @internal */
   senseAgain(): void {
     this.moment++;
+  }
+  /** @internal What stands behind the record of its probes is what they answer now. */
+  knowProbes(): void {
+    const { probes, probesAt } = this.plan;
+    for (let i = 0; i < probes.length; i++) this.r[probesAt + i * PROBE + Q_MOMENT] = this.moment;
   }
   /** @internal Stands for another one from now on, whose numbers these are; nothing that is only its own may wait. */
   lend(r: Float64Array, roster: Roster): void {

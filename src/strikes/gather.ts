@@ -87,9 +87,9 @@ export class Gathering {
   private readonly hit: Hit;
 
   constructor(
-    private readonly world: World | null,
+    public world: World | null,
     mover: { cast: Cast; hit: Hit },
-    private readonly find: FindTargets | null,
+    public find: FindTargets | null,
   ) {
     this.cast = mover.cast;
     this.hit = mover.hit;

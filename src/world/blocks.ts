@@ -260,6 +260,9 @@ function followPath(
   return turns;
 }
 
+/** How many numbers all of how a block moves takes. */
+export const BLOCK_STATE = 15;
+
 /** A block that moves: always placed from where it was declared, so that it is at the same place at the same time. */
 export class MovingBlock {
   readonly solid: Solid;
@@ -344,6 +347,40 @@ export class MovingBlock {
     this.turns = turns;
     this.turned = way[3];
     this.put(way[0], way[1], way[2], at[0], at[1], at[2]);
+  }
+
+  advanceBy(seconds: number): void {
+    this.advanceTo(this.last + seconds);
+  }
+
+  /** Copies all of how it moves, {@link BLOCK_STATE} numbers, and returns the place behind them. */
+  writeTo(out: Float64Array, at: number): number {
+    const { solid, way, offset } = this;
+    out[at] = this.last;
+    out[at + 1] = this.turns;
+    for (let k = 0; k < 4; k++) out[at + 2 + k] = way[k];
+    for (let k = 0; k < 3; k++) out[at + 6 + k] = offset[k];
+    out[at + 9] = solid.vx;
+    out[at + 10] = solid.vy;
+    out[at + 11] = solid.vz;
+    out[at + 12] = solid.rose;
+    out[at + 13] = solid.spin;
+    out[at + 14] = solid.draw;
+    return at + BLOCK_STATE;
+  }
+
+  /** The other way round: it is where it was then. */
+  readFrom(from: Float64Array, at: number): number {
+    const { solid, way } = this;
+    this.last = from[at];
+    this.turns = from[at + 1];
+    for (let k = 0; k < 4; k++) way[k] = from[at + 2 + k];
+    this.turned = way[3];
+    this.put(from[at + 6], from[at + 7], from[at + 8], from[at + 9], from[at + 10], from[at + 11]);
+    solid.rose = from[at + 12];
+    solid.spin = from[at + 13];
+    solid.draw = from[at + 14];
+    return at + BLOCK_STATE;
   }
 
   /** Puts it at an offset from where it was declared, with a velocity per second. */

@@ -16,6 +16,8 @@ const ROOM_REACH = 12;
 
 /** A world of blocks in any place: boxes, turned boxes and capsules. */
 export class BoxWorld extends SolidWorld {
+  /** @internal What it was made with, besides its blocks. */
+  readonly given: BoxWorldOptions;
   /** All that stands still, to look for rooms. */
   private readonly resting: SolidTree;
   private readonly around = new Cast();
@@ -36,6 +38,7 @@ export class BoxWorld extends SolidWorld {
     wantList('BoxWorld', 'its blocks', blocks);
     const { bounds, ...options } = given;
     super({ ...options, blocks }, bounds && boundsOf(bounds));
+    this.given = given;
     this.resting = new SolidTree(blocks.map(solidOf).filter((solid) => !solid.area));
   }
 

@@ -11,9 +11,10 @@ export function flatGround(y = 0): World {
   return new FlatGround(y);
 }
 
-class FlatGround implements World {
+/** Level ground. */
+export class FlatGround implements World {
   readonly still = true;
-  constructor(private readonly y: number) {}
+  constructor(readonly y: number) {}
 
   ray(cast: Cast, hit: Hit): boolean {
     return this.sweep(cast, hit);

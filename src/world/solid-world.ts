@@ -1,6 +1,6 @@
 import { isPoint, want, wantList, wantObject } from '../report/arguments.js';
 import { indexOfName } from '../report/usage-error.js';
-import { type AnyBlock, MovingBlock, solidOf } from './blocks.js';
+import { type AnyBlock, BLOCK_STATE, MovingBlock, solidOf } from './blocks.js';
 import { findWay } from './nearest.js';
 import {
   type Bounds,
@@ -120,6 +120,28 @@ export abstract class SolidWorld implements World {
     want(isPoint(velocity), 'put', 'the velocity', 'a list of two or three numbers', velocity);
     for (const block of found)
       block.put(offset[0], offset[1], offset[2] ?? 0, velocity[0], velocity[1], velocity[2] ?? 0);
+  }
+
+  /** @internal How many numbers all of what moves takes. */
+  get stateSize(): number {
+    return this.moving.length * BLOCK_STATE;
+  }
+
+  /** @internal Goes on along all paths for so many seconds. */
+  advanceBy(seconds: number): void {
+    for (let i = 0; i < this.moving.length; i++) this.moving[i].advanceBy(seconds);
+  }
+
+  /** @internal Copies how everything moves. */
+  writeState(out: Float64Array, at: number): void {
+    let next = at;
+    for (let i = 0; i < this.moving.length; i++) next = this.moving[i].writeTo(out, next);
+  }
+
+  /** @internal Makes everything move as it did then. */
+  readState(from: Float64Array, at: number): void {
+    let next = at;
+    for (let i = 0; i < this.moving.length; i++) next = this.moving[i].readFrom(from, next);
   }
 
   attach(mover: number, point: Float64Array): boolean {

@@ -65,6 +65,10 @@ export class TileWorld extends SolidWorld {
   readonly height: number;
   /** Length of a tile's side. */
   readonly size: number;
+  /** @internal What it was made of. */
+  readonly rows: readonly string[];
+  /** @internal */
+  readonly given: TileOptions;
   private readonly cells: readonly (Solid | undefined)[];
   private readonly letters = new Map<string, Place>();
   private readonly places: ReadonlyMap<string, string>;
@@ -95,6 +99,8 @@ export class TileWorld extends SolidWorld {
         z1: Number.POSITIVE_INFINITY,
       },
     );
+    this.rows = rows;
+    this.given = given;
     this.size = size;
     this.height = rows.length;
     this.width = width;

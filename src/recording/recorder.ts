@@ -1,0 +1,279 @@
+import { Arena, type Member } from '../arena/index.js';
+import type { Opponent } from '../arena/opponent.js';
+import { ENTRY, I_EXTRA, I_PLAN } from '../arena/snapshot.js';
+import type { Character } from '../character/character.js';
+import type { Plan } from '../compile/plan.js';
+import type { Join, Watcher } from '../saved/watcher.js';
+import type { World } from '../world/world.js';
+import { dataOfWorld } from '../world/world-data.js';
+import { AnswerLog, hashOfStrike, NotedWorld, notedProbes, traitsOf, unnoted } from './answers.js';
+import { Frames } from './frames.js';
+import { type Change, placeKey, type Run } from './run.js';
+import { ArenaSource, CharacterSource, F_COUNT, FRAME, keptOf, type Sheet, type Source, TOLD } from './source.js';
+import { freeze } from './surroundings.js';
+
+const HEAD = new Float64Array(2);
+/** How many changes of the host are kept before those are dropped that nobody can look back to. */
+const MANY_CHANGES = 4096;
+
+/** A frame as a list, to be compared with one that was recorded. */
+class Draft implements Sheet {
+  readonly numbers: number[] = [];
+
+  clock(): void {}
+  put(value: number): void {
+    this.numbers.push(value);
+  }
+  range(from: Float64Array, start: number, end: number): void {
+    for (let i = start; i < end; i++) this.numbers.push(from[i]);
+  }
+}
+
+/** Writes down what happens to a character or an arena. */
+export class Recorder implements Watcher {
+  readonly run: Run;
+  private readonly source: Source;
+  private readonly frames: Frames;
+  private readonly log: AnswerLog | null;
+  private readonly plans: Plan[];
+  private readonly places = new Map<string, readonly [number, number, number] | null>();
+  private readonly changes: Change[] = [];
+  private readonly opponents = new Map<number, Opponent>();
+  private readonly wrapped = new WeakSet<Character>();
+  /** The world of the host, while its answers are written down. */
+  private readonly inner: World | null;
+  private rows = new Float64Array(60);
+  private rowCount = 0;
+  private count = -1;
+
+  constructor(
+    private readonly of: Character | Arena,
+    seconds: number,
+    bytes: number,
+  ) {
+    const world = worldOf(of);
+    const ours = world !== null && dataOfWorld(world) !== undefined;
+    this.log = ours ? null : new AnswerLog();
+    const traits = () => traitsOf(world as World);
+    this.inner = world !== null && !ours ? world : null;
+    if (this.inner !== null) of.useWorld(new NotedWorld(this.inner, this.log as AnswerLog));
+    const words = of instanceof Arena ? of.words.list : [];
+    if (of instanceof Arena) {
+      const { known } = of;
+      this.plans = known.plans.list;
+      this.source = new ArenaSource(of);
+      this.frames = new Frames(seconds * this.source.rate, bytes);
+      this.run = {
+        ...this.common(world, traits, words, of.summons),
+        isArena: true,
+        names: known.names.list,
+        kinds: known.kinds.list,
+        teams: known.teams.list,
+        tags: known.tagLists.list,
+      };
+    } else {
+      this.plans = [of.plan];
+      this.source = new CharacterSource(of, worldOf(of), (plan) => this.planIndex(plan));
+      this.frames = new Frames(seconds * this.source.rate, bytes);
+      this.run = {
+        ...this.common(world, traits, words, {}),
+        isArena: false,
+        names: [of.plan.name],
+        kinds: [],
+        teams: [],
+        tags: [[]],
+      };
+    }
+    this.meetEverybody();
+    of.watching = [...of.watching, this];
+    this.keep();
+  }
+
+  private common(
+    world: World | null,
+    traits: () => ReturnType<typeof traitsOf>,
+    words: readonly string[],
+    summons: Readonly<Record<string, Plan>>,
+  ) {
+    const { plans, frames, places, changes, opponents } = this;
+    const { rate } = this.source;
+    const frozen = freeze(world, traits, this.log?.tags.list ?? []);
+    const engineFinds = this.of instanceof Arena && this.of.finds !== null;
+    return { plans, rate, engineFinds, frames, places, changes, opponents, words, summons, world: frozen };
+  }
+
+  private planIndex(plan: Plan): number {
+    const known = this.plans.indexOf(plan);
+    return known >= 0 ? known : this.plans.push(plan) - 1;
+  }
+
+  /** Stops writing. */
+  stop(): void {
+    const { of, inner } = this;
+    of.watching = of.watching.filter((one) => one !== this);
+    if (inner !== null) of.useWorld(inner);
+    for (const c of this.source.characters) c.answer = unnoted(c.answer);
+    if (of instanceof Arena && this.finds !== null) of.finds = this.finds;
+  }
+
+  before(): void {
+    this.rowCount = 0;
+    this.meetEverybody();
+    if (this.log !== null) this.log.open = true;
+  }
+
+  joining(): void {
+    if (this.log !== null) this.log.open = true;
+  }
+
+  after(): void {
+    this.keep();
+  }
+
+  write(id: number, data: Float64Array, at: number): void {
+    const from = this.rowCount * 6;
+    if (from + 6 > this.rows.length) {
+      const larger = new Float64Array(this.rows.length * 2);
+      larger.set(this.rows);
+      this.rows = larger;
+    }
+    this.rows[from] = id;
+    for (let k = 0; k < 5; k++) this.rows[from + 1 + k] = data[at + k];
+    this.rowCount++;
+  }
+
+  changed(change: Join | number): void {
+    const { changes, frames, log } = this;
+    if (log !== null) log.open = false;
+    changes.push({ tick: this.source.tick + 1, change });
+    if (changes.length > MANY_CHANGES) {
+      const kept = changes.filter(({ tick }) => tick > frames.first);
+      changes.length = 0;
+      changes.push(...kept);
+    }
+  }
+
+  /** Goes on from where it was restored to, if that is a tick of this run; else begins again with it. */
+  rewound(): void {
+    const { frames, source, changes } = this;
+    const { tick } = source;
+    const kept = changes.filter((one) => one.tick <= tick);
+    changes.length = 0;
+    if (this.isOfThisRun(tick)) {
+      frames.cut(tick);
+      changes.push(...kept);
+      return;
+    }
+    frames.clear();
+    this.rowCount = 0;
+    this.keep();
+  }
+
+  private isOfThisRun(tick: number): boolean {
+    const { frames, plans, source } = this;
+    if (frames.isEmpty || !(tick >= frames.first && tick <= frames.last)) return false;
+    const draft = new Draft();
+    source.write(draft, this.log !== null);
+    const { numbers } = draft;
+    const frame = frames.read(tick);
+    let at = FRAME;
+    // Who left in that tick is not there any more.
+    for (let i = 0; i < FRAME - 1; i++) if (numbers[i] !== frame[i]) return false;
+    for (let i = 0; i < numbers[F_COUNT]; i++) {
+      const plan = plans[numbers[at + I_PLAN]];
+      const end = at + ENTRY + plan.recordSize;
+      for (let k = at; k < end; k++) if (numbers[k] !== frame[k]) return false;
+      at += ENTRY + keptOf(plan, this.log !== null).size + numbers[at + I_EXTRA];
+    }
+    return true;
+  }
+
+  /** Writes down the tick that is over. */
+  private keep(): void {
+    const { source, frames, log } = this;
+    const keepsProbes = log !== null;
+    if (keepsProbes) for (const c of source.characters) askAll(c);
+    if (log) log.open = false;
+    frames.begin(source.tick, source.size(keepsProbes));
+    source.write(frames, keepsProbes);
+    if (this.rowCount > 0) {
+      HEAD[0] = TOLD.rows;
+      HEAD[1] = this.rowCount * 6;
+      frames.tell(HEAD, 0, 2);
+      frames.tell(this.rows, 0, this.rowCount * 6);
+    }
+    if (log !== null && log.count > 0) {
+      HEAD[0] = TOLD.answers;
+      HEAD[1] = log.count;
+      frames.tell(HEAD, 0, 2);
+      frames.tell(log.data, 0, log.count);
+      log.count = 0;
+    }
+    source.tell(frames);
+    frames.end();
+  }
+
+  /** Notes what is to be known of those who are new. */
+  private meetEverybody(): void {
+    const { of } = this;
+    if (!(of instanceof Arena)) {
+      if (this.count < 0) this.meet(0, of);
+      this.count = 0;
+      return;
+    }
+    // Ids only rise, and the list is in their order.
+    const { members } = of;
+    const newest = members.length > 0 ? members[members.length - 1].id : 0;
+    if (newest === this.count) return;
+    for (const { id, c, plays } of members as readonly Member[]) {
+      if (!this.wrapped.has(c)) this.meet(id, c);
+      if (plays !== null) this.opponents.set(id, plays);
+    }
+    this.count = newest;
+    const { log } = this;
+    if (log !== null && of.finds !== null && this.finds === null) {
+      const { finds } = of;
+      this.finds = finds;
+      of.finds = (strike, volume, found) => {
+        const ids: number[] = [];
+        finds(strike, volume, (target) => {
+          ids.push(target.id);
+          found(target);
+        });
+        log.note(hashOfStrike(strike.by.id, strike.own, strike.meets, volume.x, volume.y, volume.z), ids);
+      };
+    }
+  }
+  private finds: Arena['finds'] = null;
+
+  private meet(id: number, c: Character): void {
+    this.wrapped.add(c);
+    const { log } = this;
+    for (const place of c.plan.names.place) {
+      const at = c.places?.(place) ?? c.world?.find?.(place);
+      this.places.set(placeKey(id, place), at ? [at.x, at.y, at.z ?? 0] : null);
+    }
+    if (log !== null && c.mover === null && c.answer !== null) c.answer = notedProbes(c.answer, log);
+  }
+}
+
+function worldOf(of: Character | Arena): World | null {
+  return of.world ?? null;
+}
+
+/** Asks all that looking back may ask: all probes, and whether there is room for warps and for those who are called. */
+function askAll(c: Character): void {
+  const { probes, abilities, summonings, code } = c.plan;
+  for (let i = 0; i < probes.length; i++) attempt(() => c.probe(i));
+  c.asked = true;
+  for (const { warp, index } of abilities) if (warp !== null) attempt(() => code.judge(c, index));
+  for (let i = 0; i < summonings.length; i++) attempt(() => c.fits(i));
+  c.asked = false;
+}
+
+/** A recording must not stop a game: what is wrong is told where the game itself asks. */
+function attempt(ask: () => unknown): void {
+  try {
+    ask();
+  } catch {}
+}

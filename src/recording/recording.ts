@@ -1,0 +1,140 @@
+import { Arena } from '../arena/index.js';
+import { Character } from '../character/character.js';
+import { want, wantOptions } from '../report/arguments.js';
+import { checkNumber } from '../report/usage-error.js';
+import { movesOf } from '../world/world-data.js';
+import { Moment } from './moment.js';
+import { checkPlay, type PlayOptions, Replay } from './play.js';
+import { Recorder } from './recorder.js';
+import type { Run } from './run.js';
+import { TOLD } from './source.js';
+import { type Again, surround } from './surroundings.js';
+
+/** How a recording is made. */
+export interface RecordingOptions {
+  /** How many seconds are kept at least, the last ones; from 1 to 36,000. Default 60. */
+  seconds?: number | undefined;
+  /** How many megabytes it may take: then the oldest ticks go sooner. From 1 to 4,000. Default 64. */
+  megabytes?: number | undefined;
+}
+
+/**
+ * What happened to a character or in an arena, tick by tick: the last minute of it, or longer. It writes down all that is
+ * read of them, whatever came in, what happened and why not, and what an engine answered.
+ */
+export class Recording {
+  /** @internal */
+  readonly run: Run;
+  private recorder: Recorder | null;
+  private around: Again | null = null;
+  private moment: Moment | null = null;
+
+  /**
+   * Begins at once, with what is there now.
+   * @param of A character that ticks by itself, or an arena with everybody in it.
+   * @param options How much of it is kept.
+   * @throws {UsageError} for what is neither, and for a character that is in an arena: record that.
+   */
+  constructor(of: Character | Arena, options?: RecordingOptions);
+  /** @internal */
+  constructor(of: Character | Arena | Run, options?: RecordingOptions);
+  constructor(of: Character | Arena | Run, options: RecordingOptions = {}) {
+    wantOptions('Recording', options, ['seconds', 'megabytes']);
+    const { seconds = 60, megabytes = 64 } = options;
+    checkNumber('Recording', 'seconds', seconds, 1, 36_000);
+    checkNumber('Recording', 'megabytes', megabytes, 1, 4000);
+    if (of instanceof Arena || of instanceof Character) {
+      const inArena = of instanceof Character && of.others !== null;
+      want(!inArena, 'Recording', 'what is recorded', 'the arena, for a character that is in one', of);
+      this.recorder = new Recorder(of, seconds, megabytes * 2 ** 20);
+      this.run = this.recorder.run;
+    } else {
+      want(
+        typeof (of as Run | null)?.frames === 'object',
+        'Recording',
+        'what is recorded',
+        'a Character or an Arena',
+        of,
+      );
+      this.recorder = null;
+      this.run = of;
+    }
+  }
+
+  /** Why a run that was made again ended sooner than it was to: it would have needed an engine or a host's world from that tick on; else null. */
+  stopped: { readonly tick: number; readonly why: string } | null = null;
+
+  /** Writes nothing down from now on; what is on it stays. */
+  stop(): void {
+    this.recorder?.stop();
+    this.recorder = null;
+  }
+
+  /** Ticks per second. */
+  get rate(): number {
+    return this.run.rate;
+  }
+  /** The first tick that can be looked at: of an arena its `tickCount`, of a character its `hostTick`. */
+  get first(): number {
+    return this.run.frames.first;
+  }
+  /** The last one. */
+  get last(): number {
+    return this.run.frames.last;
+  }
+  /** How many bytes it takes. */
+  get bytes(): number {
+    return this.run.frames.bytes;
+  }
+
+  /**
+   * Makes the run again from a tick on: with what came in then, or with other inputs or another moveset. Equal in all,
+   * it goes the same, every number. What an engine or a host's world answered is on the recording; where a changed run
+   * asks what was not asked, it ends there, and `stopped` says so.
+   * @param options From where, up to where, and what is another.
+   * @returns Another recording, of that run.
+   * @throws {UsageError} for ticks that are not on it.
+   */
+  play(options: PlayOptions = {}): Recording {
+    const { run } = this;
+    const { from, until } = checkPlay(run, options);
+    const changed = options.inputs !== undefined;
+    const again = new Replay(run, from, changed);
+    const made = new Recording(again.of, {
+      seconds: Math.min(36_000, Math.max(1, (until - from + 1) / run.rate)),
+      megabytes: 4000,
+    });
+    again.go(until, options.inputs);
+    made.stopped = again.stopped;
+    made.stop();
+    return made;
+  }
+
+  /**
+   * Everybody as they were after a tick, to be read as they are read live.
+   * @param tick From `first` to `last`.
+   * @returns A view: the next call moves it to another tick.
+   * @throws {UsageError} for a tick that is not on it.
+   */
+  at(tick: number): Moment {
+    const { frames } = this.run;
+    const page = frames.pageOf(tick);
+    const frame = frames.read(tick);
+    const index = tick - page.first;
+    this.around ??= surround(this.run);
+    const { around } = this;
+    this.moment ??= new Moment(this.run, around.world, around);
+    const from = index === 0 ? 0 : page.toldEnds[index - 1];
+    const to = page.toldEnds[index];
+    around.answers?.take(page.told, ...stretch(page.told, from, to, TOLD.answers));
+    const end = this.moment.show(frame, page.told, from, to);
+    movesOf(around.world)?.readState(frame, end);
+    return this.moment;
+  }
+}
+
+/** Where the numbers of a kind stand that were told of a tick; nowhere is a stretch without numbers. */
+export function stretch(told: Float64Array, from: number, to: number, kind: number): [from: number, to: number] {
+  for (let at = from; at < to; at += 2 + told[at + 1]) if (told[at] === kind) return [at + 2, at + 2 + told[at + 1]];
+  return [to, to];
+}

@@ -1,0 +1,43 @@
+import type { Place, World } from '../world/world.js';
+import { copyOfWorld, dataOfWorld, worldOfData } from '../world/world-data.js';
+import { AnsweringWorld, Answers, type WorldTraits } from './answers.js';
+import type { Surroundings } from './moment.js';
+import { type FrozenWorld, placeKey, type Run } from './run.js';
+
+/** What a run is read or made again in: a world of its own, and answers of its own. */
+export interface Again extends Surroundings {
+  /** What an engine or a host's world answered; null with a world of ours. */
+  readonly answers: Answers | null;
+}
+
+export function surround(run: Run): Again {
+  const { world, summons } = run;
+  const find = (id: number, place: string): Place | undefined => {
+    const at = run.places.get(placeKey(id, place));
+    return at ? { x: at[0], y: at[1], z: at[2] } : undefined;
+  };
+  if (world.kind === 'ours') {
+    const own = world.live === null ? worldOfData(world.data) : copyOfWorld(world.live);
+    return { world: own, probes: undefined, places: find, summons, keepsProbes: false, answers: null };
+  }
+  const answers = new Answers(world.answers);
+  return {
+    world: world.kind === 'custom' ? new AnsweringWorld(answers, world.traits, () => undefined) : null,
+    probes: world.kind === 'engine' ? (cast, hit) => answers.hit(cast.kind, cast, hit) : undefined,
+    places: find,
+    summons,
+    keepsProbes: true,
+    answers,
+  };
+}
+
+/** How a world is kept. */
+export function freeze(
+  world: World | null,
+  traits: () => WorldTraits,
+  tags: readonly (readonly string[])[],
+): FrozenWorld {
+  if (world === null) return { kind: 'engine', answers: tags };
+  const data = dataOfWorld(world);
+  return data === undefined ? { kind: 'custom', traits: traits(), answers: tags } : { kind: 'ours', data, live: world };
+}
