@@ -233,9 +233,28 @@ export class Frames {
       for (let i = 0; i < count; i++) key[at + i] = state[at + i] = from[start + i];
       return;
     }
-    const { slots, values } = this;
-    let { used } = this;
     const back = at - start;
+    const whole = end - (count & 7);
+    // Most numbers stay as they are: eight are looked at together, which takes half the time.
+    for (let i = start; i < whole; i += 8) {
+      const k = back + i;
+      const same =
+        from[i] === state[k] &&
+        from[i + 1] === state[k + 1] &&
+        from[i + 2] === state[k + 2] &&
+        from[i + 3] === state[k + 3] &&
+        from[i + 4] === state[k + 4] &&
+        from[i + 5] === state[k + 5] &&
+        from[i + 6] === state[k + 6] &&
+        from[i + 7] === state[k + 7];
+      if (!same) this.changes(from, i, i + 8, back);
+    }
+    this.changes(from, whole, end, back);
+  }
+
+  private changes(from: Float64Array, start: number, end: number, back: number): void {
+    const { state, slots, values } = this;
+    let { used } = this;
     for (let i = start; i < end; i++) {
       const value = from[i];
       if (value === state[back + i]) continue;

@@ -42,7 +42,15 @@ export interface Sheet {
 }
 
 /** Stretches of a character's numbers that are kept: its record, what devices hold, what it sees of others; if so wanted, what probes answered. */
-const KEPT = new WeakMap<Plan, { readonly bare: Kept; readonly full: Kept }>();
+const KEPT = new WeakMap<Plan, Both>();
+/** Mostly it is that of the same plan again, which is quicker than to look it up. */
+let last: Both | null = null;
+
+interface Both {
+  readonly plan: Plan;
+  readonly bare: Kept;
+  readonly full: Kept;
+}
 
 /** First places and places behind the last, in turn; and how many numbers that makes. */
 export interface Kept {
@@ -51,14 +59,15 @@ export interface Kept {
 }
 
 export function keptOf(plan: Plan, probes: boolean): Kept {
-  let both = KEPT.get(plan);
+  let both = last !== null && last.plan === plan ? last : KEPT.get(plan);
   if (both === undefined) {
     const { recordSize, devicesAt, outAt, foeAt, blowAt, probesAt } = plan;
     const bare = [0, recordSize, devicesAt, outAt, foeAt, blowAt];
     const answers = plan.probes.flatMap((_, i) => [probesAt + i * PROBE + Q_HIT, probesAt + (i + 1) * PROBE]);
-    both = { bare: keep(bare), full: keep([...bare, ...answers]) };
+    both = { plan, bare: keep(bare), full: keep([...bare, ...answers]) };
     KEPT.set(plan, both);
   }
+  last = both;
   return probes ? both.full : both.bare;
 }
 
