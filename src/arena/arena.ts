@@ -1,4 +1,5 @@
 import { CHARACTER_OPTIONS, Character, type CharacterOptions, type RestoreOptions } from '../character/character.js';
+import { checkSwap, type Swapped, swapCharacter } from '../character/swap.js';
 import type { Plan } from '../compile/plan.js';
 import type { NameTypes } from '../moveset/name-types.js';
 import type { Summoning } from '../record/combat.js';
@@ -9,6 +10,7 @@ import { checksumOf } from '../saved/checksum.js';
 import { type Join, NOBODY, type Watcher, writerFor } from '../saved/watcher.js';
 import { type Blow, type FindTargets, Gathering } from '../strikes/gather.js';
 import { noteRequest } from '../tick/presses/presses.js';
+import type { Renamed } from '../tick/take-in/map-rows.js';
 import { Cast, Hit, type World } from '../world/world.js';
 import { applyBlow, applyTouch, OUTCOMES, type Outcome, tellCalled, tellClash, tellStriker } from './apply-blow.js';
 import type { ArenaTape, Lists } from './arena-tape.js';
@@ -519,6 +521,42 @@ export class Arena {
         hash = Math.imul(hash ^ part, 0x01000193);
     }
     return hash >>> 0;
+  }
+
+  /** @internal Another moveset takes the place of that of all who have it: see swapMoveset. */
+  swapFrom(next: Plan, of: Plan | undefined, renamed: Renamed): Swapped[] {
+    this.checkIdle('swapMoveset');
+    const isIt = (plan: Plan) => (of === undefined ? plan.name === next.name : plan === of);
+    const whose = this.list.filter(({ c }) => isIt(c.plan));
+    const called = Object.entries(this.summons).filter(([, plan]) => isIt(plan));
+    if (whose.length === 0 && called.length === 0)
+      throw new UsageError(
+        `swapMoveset: nobody here has the moveset ${of?.name ?? next.name}; say in "of" whose place ${next.name} takes.`,
+        'unknown-name',
+      );
+    for (const { c } of whose) checkSwap(c, next);
+    const swapped = whose.map((member) => this.swapOne(member, next, renamed));
+    if (called.length > 0)
+      this.summons = { ...this.summons, ...Object.fromEntries(called.map(([name]) => [name, next])) };
+    this.countCalled();
+    return swapped;
+  }
+
+  /** @internal The same of one member, which was checked. */
+  swapOne(member: Member, next: Plan, renamed: Renamed): Swapped {
+    const { c, plays } = member;
+    const [, name, tags] = member.indexes;
+    const swapped = swapCharacter(c, member.name, next, renamed);
+    member.indexes = [this.known.plans.index(next), name, tags];
+    member.tags = [...this.known.tagLists.list[tags], ...next.tags];
+    const opponent = plays?.for(next) ?? null;
+    if (plays && opponent) {
+      const { state } = member;
+      setOpponent(member, opponent);
+      if (state.length === member.state.length) member.state.set(state);
+    } else if (plays) member.plays = null;
+    for (const watcher of this.watchers) watcher.swapped(member.id, next, renamed);
+    return swapped;
   }
 
   /** @internal Those who were there after a tick of a recording, with their numbers, in the order of their ids. */

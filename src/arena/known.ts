@@ -26,7 +26,7 @@ export class Known {
   adopt({ names, teams, tags, kinds, movesets }: Lists, plans: readonly Plan[], empty: boolean): void {
     const own = movesets.map(({ name, layout }, i) => {
       const plan = [...this.plans.list.slice(i, i + 1), ...plans].find(
-        (one) => one.name === name && one.fingerprint === layout,
+        (one) => one.name === name && (one.fingerprint === layout || one.former === layout),
       );
       if (!plan)
         throw new UsageError(

@@ -35,11 +35,11 @@ export class Member<N extends NameTypes = NameTypes> implements Fighter {
     /** Its side, or null: then all others are its foes. */
     readonly side: string | null,
     /** Words by which strikes find it. */
-    readonly tags: readonly string[],
+    public tags: readonly string[],
     /** @internal */
     readonly team: number,
     /** @internal Indexes of its plan, name and tags in the arena's lists; of who was called, its name is below 0: -1 less the index of its kind. */
-    readonly indexes: readonly [plan: number, name: number, tags: number],
+    public indexes: readonly [plan: number, name: number, tags: number],
     /** @internal Id of who called it, or 0. */
     readonly caller: number,
   ) {}

@@ -121,10 +121,24 @@ export class Opponent {
     readonly plan: Plan,
     private readonly seed: number,
     private readonly acts: readonly ActPlan[],
+    /** @internal As it was read. */
+    readonly parsed: Parsed,
   ) {
     this.size = FIRST + acts.length * ACT;
     this.buttons = [...new Set(acts.flatMap(({ press, hold }) => [...press, ...hold]))];
     this.sticks = [...new Set(acts.flatMap(({ push }) => push.map(({ stick }) => stick)))];
+  }
+
+  /** @internal The same for another moveset; null where that has not what it presses and reads. */
+  for(plan: Plan): Opponent | null {
+    const sink = new Sink();
+    const same = prepareOpponent(plan, this.parsed, sink);
+    const { button, stick, ability } = plan.names;
+    const knows =
+      same.buttons.every((name) => button.includes(name)) &&
+      same.sticks.every((name) => stick.includes(name)) &&
+      same.acts.every(({ request }) => request === null || ability.includes(request));
+    return sink.failed || !knows ? null : same;
   }
 
   /** @internal Its numbers at the start. */
@@ -243,7 +257,8 @@ export function checkOpponent(
 }
 
 /** The opponent of what was read by its shape; its faults go to `sink`. */
-export function prepareOpponent(plan: Plan, { acts = [], seed = 1 }: Parsed, sink: Sink): Opponent {
+export function prepareOpponent(plan: Plan, given: Parsed, sink: Sink): Opponent {
+  const { acts = [], seed = 1 } = given;
   const made = (acts as (Parsed | undefined)[]).flatMap((row): ActPlan[] => {
     if (!row?.when) return [];
     const { press = [], hold = [], request = null, push = {}, after = 0, every = 20, chance } = row;
@@ -262,7 +277,7 @@ export function prepareOpponent(plan: Plan, { acts = [], seed = 1 }: Parsed, sin
       },
     ];
   });
-  return new Opponent(plan, seed, made);
+  return new Opponent(plan, seed, made, given);
 }
 
 /** An opponent that has faults; `diagnostics` has all of them as data. */

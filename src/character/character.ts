@@ -8,7 +8,7 @@ import { EVENT } from '../record/event-codes.js';
 import type { Warping } from '../record/frame.js';
 import { PROBE, Q_MOMENT } from '../record/layout.js';
 import { Incoming, Numbers, Rows } from '../record/rows.js';
-import { A_KNOWN, HOST } from '../record/slots.js';
+import { A_KNOWN, HOST, LAYOUT_ID } from '../record/slots.js';
 import { want, wantFunction, wantOptions, wantPlan } from '../report/arguments.js';
 import type { LoggiaEvent } from '../report/events.js';
 import { mainReason, type Reason, wordRefusal } from '../report/reasons.js';
@@ -24,6 +24,7 @@ import { decodeReasons, writeReasons } from '../tick/judge/reasons.js';
 import { refuseUnavailable } from '../tick/judge/unavailable.js';
 import { gain } from '../tick/pools/pools.js';
 import { isRosterOf, type Roster, rostersOf } from '../tick/roster.js';
+import type { Renamed } from '../tick/take-in/map-rows.js';
 import { initializeActor, initializeRecord } from '../tick/take-in/initialize.js';
 import { type AnswerProbe, Cast, Hit, type Place, type World } from '../world/world.js';
 import { decodeEvents } from './decode-events.js';
@@ -74,13 +75,46 @@ export type Preview =
 
 const PREVIEW = new Float64Array(3);
 
+/** What a moveset asks of what is outside must be there. */
+export function checkNeeds(
+  call: string,
+  plan: Plan,
+  world: World | null,
+  probes: AnswerProbe | null,
+  places: CharacterOptions['places'],
+): void {
+  if (!world && !probes && plan.probesRead.length > 0)
+    throw new UsageError(
+      `${call}: ${plan.name} reads the probe ${plan.probesRead.join(', ')}, and nothing would answer it: give a "world", or a function "probes" that asks your engine.`,
+      'missing',
+    );
+  if (world && !world.nearest && plan.asksNearest)
+    throw new UsageError(
+      `${call}: a probe of ${plan.name} asks for what is nearest, and this world does not answer that: give it a method "nearest".`,
+      'missing',
+    );
+  if (!world && !probes && plan.warps)
+    throw new UsageError(
+      `${call}: an ability of ${plan.name} warps, and nothing would say where there is room: give a "world", or a function "probes" that asks your engine.`,
+      'missing',
+    );
+  if (!world && !places && plan.names.place.length > 0)
+    throw new UsageError(
+      `${call}: ${plan.name} has the place ${plan.names.place[0]}, and nothing knows where that is: give a "world", or a function "places".`,
+      'missing',
+    );
+}
+
 /** Options of a character. */
 export const CHARACTER_OPTIONS = ['world', 'at', 'facing', 'probes', 'places', 'refusals', 'into'] as const;
 
 /** One character: its record, its door, and what it does in a tick. */
 export class Character<N extends NameTypes = NameTypes> {
+  /** Its moveset: `swapMoveset` puts another one in its place. */
+  plan: Plan<N>;
   /** @internal */
   r: Float64Array;
+  private readonly given: Float64Array | null;
   /** Everything from outside goes in here. */
   readonly door: Door<N>;
   /** What became of it: read it after each tick. */
@@ -126,12 +160,9 @@ export class Character<N extends NameTypes = NameTypes> {
   constructor(plan: Plan<N>, options?: CharacterOptions);
   /** @internal With `begun`, its numbers are those of one that has begun already. */
   constructor(plan: Plan<N>, options: CharacterOptions, begun: boolean);
-  constructor(
-    readonly plan: Plan<N>,
-    options: CharacterOptions = {},
-    begun = false,
-  ) {
+  constructor(plan: Plan<N>, options: CharacterOptions = {}, begun = false) {
     wantPlan('Character', plan);
+    this.plan = plan;
     wantOptions('Character', options, CHARACTER_OPTIONS);
     const { into, world, facing = 1, at = [0, 0, 0], probes, places, refusals = true } = options;
     want(world === undefined || typeof world?.sweep === 'function', 'Character', 'world', 'a World', world);
@@ -152,28 +183,10 @@ export class Character<N extends NameTypes = NameTypes> {
       z: checkNumber('Character', 'z', at[2] ?? 0),
       facing,
     };
-    if (!world && !probes && plan.probesRead.length > 0)
-      throw new UsageError(
-        `Character: ${plan.name} reads the probe ${plan.probesRead.join(', ')}, and nothing would answer it: give a "world", or a function "probes" that asks your engine.`,
-        'missing',
-      );
-    if (world && !world.nearest && plan.asksNearest)
-      throw new UsageError(
-        `Character: a probe of ${plan.name} asks for what is nearest, and this world does not answer that: give it a method "nearest".`,
-        'missing',
-      );
-    if (!world && !probes && plan.warps)
-      throw new UsageError(
-        `Character: an ability of ${plan.name} warps, and nothing would say where there is room: give a "world", or a function "probes" that asks your engine.`,
-        'missing',
-      );
-    if (!world && !places && plan.names.place.length > 0)
-      throw new UsageError(
-        `Character: ${plan.name} has the place ${plan.names.place[0]}, and nothing knows where that is: give a "world", or a function "places".`,
-        'missing',
-      );
+    checkNeeds('Character', plan, world ?? null, probes ?? null, places);
     if (typeof refusals !== 'boolean')
       throw new UsageError('Character: "refusals" must be true or false.', 'wrong-type');
+    this.given = into ?? null;
     this.r = into ? into.subarray(0, size) : new Float64Array(size);
     this.mover = world ? moverOf(world) : null;
     this.answer = this.mover?.answer ?? probes ?? null;
@@ -298,6 +311,7 @@ export class Character<N extends NameTypes = NameTypes> {
   takeBack(from: Float64Array, at: number, devicesFrom: number): void {
     const { plan, r } = this;
     r.set(from.subarray(at, at + plan.recordSize));
+    r[LAYOUT_ID] = plan.fingerprint;
     if (devicesFrom >= 0)
       for (let i = plan.recordSize; i < plan.snapshotSize; i++)
         r[plan.devicesAt + i - plan.recordSize] = from[devicesFrom + i - plan.recordSize];
@@ -357,6 +371,32 @@ export class Character<N extends NameTypes = NameTypes> {
   useWorld(world: World): void {
     this.mover = moverOf(world);
     this.answer = this.mover.answer;
+  }
+
+  /** @internal Takes over another moveset: its numbers are moved by `move`, which is given those of before. */
+  takeOver(next: Plan<N>, renamed: Renamed, move: (old: Plan, was: Float64Array) => void): void {
+    const { plan: old, r: was, given } = this;
+    const size = next.arraySize();
+    this.r = given ? given.subarray(0, size) : new Float64Array(size);
+    const before = given ? was.slice() : was;
+    this.plan = next;
+    this.own = null;
+    this.view = null;
+    this.tape = null;
+    move(old, before);
+    leaveRoom(next, this.r);
+    this.r[next.foldedAt] = 0;
+    wakeAll(this.r, next);
+    this.changeRoster();
+    this.updateRoster();
+    this.events.count = this.reasons.count = this.values.count = 0;
+    this.senseAgain();
+    this.door.takeOver(old, next, this.r, renamed);
+  }
+
+  /** @internal How many numbers it has room for. */
+  get room(): number {
+    return this.given?.length ?? Number.POSITIVE_INFINITY;
   }
 
   /** @internal */

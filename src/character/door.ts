@@ -9,6 +9,7 @@ import { indexOfName, UsageError } from '../report/usage-error.js';
 import type { MessageInput } from '../tick/presses/values.js';
 import { GIVEN, KEY, keyAt, pushedAt, readStick } from '../tick/take-in/devices.js';
 import { isGood, ROW, type RowShape, SHAPES } from '../tick/take-in/door-rows.js';
+import { mapIndex, mapRows, type Renamed } from '../tick/take-in/map-rows.js';
 import { indexOf } from './names.js';
 
 /** Values of an event by their names; of one that carries none, there are none. */
@@ -61,20 +62,20 @@ export interface Contacts {
  * for a number out of range, and then changes nothing.
  */
 export class Door<N extends NameTypes = NameTypes> {
-  private readonly buttonOf: (name: string) => number;
-  private readonly stickOf: readonly number[];
+  private buttonOf: (name: string) => number;
+  private stickOf: readonly number[];
   /** First of the numbers of the keys. */
-  private readonly keys: number;
+  private keys: number;
   /** By stick: 1 after its rows came from a tape, as long as no device has said where it is. */
-  private readonly replayed: Uint8Array;
+  private replayed: Uint8Array;
 
   constructor(
-    private readonly plan: Plan,
+    private plan: Plan,
     private r: Float64Array,
     private readonly incoming: Incoming,
     private readonly hosted: boolean,
   ) {
-    this.buttonOf = plan.code.buttonOf ?? ((name) => plan.indexes.button.get(name) ?? -1);
+    this.buttonOf = buttonsOf(plan);
     this.stickOf = plan.stickOf;
     this.keys = plan.devicesAt;
     this.replayed = new Uint8Array(plan.sticks.length);
@@ -397,6 +398,33 @@ export class Door<N extends NameTypes = NameTypes> {
     }
   }
 
+  /** @internal Is that of another moveset from now on: what waits and is known to it comes in by its name. */
+  takeOver(old: Plan, next: Plan, r: Float64Array, renamed: Renamed): void {
+    const { incoming } = this;
+    const rows = Array.from({ length: incoming.count }, (_, i) =>
+      Array.from(incoming.data.subarray(i * Rows.WIDTH, (i + 1) * Rows.WIDTH)),
+    );
+    const codes = Array.from(incoming.codes.subarray(0, incoming.keys), (code) => {
+      const now =
+        code < 0
+          ? mapIndex(old, next, 'stick', -1 - code, renamed)
+          : mapIndex(old, next, 'button', code >> 1, renamed);
+      return now < 0 ? null : code < 0 ? -1 - now : 2 * now + (code & 1);
+    });
+    this.plan = next;
+    this.r = r;
+    this.buttonOf = buttonsOf(next);
+    this.stickOf = next.stickOf;
+    this.keys = next.devicesAt;
+    this.replayed = new Uint8Array(next.sticks.length);
+    incoming.clear();
+    for (const code of codes) if (code !== null) incoming.key(code);
+    for (const row of mapRows(old, next, rows, renamed)) {
+      const at = incoming.add(row[0], row[1]);
+      for (let k = 2; k < Rows.WIDTH; k++) incoming.data[at + k] = row[k];
+    }
+  }
+
   /** @internal */
   lend(r: Float64Array): void {
     this.r = r;
@@ -565,6 +593,10 @@ export class Door<N extends NameTypes = NameTypes> {
     this.flip(sides + 2, (byKeys ? r[keys + 2 * KEY] > 0 : r[at + 1] > SIDE) ? 1 : 0);
     this.flip(sides + 3, (byKeys ? r[keys + 3 * KEY] > 0 : r[at + 1] < -SIDE) ? 1 : 0);
   }
+}
+
+function buttonsOf(plan: Plan): (name: string) => number {
+  return plan.code.buttonOf ?? ((name) => plan.indexes.button.get(name) ?? -1);
 }
 
 const UNIT = new Float64Array(3);

@@ -5,6 +5,7 @@ import { nearestName } from '../report/nearest.js';
 import { DEEPEST, nestsTooDeep } from '../report/nesting.js';
 import { LARGEST } from '../report/usage-error.js';
 import { describe } from '../report/words.js';
+import { nameNow } from '../tick/take-in/map-rows.js';
 import type { Character } from './character.js';
 
 const FORMAT = 1;
@@ -116,7 +117,7 @@ class Loading {
   }
 
   private takeNames(key: 'learnt' | 'forgotten' | 'latched'): ReadonlySet<string> {
-    const { indexes } = this.character.plan;
+    const { indexes, renamed } = this.character.plan;
     const known = new Set<string>();
     const strange: unknown[] = [];
     for (const list of [this.progress[key], this.kept[key]]) {
@@ -127,6 +128,8 @@ class Loading {
       }
       for (const name of list) {
         if (typeof name === 'string' && indexes.ability.has(name)) known.add(name);
+        else if (typeof name === 'string' && indexes.ability.has(nameNow(name, renamed)))
+          known.add(nameNow(name, renamed));
         else {
           this.tellUnknown('ability', name);
           strange.push(name);
@@ -142,10 +145,11 @@ class Loading {
     const { door, plan } = this.character;
     const { loadout } = this.progress;
     const isKnown = (name: unknown): name is string => typeof name === 'string' && plan.indexes.loadout.has(name);
-    const strange = [loadout, this.kept.loadout].filter(
+    const now = (name: unknown) => (typeof name === 'string' && !isKnown(name) ? nameNow(name, plan.renamed) : name);
+    const strange = [loadout, this.kept.loadout].map(now).filter(
       (name) => name !== undefined && name !== null && !isKnown(name),
     );
-    const known = [loadout, this.kept.loadout].find(isKnown);
+    const known = [loadout, this.kept.loadout].map(now).find(isKnown);
     if (known !== undefined) door.loadout(known);
     for (const name of strange) this.tellUnknown('loadout', name);
     if (strange.length > 0) this.aside.loadout = strange[0];
@@ -186,7 +190,8 @@ class Loading {
         this.tellFaulty(key, map, `${describe(key)} must be a map of ${what}, not ${describe(map)}.`);
         continue;
       }
-      for (const [name, value] of Object.entries(map)) {
+      for (const [was, value] of Object.entries(map)) {
+        const name = known.includes(was) ? was : nameNow(was, this.character.plan.renamed);
         if (!known.includes(name)) {
           this.tellUnknown(kind, name, known);
           strange[name] = value;

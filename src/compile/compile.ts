@@ -36,7 +36,7 @@ import { toldOf } from './describe.js';
 import { OTHER_FACTS, sightFact } from './facts/blows.js';
 import { type Fact, numberAt, truthAt } from './facts/fact.js';
 import { allFacts } from './facts/index.js';
-import { fingerprintOf } from './fingerprint.js';
+import { fingerprintOf, formerFingerprint } from './fingerprint.js';
 import { FormulaCompiler } from './formula.js';
 import { Members, unite } from './members.js';
 import { NamedConditions } from './named-conditions.js';
@@ -288,9 +288,11 @@ class PlanCompiler {
     const readFacts = this.readFacts();
     const plan: { -readonly [K in keyof Plan]: Plan[K] } = {
       fingerprint: 0,
+      former: 0,
       inputs: withoutData(parsed.inputs),
       told: toldOf(parsed),
       name: parsed.name,
+      renamed: parsed.renamed ?? {},
       code: this.code,
       parsed,
       rate,
@@ -397,6 +399,7 @@ class PlanCompiler {
     };
     // Not by a spread: then engines would take each plan for an object of another kind, and all that reads it would be slower.
     plan.fingerprint = fingerprintOf(plan);
+    plan.former = Object.keys(plan.renamed).length > 0 ? formerFingerprint(plan) : plan.fingerprint;
     return plan;
   }
 
@@ -597,6 +600,7 @@ class PlanCompiler {
     let summon = -1;
     const strikes: { plan: Striking; own: number }[] = [];
     const beats: BeatPlan[] = [];
+    const owners: string[] = [];
     let own = ownAt;
     this.lasting = lasts;
     for (const effect of EFFECTS) {
@@ -614,7 +618,9 @@ class PlanCompiler {
       summon = piece.summon ?? summon;
       const striking = piece.strike ?? piece.touch;
       if (striking) strikes.push({ plan: striking, own });
-      own += effect.owns(scope[effect.key]);
+      const owns = effect.owns(scope[effect.key]);
+      if (owns > 0) owners.push(effect.key);
+      own += owns;
     }
     for (const beat of (scope.beats ?? []) as (Parsed | undefined)[]) {
       if (!beat) continue;
@@ -635,6 +641,7 @@ class PlanCompiler {
       forgets: scope.forget !== undefined,
       ownAt,
       owns: countOwned(scope),
+      owners: owners.join(),
       tags: (scope.tags ?? []).filter((tag: string | undefined) => tag !== undefined),
       open: this.members.mask(scope.open, 'ability'),
       bars: this.members.mask(scope.bars, 'ability', ability),

@@ -8,6 +8,7 @@ import type { AbilityPlan, Plan } from './plan.js';
 
 /** Faults that no part of a moveset has by itself. `faulty` are abilities that have errors already. */
 export function checkWhole(parsed: Parsed, plan: Plan, faulty: ReadonlySet<string | number>, sink: Sink): void {
+  checkRenamed(parsed, plan, sink);
   checkStances(parsed, sink);
   checkBeats(parsed, sink);
   checkEmitted(parsed, plan, sink);
@@ -19,6 +20,17 @@ export function checkWhole(parsed: Parsed, plan: Plan, faulty: ReadonlySet<strin
     if (faulty.has(ability.name) || given.like !== undefined) continue;
     checkEnds(ability, plan, sink);
     checkDistances(ability, given, plan, sink);
+  }
+}
+
+/** What was renamed is there by its new name, and by its old one no more. */
+function checkRenamed({ renamed }: Parsed, { names }: Plan, sink: Sink): void {
+  const known = new Set(Object.values(names).flat());
+  for (const [old, now] of entries(renamed)) {
+    if (typeof now === 'string' && !known.has(now))
+      sink.add('unknown-name', ['renamed', old], { value: now, what: 'name', known: [...known] });
+    if (known.has(old))
+      sink.add('pointless-key', ['renamed', old], { key: old, why: 'something still has this name' }, { on: 'key' });
   }
 }
 

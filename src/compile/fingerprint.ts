@@ -23,8 +23,20 @@ type Meaning = Pick<
  * for movesets that differ only in what their numbers and formulas are tuned to.
  */
 export function fingerprintOf(plan: Meaning): number {
+  // 0 is what stands in an array that holds no record yet.
+  return hashText(linesOf(plan).join('\n')) || 1;
+}
+
+/** The fingerprint that a moveset with the names of before would have: equal to that of a record of then, where only names are others. */
+export function formerFingerprint(plan: Meaning & Pick<Plan, 'renamed'>): number {
+  const before = new Map(Object.entries(plan.renamed).map(([old, now]) => [now, old]));
+  const lines = linesOf(plan).map((line) => line.replace(/[A-Za-z_]\w*/g, (word) => before.get(word) ?? word));
+  return hashText(lines.join('\n')) || 1;
+}
+
+function linesOf(plan: Meaning): string[] {
   const { layout, rate, view, names, stances, loadouts, abilities, phases, triggers, clips, layers } = plan;
-  const lines = [
+  return [
     ...layout.ranges.map(({ label, count }) => `${label}:${count}`),
     `${rate} ${view}`,
     ...Object.entries(names).map(([kind, list]) => `${kind} ${list}`),
@@ -42,6 +54,4 @@ export function fingerprintOf(plan: Meaning): number {
       ({ ability, at, on, event, button, after }) => `${ability} ${at} ${on} ${event} ${button} ${after}`,
     ),
   ];
-  // 0 is what stands in an array that holds no record yet.
-  return hashText(lines.join('\n')) || 1;
 }

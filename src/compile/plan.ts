@@ -39,6 +39,8 @@ export interface ScopePlan {
   /** Numbers that its effects own: from where on, and how many. */
   readonly ownAt: number;
   readonly owns: number;
+  /** The effects that own them, in their order: where these are others, the numbers mean something else. */
+  readonly owners: string;
   readonly tags: readonly string[];
   /** By ability: 1 for those it lets follow. */
   readonly open: Uint8Array | null;
@@ -353,6 +355,8 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly nameTypes?: N;
   /** The moveset's name. */
   readonly name: string;
+  /** Names of now by those of before. */
+  readonly renamed: Readonly<Record<string, string>>;
   /** @internal What it does. */
   readonly code: PlanCode;
   /** @internal What it was compiled from. */
@@ -376,6 +380,8 @@ export interface Plan<N extends NameTypes = NameTypes> {
    * Whole, from 1 to 4294967295.
    */
   readonly fingerprint: number;
+  /** @internal That of the names of before, see `renamed`: what was kept then is still understood. */
+  readonly former: number;
   /** Numbers in a record: what a snapshot copies. */
   readonly recordSize: number;
   /** How many numbers a snapshot takes: those of a record, and what the devices hold. */

@@ -361,6 +361,7 @@ const movesetFields = {
   clips: optional(
     map('new', either({ plain: time(), fields: fields('a clip', { for: optional(time()), data: hostData }) })),
   ),
+  renamed: optional(map('new', newName)),
   part: optional(truth()),
   include: optional(listOrOne(text())),
   without: optional(listOrOne(text())),

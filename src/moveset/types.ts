@@ -471,6 +471,8 @@ export interface Moveset<N extends NameTypes = NameTypes> {
   name: string;
   /** Ticks per second, 10 to 240. Default 60. */
   rate?: number;
+  /** What had another name before, of whatever kind: its new name by its old one. Saves, tapes, scenarios and recordings of then are still understood. */
+  renamed?: Record<string, string>;
   /** Seen from the side, or in the open with a camera. Default side. */
   view?: 'side' | 'open';
   /** Numbers with limits that are spent and regained. */

@@ -4,17 +4,19 @@ import { ENTRY, I_CALLER, I_EXTRA, I_ID, I_NAME, I_PLAN, I_TAGS, I_TEAM } from '
 import { Character } from '../character/character.js';
 import type { Door } from '../character/door.js';
 import type { Readout } from '../character/readout.js';
+import { swapMoveset } from '../character/swap.js';
 import type { Plan } from '../compile/plan.js';
 import type { Facts } from '../moveset/name-types.js';
 import { FALL, FORCED, GRAVITY, HOST, SHAPE, STOP, VX, VY, VZ, WARPED, X, Y, Z } from '../record/slots.js';
 import { want, wantFunction, wantOptions, wantPlan } from '../report/arguments.js';
 import { checkNumber, indexOfName, UsageError } from '../report/usage-error.js';
 import { isContact } from '../tick/take-in/door-rows.js';
+import { mapRows } from '../tick/take-in/map-rows.js';
 import { initializeRecord } from '../tick/take-in/initialize.js';
 import { movesOf } from '../world/world-data.js';
 import { Unasked } from './answers.js';
 import { setTo } from './moment.js';
-import type { Run } from './run.js';
+import type { Run, SwapChange } from './run.js';
 import { F_COUNT, F_LEFT, F_NEXT, FRAME, keptOf, TOLD } from './source.js';
 import { type Again, surround } from './surroundings.js';
 
@@ -49,6 +51,8 @@ export interface PlayOptions {
   until?: number | undefined;
   /** What comes in, in place of what was recorded: called before each tick. */
   inputs?: ((tick: PlayTick) => void) | undefined;
+  /** Another moveset, which takes the place of that of the same name at the beginning; where none has that name, of the first one's. */
+  plan?: Plan | undefined;
 }
 
 /** A run that is being made again: a character or an arena, as it was after a tick, and what is fed to it. */
@@ -61,6 +65,8 @@ export class Replay {
   private readonly alone: Character | null = null;
   /** Names of those who were recorded, by their ids. */
   private readonly names = new Map<number, string>();
+  /** By name: the moveset with which what comes in was recorded. */
+  private readonly plans = new Map<string, Plan>();
   private tick: number;
 
   constructor(
@@ -101,7 +107,9 @@ export class Replay {
     const { run, around } = this;
     const id = frame[at + I_ID];
     const name = frame[at + I_NAME];
-    this.names.set(id, name >= 0 ? run.names[name] : `${run.kinds[-1 - name]} ${id}`);
+    const called = name >= 0 ? run.names[name] : `${run.kinds[-1 - name]} ${id}`;
+    this.names.set(id, called);
+    this.plans.set(called, plan);
     const into = new Float64Array(plan.arraySize());
     initializeRecord(plan, into, { x: 0, y: 0, z: 0, facing: 1 });
     const { world, probes, keepsProbes } = around;
@@ -159,7 +167,7 @@ export class Replay {
     }
     if (around.answers !== null) this.takeAnswers();
     if (this.changed && run.world.kind === 'engine') this.compareDrives();
-    if (arena !== null) for (const { tick: at, change } of run.changes) if (at === tick) this.change(arena, change);
+    for (const { tick: at, change } of run.changes) if (at === tick) this.change(change);
     if (inputs === undefined) this.feed(false);
     else {
       this.feed(true);
@@ -198,23 +206,22 @@ export class Replay {
         else rows.set(name, [one]);
       }
     }
-    if (alone !== null) this.load(alone, rows.get(this.names.get(0) as string) ?? []);
+    const own = this.names.get(0) ?? '';
+    if (alone !== null) this.load(own, alone, rows.get(own) ?? []);
     else
       for (const member of arena?.members ?? []) {
         // Who plays by themselves, and what somebody rides, is not played from what was recorded.
         if (this.changed && (member.plays !== null || member.steered)) continue;
-        this.load(member.c, rows.get(member.name) ?? []);
+        this.load(member.name, member.c, rows.get(member.name) ?? []);
       }
   }
 
-  private load(c: Character, rows: number[][]): void {
-    c.door.load(this.map(c, rows));
+  /** Rows come in as the moveset of now has them. */
+  private load(name: string, c: Character, rows: number[][]): void {
+    const then = this.plans.get(name) ?? c.plan;
+    c.door.load(then === c.plan ? rows : mapRows(then, c.plan, rows, c.plan.renamed));
   }
 
-  /** Rows as the moveset of who gets them has them. */
-  protected map(_: Character, rows: number[][]): number[][] {
-    return rows;
-  }
 
   /** Of somebody who was called while it was recorded. */
   private calledName(id: number): string {
@@ -222,8 +229,13 @@ export class Replay {
     return found ?? `${id}`;
   }
 
-  private change(arena: Arena, change: Run['changes'][number]['change']): void {
-    const { around, run } = this;
+  private change(change: Run['changes'][number]['change']): void {
+    const { around, run, arena } = this;
+    if (typeof change === 'object' && 'swaps' in change) {
+      this.swap(change);
+      return;
+    }
+    if (arena === null) return;
     if (typeof change === 'number') {
       const name = this.names.get(change);
       const member = name === undefined ? arena.byId(change) : arena.find(name);
@@ -233,6 +245,7 @@ export class Replay {
     const { name, moveset, at, facing, team, tags } = change;
     const id = arena.comingId;
     this.names.set(id, name);
+    this.plans.set(name, run.plans[moveset]);
     const [x, y, z = 0] = at;
     arena.add(name, run.plans[moveset], {
       at: [x, y, z],
@@ -243,6 +256,40 @@ export class Replay {
       places: (place) => around.places?.(id, place),
       plays: run.opponents.get(id),
     });
+    if (this.next !== null && this.isReplaced(run.plans[moveset])) this.replace(name, this.next);
+  }
+
+  /** The moveset that takes the place of another one in all of this run. */
+  useInstead(next: Plan): void {
+    const { run, arena, alone } = this;
+    const all = alone === null ? (arena?.members ?? []).map(({ c }) => c.plan) : [alone.plan];
+    this.next = next;
+    this.instead = alone?.plan ?? all.find(({ name }) => name === next.name) ?? all[0] ?? run.plans[0];
+    if (alone !== null) swapMoveset(alone, next);
+    else if (arena !== null) for (const { name, c } of arena.members) if (this.isReplaced(c.plan)) this.replace(name, next);
+  }
+  private next: Plan | null = null;
+  private instead: Plan | null = null;
+
+  private isReplaced(plan: Plan): boolean {
+    return plan === this.instead || plan.name === this.instead?.name;
+  }
+
+  private replace(name: string, next: Plan): void {
+    const member = this.arena?.find(name);
+    if (member && member.c.plan !== next) this.arena?.swapOne(member, next, next.renamed);
+  }
+
+  /** What the host replaced when it was recorded. */
+  private swap({ swaps, plan, renamed }: SwapChange): void {
+    const { run, alone, arena } = this;
+    const name = this.names.get(swaps) ?? this.calledName(swaps);
+    const next = run.plans[plan];
+    this.plans.set(name, next);
+    if (this.next !== null) return;
+    if (alone !== null) swapMoveset(alone, next, { renamed });
+    const member = arena?.find(name);
+    if (member) arena?.swapOne(member, next, renamed);
   }
 
   private player(name: string | undefined): Player {
@@ -293,7 +340,7 @@ function finder(arena: Arena, answers: NonNullable<Again['answers']>): NonNullab
 /** Checks how a run is to be made again. */
 export function checkPlay(
   run: Run,
-  options: PlayOptions & { plan?: Plan | undefined },
+  options: PlayOptions,
 ): { from: number; until: number } {
   wantOptions('play', options, ['from', 'until', 'plan', 'inputs']);
   const { first, last, isEmpty } = run.frames;

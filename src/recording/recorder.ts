@@ -4,6 +4,7 @@ import { ENTRY, I_EXTRA, I_PLAN } from '../arena/snapshot.js';
 import type { Character } from '../character/character.js';
 import type { Plan } from '../compile/plan.js';
 import type { Join, Watcher } from '../saved/watcher.js';
+import type { Renamed } from '../tick/take-in/map-rows.js';
 import type { World } from '../world/world.js';
 import { dataOfWorld } from '../world/world-data.js';
 import { AnswerLog, hashOfStrike, NotedWorld, notedProbes, traitsOf, unnoted } from './answers.js';
@@ -71,6 +72,8 @@ export class Recorder implements Watcher {
         teams: known.teams.list,
         tags: known.tagLists.list,
       };
+      // A swap may replace those as well.
+      Object.defineProperty(this.run, 'summons', { get: () => of.summons, enumerable: true });
     } else {
       this.plans = [of.plan];
       this.source = new CharacterSource(of, worldOf(of), (plan) => this.planIndex(plan));
@@ -120,6 +123,10 @@ export class Recorder implements Watcher {
     this.rowCount = 0;
     this.meetEverybody();
     if (this.log !== null) this.log.open = true;
+  }
+
+  swapped(id: number, next: Plan, renamed: Renamed): void {
+    this.changes.push({ tick: this.source.tick + 1, change: { swaps: id, plan: this.planIndex(next), renamed } });
   }
 
   joining(): void {

@@ -98,13 +98,14 @@ export class Recording {
   play(options: PlayOptions = {}): Recording {
     const { run } = this;
     const { from, until } = checkPlay(run, options);
-    const changed = options.inputs !== undefined;
-    const again = new Replay(run, from, changed);
+    const { inputs, plan } = options;
+    const again = new Replay(run, from, inputs !== undefined || plan !== undefined);
+    if (plan !== undefined) again.useInstead(plan);
     const made = new Recording(again.of, {
       seconds: Math.min(36_000, Math.max(1, (until - from + 1) / run.rate)),
       megabytes: 4000,
     });
-    again.go(until, options.inputs);
+    again.go(until, inputs);
     made.stopped = again.stopped;
     made.stop();
     return made;

@@ -1,6 +1,7 @@
 import type { Opponent } from '../arena/opponent.js';
 import type { Plan } from '../compile/plan.js';
 import type { Join } from '../saved/watcher.js';
+import type { Renamed } from '../tick/take-in/map-rows.js';
 import type { World } from '../world/world.js';
 import type { WorldData } from '../world/world-data.js';
 import type { WorldTraits } from './answers.js';
@@ -13,10 +14,17 @@ export type FrozenWorld =
   | { readonly kind: 'custom'; readonly traits: WorldTraits; readonly answers: readonly (readonly string[])[] }
   | { readonly kind: 'engine'; readonly answers: readonly (readonly string[])[] };
 
-/** Who joined, or the id of who left, by a call of the host before a tick. */
+/** Whose moveset another one replaced: its index among those of the run. */
+export interface SwapChange {
+  readonly swaps: number;
+  readonly plan: number;
+  readonly renamed: Renamed;
+}
+
+/** Who joined, the id of who left, or whose moveset was replaced, by a call of the host before a tick. */
 export interface Change {
   readonly tick: number;
-  readonly change: Join | number;
+  readonly change: Join | number | SwapChange;
 }
 
 /** Everything that was recorded of a run. */

@@ -32,6 +32,11 @@ export function wantObject(call: string, what: string, value: unknown, expected 
   want(typeof value === 'object' && value !== null, call, what, expected, value);
 }
 
+/** An object that is no list. */
+export function isPlainMap(value: unknown): value is Record<string, unknown> {
+  return typeof value === 'object' && value !== null && !Array.isArray(value);
+}
+
 /** A function, or nothing. */
 export function wantFunction(call: string, what: string, value: unknown): void {
   want(value === undefined || typeof value === 'function', call, what, 'a function', value);

@@ -66,7 +66,8 @@ export function faultOfRecord(plan: Plan, r: Float64Array): string | undefined {
   if (!(r instanceof Float64Array)) return `this is no snapshot: ${NUMBERS}`;
   if (r.length !== plan.recordSize && r.length !== plan.snapshotSize)
     return `this snapshot has ${r.length} numbers, but one of ${plan.name} has ${plan.recordSize}, or ${plan.snapshotSize} with its devices.`;
-  if (r[LAYOUT_ID] !== plan.fingerprint) return `this is no snapshot of ${plan.name}: its names or their order differ.`;
+  if (r[LAYOUT_ID] !== plan.fingerprint && r[LAYOUT_ID] !== plan.former)
+    return `this is no snapshot of ${plan.name}: its names or their order differ.`;
   if (hasNaN(r)) return `number ${r.findIndex(Number.isNaN)} of this snapshot is not a number.`;
   const stray = findStray(plan, r);
   return stray === undefined ? undefined : `number ${stray} of this snapshot is ${r[stray]}, which stands for nothing.`;

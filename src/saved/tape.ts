@@ -108,7 +108,7 @@ export class Tape {
     wantCharacter('Tape.rewindTo', character);
     const { plan } = character;
     if (this.start === null) throw new UsageError('Tape: nothing was recorded on it.', 'missing');
-    if (this.layout !== plan.fingerprint)
+    if (this.layout !== plan.fingerprint && this.layout !== plan.former)
       throw new UsageError(
         `Tape: it was recorded with ${this.moveset}, not with ${plan.name} as it is.`,
         'other-moveset',

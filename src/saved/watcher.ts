@@ -1,3 +1,6 @@
+import type { Plan } from '../compile/plan.js';
+import type { Renamed } from '../tick/take-in/map-rows.js';
+
 /** Who joined an arena before a tick: what `add` was given. */
 export interface Join {
   readonly name: string;
@@ -19,6 +22,8 @@ export interface Watcher {
   write(id: number, data: Float64Array, at: number): void;
   /** It was restored. */
   rewound(): void;
+  /** Another moveset is that of a member from now on, or of a character by itself: 0. */
+  swapped(id: number, next: Plan, renamed: Renamed): void;
   /** Somebody is about to join: where they come to stand may be asked. */
   joining(): void;
   /** Somebody joined, or the member of an id left, by a call of the host. */

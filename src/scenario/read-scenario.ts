@@ -2,6 +2,7 @@ import type { Plan } from '../compile/plan.js';
 import { isPlain, type Names, type Parsed, read } from '../moveset/read.js';
 import type { FieldsShape, ListShape } from '../moveset/shape.js';
 import type { Sink } from '../report/diagnostic.js';
+import type { Renamed } from '../tick/take-in/map-rows.js';
 import { checkPlayers, type Players, planOf } from './players.js';
 import { SCENARIO } from './shape.js';
 
@@ -36,12 +37,29 @@ export function readScenario(players: Players, source: unknown, sink: Sink): Par
     const { of, min = 0, max = 10_000 } = fields[key].shape as ListShape;
     if (given.length < min || given.length > max) sink.add('wrong-count', [key], { count: given.length, min, max });
     parsed[key] = given.slice(0, max).map((row, i) => {
-      const { names, rate } = namesOf(players, row, [key, i], sink);
-      return read(of, row, [key, i], names, rate, sink);
+      const { names, rate, renamed } = namesOf(players, row, [key, i], sink);
+      return read(of, nowNamed(row, names, renamed), [key, i], names, rate, sink);
     });
   }
   checkPlayers(players, parsed, sink);
   return parsed;
+}
+
+/** What somebody wrote before something was renamed, by the names of now: names by themselves, as keys, and in formulas. */
+function nowNamed(row: unknown, names: Names, renamed: Renamed): unknown {
+  if (Object.keys(renamed).length === 0) return row;
+  const known = new Set(Object.values(names).flat());
+  const now = (text: string) =>
+    text.replace(/[A-Za-z_]\w*/g, (word) => (known.has(word) || !Object.hasOwn(renamed, word) ? word : renamed[word]));
+  const walk = (value: unknown): unknown => {
+    if (typeof value === 'string') return now(value);
+    if (Array.isArray(value)) return value.map(walk);
+    if (!isPlain(value)) return value;
+    return Object.fromEntries(
+      Object.entries(value).map(([key, item]) => (key === 'of' ? [key, item] : [now(key), walk(item)])),
+    );
+  };
+  return walk(row);
 }
 
 function namesOf(
@@ -49,7 +67,7 @@ function namesOf(
   row: unknown,
   path: (string | number)[],
   sink: Sink,
-): { names: Names; rate: number } {
+): { names: Names; rate: number; renamed: Renamed } {
   const of = isPlain(row) ? row.of : undefined;
   const plan: Plan | undefined = planOf(players, of);
   if (!plan && typeof of === 'string')

@@ -93,9 +93,13 @@ export function resetAbility(c: Actor, a: AbilityPlan): void {
     r[a.cooldownAt + C_READY] = -NEVER;
     if (a.waitsAt >= 0 && r[a.waitsAt] === 1) stopWaiting(c, a);
   }
-  if (a.chargesAt < 0) return;
+  if (a.chargesAt >= 0) fillCharges(c, a);
+}
+
+/** All uses of an ability that has so many are there. */
+export function fillCharges(c: Actor, a: AbilityPlan): void {
   readMost(c, a);
-  setLeft(c, a, r[a.chargesAt + N_MAX]);
+  setLeft(c, a, c.r[a.chargesAt + N_MAX]);
 }
 
 /** Charges that come back, by time or because their condition holds. */

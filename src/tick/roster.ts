@@ -10,6 +10,8 @@ import { bitsOf, wakeAll } from './awake.js';
 export interface Roster {
   /** Its number, which stands behind the record: see {@link Rosters}. */
   readonly id: number;
+  /** Whose it is: a swap changes that. */
+  readonly plan: Plan;
   /** What it follows from: the loadout, and by ability whether it is known. */
   readonly loadout: number;
   readonly known: Uint8Array;
@@ -106,7 +108,8 @@ export function isAvailable(r: Float64Array, a: AbilityPlan): boolean {
 }
 
 /** Whether a roster is that of a record. */
-export function isRosterOf({ loadout, known }: Roster, plan: Plan, r: Float64Array): boolean {
+export function isRosterOf({ plan: own, loadout, known }: Roster, plan: Plan, r: Float64Array): boolean {
+  if (own !== plan) return false;
   const { abilities } = plan;
   if (loadout !== r[LOADOUT]) return false;
   for (let i = 0; i < abilities.length; i++) if (known[i] !== r[abilities[i].at + A_KNOWN]) return false;
@@ -139,6 +142,7 @@ function makeRoster(plan: Plan, r: Float64Array, id: number): Roster {
   const laneOf = ({ ability }: TriggerPlan) => plan.abilities[ability].lane;
   return {
     id,
+    plan,
     loadout: r[LOADOUT],
     known: Uint8Array.from(plan.abilities, (a) => r[a.at + A_KNOWN]),
     here,
