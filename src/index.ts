@@ -12,7 +12,7 @@ export type { Contacts, Door } from './character/door.js';
 export { type Drawn, FixedSteps, type FixedStepsOptions } from './character/fixed-steps.js';
 export { type LoadedProgress, loadProgress, type Progress, saveProgress } from './character/progress.js';
 export type { Drive, Readout } from './character/readout.js';
-export { type Named, type Swappable, type Swapped, type SwapOptions, swapMoveset } from './character/swap.js';
+export { type Named, type SwapOptions, type Swappable, type Swapped, swapMoveset } from './character/swap.js';
 export type { Advise } from './compile/checked.js';
 export {
   type AbilityDescription,

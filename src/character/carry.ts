@@ -1,6 +1,5 @@
 import type { AbilityPlan, PhasePlan, Plan, PoolPlan, ScopePlan, TriggerPlan } from '../compile/plan.js';
 import { settleBody } from '../motion/move-body.js';
-import { M_COUNT, M_FIRST, M_HANDLED } from '../record/slots.js';
 import { C_GUARD } from '../record/combat.js';
 import { ENDED } from '../record/event-codes.js';
 import type { SlotRange } from '../record/layout.js';
@@ -10,6 +9,7 @@ import {
   BASE_LOADOUT,
   C_WAITING,
   CLIP,
+  GROUND_SURFACES,
   HEAD,
   L_ABILITY,
   L_DUE,
@@ -22,12 +22,14 @@ import {
   LAYOUT_ID,
   LOADOUT,
   LOADOUT_SINCE,
+  M_COUNT,
+  M_FIRST,
+  M_HANDLED,
   N_LEFT,
   N_MAX,
   NEVER,
   P_MAX,
   PASSES,
-  GROUND_SURFACES,
   PENDING,
   R_COUNT,
   R_TOLD,
@@ -267,7 +269,8 @@ function carryLanes(c: Character, old: Plan, was: Float64Array, kept: Kept, rena
     const lane = indexOfWas(next, 'lane', name, renamed);
     if (lane < 0) return;
     const to = next.lanesAt + lane * LANE;
-    const a = running && kept.runs.has(from) ? next.abilities[mapIndex(old, next, 'ability', running.index, renamed)] : null;
+    const a =
+      running && kept.runs.has(from) ? next.abilities[mapIndex(old, next, 'ability', running.index, renamed)] : null;
     const { abilityOwn, phaseOwn } = next.layout.laneOwn[lane];
     const before = old.layout.laneOwn[i];
     const own = (at: number, first: number, scope: ScopePlan | undefined) => {
@@ -297,7 +300,8 @@ function carryLanes(c: Character, old: Plan, was: Float64Array, kept: Kept, rena
 function clearOwn(next: Plan, r: Float64Array, lane: number): void {
   const name = next.names.lane[lane];
   for (const { label, at, count } of next.layout.ranges)
-    if (label === `effects of an ability in ${name}` || label === `effects of a phase in ${name}`) r.fill(0, at, at + count);
+    if (label === `effects of an ability in ${name}` || label === `effects of a phase in ${name}`)
+      r.fill(0, at, at + count);
 }
 
 /** The trigger that wants the same of the same thing. */
@@ -307,9 +311,21 @@ function triggerNow(old: Plan, next: Plan, trigger: TriggerPlan, renamed: Rename
   return next.triggers.filter((one) => keyOf(next, one, {}) === key)[nth];
 }
 
-function keyOf({ names }: Plan, { ability, kind, byCode, input, event, after, on }: TriggerPlan, renamed: Renamed): string {
+function keyOf(
+  { names }: Plan,
+  { ability, kind, byCode, input, event, after, on }: TriggerPlan,
+  renamed: Renamed,
+): string {
   const named = (name: string | null | undefined) => (name == null ? '' : nameNow(name, renamed));
-  return [named(names.ability[ability]), kind, byCode, named(input), named(names.event[event]), named(names.ability[after]), on].join();
+  return [
+    named(names.ability[ability]),
+    kind,
+    byCode,
+    named(input),
+    named(names.event[event]),
+    named(names.ability[after]),
+    on,
+  ].join();
 }
 
 function carryTriggers(c: Character, old: Plan, was: Float64Array, renamed: Renamed): void {

@@ -406,9 +406,7 @@ export class Door<N extends NameTypes = NameTypes> {
     );
     const codes = Array.from(incoming.codes.subarray(0, incoming.keys), (code) => {
       const now =
-        code < 0
-          ? mapIndex(old, next, 'stick', -1 - code, renamed)
-          : mapIndex(old, next, 'button', code >> 1, renamed);
+        code < 0 ? mapIndex(old, next, 'stick', -1 - code, renamed) : mapIndex(old, next, 'button', code >> 1, renamed);
       return now < 0 ? null : code < 0 ? -1 - now : 2 * now + (code & 1);
     });
     this.plan = next;

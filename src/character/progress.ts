@@ -146,9 +146,9 @@ class Loading {
     const { loadout } = this.progress;
     const isKnown = (name: unknown): name is string => typeof name === 'string' && plan.indexes.loadout.has(name);
     const now = (name: unknown) => (typeof name === 'string' && !isKnown(name) ? nameNow(name, plan.renamed) : name);
-    const strange = [loadout, this.kept.loadout].map(now).filter(
-      (name) => name !== undefined && name !== null && !isKnown(name),
-    );
+    const strange = [loadout, this.kept.loadout]
+      .map(now)
+      .filter((name) => name !== undefined && name !== null && !isKnown(name));
     const known = [loadout, this.kept.loadout].map(now).find(isKnown);
     if (known !== undefined) door.loadout(known);
     for (const name of strange) this.tellUnknown('loadout', name);

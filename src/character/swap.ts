@@ -128,7 +128,19 @@ export function swapCharacter(c: Character, name: string, next: Plan, renamed: R
 }
 
 /** What has a state of its own. */
-const KINDS = ['ability', 'pool', 'stance', 'loadout', 'lane', 'mark', 'event', 'button', 'stick', 'aim', 'choice'] as const;
+const KINDS = [
+  'ability',
+  'pool',
+  'stance',
+  'loadout',
+  'lane',
+  'mark',
+  'event',
+  'button',
+  'stick',
+  'aim',
+  'choice',
+] as const;
 
 function compareNames(old: Plan, next: Plan, renamed: Renamed): Pick<Swapped, 'carried' | 'ended' | 'begun'> {
   const carried: Named[] = [];

@@ -11,8 +11,8 @@ import { FALL, FORCED, GRAVITY, HOST, SHAPE, STOP, VX, VY, VZ, WARPED, X, Y, Z }
 import { want, wantFunction, wantOptions, wantPlan } from '../report/arguments.js';
 import { checkNumber, indexOfName, UsageError } from '../report/usage-error.js';
 import { isContact } from '../tick/take-in/door-rows.js';
-import { mapRows } from '../tick/take-in/map-rows.js';
 import { initializeRecord } from '../tick/take-in/initialize.js';
+import { mapRows } from '../tick/take-in/map-rows.js';
 import { movesOf } from '../world/world-data.js';
 import { Unasked } from './answers.js';
 import { setTo } from './moment.js';
@@ -222,7 +222,6 @@ export class Replay {
     c.door.load(then === c.plan ? rows : mapRows(then, c.plan, rows, c.plan.renamed));
   }
 
-
   /** Of somebody who was called while it was recorded. */
   private calledName(id: number): string {
     const found = this.arena?.byId(id)?.name;
@@ -266,7 +265,8 @@ export class Replay {
     this.next = next;
     this.instead = alone?.plan ?? all.find(({ name }) => name === next.name) ?? all[0] ?? run.plans[0];
     if (alone !== null) swapMoveset(alone, next);
-    else if (arena !== null) for (const { name, c } of arena.members) if (this.isReplaced(c.plan)) this.replace(name, next);
+    else if (arena !== null)
+      for (const { name, c } of arena.members) if (this.isReplaced(c.plan)) this.replace(name, next);
   }
   private next: Plan | null = null;
   private instead: Plan | null = null;
@@ -338,10 +338,7 @@ function finder(arena: Arena, answers: NonNullable<Again['answers']>): NonNullab
 }
 
 /** Checks how a run is to be made again. */
-export function checkPlay(
-  run: Run,
-  options: PlayOptions,
-): { from: number; until: number } {
+export function checkPlay(run: Run, options: PlayOptions): { from: number; until: number } {
   wantOptions('play', options, ['from', 'until', 'plan', 'inputs']);
   const { first, last, isEmpty } = run.frames;
   if (isEmpty) throw new UsageError('play: nothing was recorded yet; tick first.', 'missing');

@@ -31,7 +31,7 @@ import { makeSound } from '../random/moveset.js';
 import { create, difference, makeScript, play, worldOf } from '../random/play.js';
 import type { Random } from '../random/random.js';
 import { spoil } from '../random/spoil.js';
-import { makeCharacter, SMALL, plan as planOf, tick } from '../support.js';
+import { makeCharacter, plan as planOf, SMALL, tick } from '../support.js';
 
 test('an equal moveset in the place of another changes nothing, whenever it comes; a module may do that, too', () => {
   forRandom(MOVESETS / 3, (random, seed) => {
@@ -76,15 +76,22 @@ function expectSound(c: Character): void {
     const a = plan.abilities[r[lane + L_ABILITY]];
     const phase = plan.phases[r[lane + L_PHASE]];
     if (a) running++;
-    const own = (label: string) => plan.layout.ranges.find((range) => range.label.startsWith(label) && range.label.endsWith(` ${plan.names.lane[i]}`))?.count ?? 0;
+    const own = (label: string) =>
+      plan.layout.ranges.find(
+        (range) => range.label.startsWith(label) && range.label.endsWith(` ${plan.names.lane[i]}`),
+      )?.count ?? 0;
     for (let k = a?.scope.owns ?? 0; k < own('effects of an ability'); k++) expect(r[abilityOwn + k]).toBe(0);
     for (let k = phase?.scope.owns ?? 0; k < own('effects of a phase'); k++) expect(r[phaseOwn + k]).toBe(0);
   });
   expect(r[RUNNING]).toBe(running);
   expect(r[PENDING]).toBe(plan.triggers.filter(({ at }) => r[at + R_COUNT] > 0).length);
-  expect(r[LACKING]).toBe(plan.abilities.filter(({ chargesAt: at }) => at >= 0 && r[at + N_LEFT] < r[at + N_MAX]).length);
+  expect(r[LACKING]).toBe(
+    plan.abilities.filter(({ chargesAt: at }) => at >= 0 && r[at + N_LEFT] < r[at + N_MAX]).length,
+  );
   for (const at of new Set(plan.abilities.flatMap(({ cooldownAt }) => (cooldownAt >= 0 ? cooldownAt : []))))
-    expect(r[at + C_WAITING]).toBe(plan.abilities.filter(({ cooldownAt, waitsAt }) => cooldownAt === at && waitsAt >= 0 && r[waitsAt] === 1).length);
+    expect(r[at + C_WAITING]).toBe(
+      plan.abilities.filter(({ cooldownAt, waitsAt }) => cooldownAt === at && waitsAt >= 0 && r[waitsAt] === 1).length,
+    );
   for (const { at } of plan.abilities) expect([0, 1]).toContain(r[at + A_KNOWN]);
 }
 
@@ -109,4 +116,147 @@ test('there and back between random movesets, whatever runs: nothing throws, and
       expectSound(c);
     }
   });
+});
+
+const DASH = `
+pools: { wind: { max: 10, start: 6 } }
+abilities:
+  galeDash:
+    start: { press: gale }
+    cooldown: 2s
+    cost: { wind: 2 }
+    phases:
+      - { name: windup, for: 4f }
+      - { name: go, for: 10f, move: { along: facing, speed: 12 }, gravity: 0 }
+  brace: { start: { press: gaff }, phases: [{ until: not held(gaff), tags: braced, beats: [{ moment: end, emit: eased }] }] }
+events: [eased]
+`;
+const changed = (...pairs: [string, string][]) =>
+  planOf(SMALL + pairs.reduce((text, [from, to]) => text.replace(from, to), DASH));
+
+test('a dash that runs goes on as it began, for its new time, and the next one has the new speed; the cooldown and what is in the pool stay', () => {
+  const c = makeCharacter(DASH);
+  c.door.press('gale');
+  tick(c, 10);
+  const [x, wind, cooldown] = [c.readout.x, c.readout.pool('wind'), c.readout.cooldown('galeDash')];
+  const swapped = swapMoveset(c, changed(['speed: 12', 'speed: 24'], ['for: 10f', 'for: 20f'], ['max: 10, start: 6', 'max: 3']));
+  expect(swapped.carried).toContainEqual({ kind: 'ability', name: 'galeDash' });
+  expect([swapped.ended, swapped.begun, swapped.events]).toEqual([[], [], []]);
+  expect([c.readout.x, c.readout.cooldown('galeDash'), c.readout.phase()]).toEqual([x, cooldown, 'go']);
+  expect(wind).toBe(4);
+  expect(c.readout.pool('wind')).toBe(3);
+  expect(tick(c, 14)).toEqual([]);
+  expect(c.readout.x - x).toBeCloseTo((14 * 12) / 60);
+  expect(tick(c)).toContain('-galeDash time');
+  tick(c, 130);
+  c.door.release('gale');
+  c.door.press('gale');
+  tick(c, 6);
+  expect(c.readout.vx).toBe(24);
+});
+
+test('what is gone ends as anything ends: its effects close, its events are told; what is new is as at the start', () => {
+  const c = makeCharacter(DASH);
+  c.door.press('gaff');
+  tick(c, 5);
+  const swapped = swapMoveset(
+    c,
+    planOf(`${SMALL}
+pools: { oil: { max: 8 } }
+abilities: { galeDash: { start: { press: gale }, charges: { max: 2, every: 1s }, phases: [{ for: 4f }] } }
+events: [eased]`),
+  );
+  expect(swapped.events).toEqual([
+    { kind: 'emitted', event: 'eased' },
+    { kind: 'ended', ability: 'brace', why: 'unavailable', by: null },
+  ]);
+  expect(swapped.ended).toEqual([
+    { kind: 'ability', name: 'brace' },
+    { kind: 'pool', name: 'wind' },
+  ]);
+  expect(swapped.begun).toEqual([{ kind: 'pool', name: 'oil' }]);
+  expect([c.readout.ability(), c.readout.pool('oil' as never), c.readout.charges('galeDash')]).toEqual([null, 8, 2]);
+  expect(() => c.facts.fact('tagged(braced)')).toThrow(UsageError);
+});
+
+test('with new names for old ones, what runs, what waits and what is kept goes on under them', () => {
+  const squall = changed(['galeDash:', 'squallDash:'], ['wind: {', 'breath: {'], ['wind: 2', 'breath: 2']);
+  const renamed = { galeDash: 'squallDash', wind: 'breath' };
+  const c = makeCharacter(DASH);
+  c.door.press('gale');
+  tick(c, 3);
+  expect(swapMoveset(c, squall, { renamed }).ended).toEqual([]);
+  expect([c.readout.ability(), c.readout.pool('breath' as never)]).toEqual(['squallDash', 4]);
+
+  // In the moveset itself, they hold for saves, tapes and snapshots, too.
+  const named =
+    planOf(`${SMALL}${DASH.replace('galeDash:', 'squallDash:').replace('wind: {', 'breath: {').replace('wind: 2', 'breath: 2')}
+renamed: { galeDash: squallDash, wind: breath }`);
+  const old = makeCharacter(DASH);
+  const tape = new Tape();
+  old.tape = tape;
+  old.door.press('gale');
+  tick(old, 30);
+  const saved = { ...saveProgress(old), forgotten: ['galeDash'] };
+  const again = create(named, flatGround(), { at: [0, 0], places: undefined });
+  tape.rewindTo(again);
+  const told: string[] = [];
+  for (let t = 0; t < 30; t++) {
+    tape.feed(again);
+    told.push(...tick(again));
+  }
+  expect(told).toContain('+squallDash');
+  expect(again.readout.x).toBe(old.readout.x);
+  expect(loadProgress(again, saved).problems).toEqual([]);
+  tick(again);
+  expect([again.readout.isKnown('squallDash'), again.readout.pool('breath' as never)]).toEqual([false, 4]);
+});
+
+test('check says which new name is none, and which old name is still there', () => {
+  const { diagnostics } = checkMoveset({
+    ...(JSON.parse(JSON.stringify({ loggia: 1, name: 'P', stances: { stand: {} }, events: ['bell'] })) as object),
+    renamed: { ring: 'bel', bell: 'stand' },
+  });
+  expect(diagnostics.map(({ code, path }) => `${code} ${path.join('.')}`)).toEqual([
+    'unknown-name renamed.ring',
+    'pointless-key renamed.bell',
+  ]);
+});
+
+test('in an arena it is swapped for all who have it and for who may be called, and for nobody else', () => {
+  const one = planOf(SMALL + DASH);
+  const sentry = compileMoveset({ loggia: 1, name: 'Sentry', stances: { stand: {} } });
+  const arena = new Arena({ world: flatGround(), summons: { double: one } });
+  const pell = arena.add('pell', one);
+  const twin = arena.add('twin', one);
+  arena.add('sentry', sentry);
+  const next = changed(['for: 4f', 'for: 1f']);
+  expect(swapMoveset(arena, next).map(({ name }) => name)).toEqual(['pell', 'twin']);
+  expect([pell.character.plan, twin.character.plan, arena.find('sentry')?.character.plan]).toEqual([
+    next,
+    next,
+    sentry,
+  ]);
+  const before = arena.snapshot();
+  pell.character.door.press('gale');
+  for (let t = 0; t < 4; t++) arena.tick();
+  expect(pell.character.readout.phase()).toBe('go');
+  arena.restore(before);
+  expect(pell.character.readout.ability()).toBeNull();
+  expect(() => swapMoveset(arena, compileMoveset({ loggia: 1, name: 'Gull', stances: { fly: {} } }))).toThrow(
+    /nobody here/,
+  );
+});
+
+test('what cannot take the place of another is refused, and nothing has changed', () => {
+  const c = makeCharacter(DASH);
+  const before = c.checksum();
+  expect(() => swapMoveset(c, planOf(`${SMALL}rate: 30`))).toThrow(/30 ticks per second instead of 60/);
+  expect(() => swapMoveset(c, planOf(`${SMALL}view: open`))).toThrow(/in the open/);
+  expect(() => swapMoveset(c, {} as Plan)).toThrow(/compiled moveset/);
+  expect(() => swapMoveset({} as Character, c.plan)).toThrow(/Character or an Arena/);
+  expect(() => swapMoveset(c, c.plan, { renamed: ['x'] as never })).toThrow(/map of new names/);
+  const narrow = create(c.plan, flatGround(), { into: new Float64Array(c.plan.arraySize()), places: undefined });
+  expect(() => swapMoveset(narrow, changed(['events: [', 'events: [bell, ']))).toThrow(/holds \d+/);
+  expect(c.checksum()).toBe(before);
 });
