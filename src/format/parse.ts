@@ -1,4 +1,5 @@
 import { advise } from '../analysis/advice.js';
+import { noteOrigin, type TextPlace } from '../compile/origin.js';
 import type { Plan } from '../compile/plan.js';
 import { checkMoveset } from '../interpret/check.js';
 import { MovesetError } from '../interpret/compile-moveset.js';
@@ -32,13 +33,6 @@ export interface Loaded {
   readonly placeOf?: (path: Path) => TextPlace | undefined;
   /** The text of each file, in their order. */
   readonly texts?: readonly string[];
-}
-
-/** A place in a file; line and column from 1 on. */
-export interface TextPlace {
-  readonly file: string;
-  readonly line: number;
-  readonly column: number;
 }
 
 /** Further diagnostics of a compiled moveset, such as those that need files of their own. */
@@ -77,15 +71,12 @@ export function parseMoveset(
     const path = pathInFile(data, sources, d.path);
     deepest(sources, { path }).add([{ ...d, path }]);
   }
-  return {
-    plan,
-    names,
-    factNames,
-    ...placeAll(sources, omitted),
-    missing,
-    placeOf: (path) => placeOf(sources, pathInFile(data, sources, path)),
+  const origin = {
+    placeOf: (path: Path) => placeOf(sources, pathInFile(data, sources, path)),
     texts: sources.map(({ text }) => text),
   };
+  if (plan) noteOrigin(plan, { ...origin, files: sources.map((source) => source.file) });
+  return { plan, names, factNames, ...placeAll(sources, omitted), missing, ...origin };
 }
 
 /** Where a path of a moveset was written: the nearest part of it that is there. */

@@ -2,6 +2,7 @@ import { withoutAllowed } from '../compile/allow.js';
 import type { Advise } from '../compile/checked.js';
 import { compilePlan } from '../compile/compile.js';
 import { checkWhole } from '../compile/faults.js';
+import { noteOrigin } from '../compile/origin.js';
 import type { Plan } from '../compile/plan.js';
 import { checkClashes, collectNames } from '../moveset/collect-names.js';
 import { placeFaults, writeOutLikes } from '../moveset/like.js';
@@ -61,6 +62,7 @@ export function checkMoveset(given: unknown, advise?: Advise): Compiled {
   }
   const parsed = read(MOVESET, source, [], names, rate, sink) as Parsed;
   const { plan, facts } = compilePlan(parsed, names, rate, sink, interpreter());
+  noteOrigin(plan, { source: given });
   checkWhole(parsed, plan, faultyAbilities(sink.list), sink);
   const { failed, omitted } = sink;
   const told = () => placeFaults(withoutAllowed(sink.list, source), derived);

@@ -59,7 +59,7 @@ export class AnswerLog {
     return found;
   }
 
-  notePoint(kind: 'attach' | 'locate', hash: number, point: Float64Array, found: boolean): boolean {
+  notePoint(hash: number, point: Float64Array, found: boolean): boolean {
     if (!this.open) return found;
     this.note(hash, [found ? 1 : 0, point[0], point[1], point[2]]);
     return found;
@@ -95,12 +95,12 @@ export class NotedWorld implements World {
     if (inner.attach)
       this.attach = (mover, point) => {
         const hash = hashOfPoint('attach', mover, point);
-        return log.notePoint('attach', hash, point, inner.attach?.(mover, point) === true);
+        return log.notePoint(hash, point, inner.attach?.(mover, point) === true);
       };
     if (inner.locate)
       this.locate = (mover, point) => {
         const hash = hashOfPoint('locate', mover, point);
-        return log.notePoint('locate', hash, point, inner.locate?.(mover, point) === true);
+        return log.notePoint(hash, point, inner.locate?.(mover, point) === true);
       };
   }
 

@@ -165,7 +165,8 @@ export class Moment {
     const called = name >= 0 ? names[name] : `${kinds[-1 - name]} ${id}`;
     const key = `${id} ${frame[at + I_PLAN]} ${called}`;
     let seen = this.known.get(key);
-    if (seen === undefined) {
+    // A formula that was asked for since may need numbers of its own.
+    if (seen === undefined || seen.c.r.length < seen.plan.arraySize()) {
       const plan = plans[frame[at + I_PLAN]];
       const c = this.reader(plan, id);
       const words = [...(tags[frame[at + I_TAGS]] ?? []), ...plan.tags];

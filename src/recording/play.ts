@@ -10,7 +10,7 @@ import type { Facts } from '../moveset/name-types.js';
 import { FALL, FORCED, GRAVITY, HOST, SHAPE, STOP, VX, VY, VZ, WARPED, X, Y, Z } from '../record/slots.js';
 import { want, wantFunction, wantOptions, wantPlan } from '../report/arguments.js';
 import { checkNumber, indexOfName, UsageError } from '../report/usage-error.js';
-import { isContact } from '../tick/take-in/door-rows.js';
+import { faultOfRow, isContact } from '../tick/take-in/door-rows.js';
 import { initializeRecord } from '../tick/take-in/initialize.js';
 import { mapRows } from '../tick/take-in/map-rows.js';
 import { movesOf } from '../world/world-data.js';
@@ -219,7 +219,12 @@ export class Replay {
   /** Rows come in as the moveset of now has them. */
   private load(name: string, c: Character, rows: number[][]): void {
     const then = this.plans.get(name) ?? c.plan;
-    c.door.load(then === c.plan ? rows : mapRows(then, c.plan, rows, c.plan.renamed));
+    const mapped = then === c.plan ? rows : mapRows(then, c.plan, rows, c.plan.renamed);
+    for (const row of mapped) {
+      const fault = faultOfRow(c.plan, row);
+      if (fault) throw new UsageError(`play: before tick ${this.tick + 1}, ${fault}.`, 'wrong-record');
+    }
+    c.door.load(mapped);
   }
 
   /** Of somebody who was called while it was recorded. */

@@ -1,14 +1,18 @@
 import { Arena } from '../arena/index.js';
 import { Character } from '../character/character.js';
 import { want, wantOptions } from '../report/arguments.js';
-import { checkNumber } from '../report/usage-error.js';
+import { checkNumber, UsageError } from '../report/usage-error.js';
 import { movesOf } from '../world/world-data.js';
+import { checkFrames } from './check-frames.js';
+import { type ReadOptions, readRun, writeFile } from './file.js';
+import { findTicks, type Sought } from './find.js';
 import { Moment } from './moment.js';
 import { checkPlay, type PlayOptions, Replay } from './play.js';
 import { Recorder } from './recorder.js';
 import type { Run } from './run.js';
 import { TOLD } from './source.js';
 import { type Again, surround } from './surroundings.js';
+import { type Why, whyNot } from './why.js';
 
 /** How a recording is made. */
 export interface RecordingOptions {
@@ -118,19 +122,85 @@ export class Recording {
    * @throws {UsageError} for a tick that is not on it.
    */
   at(tick: number): Moment {
+    this.around ??= surround(this.run);
+    this.moment ??= new Moment(this.run, this.around.world, this.around);
+    this.show(this.moment, this.around, tick);
+    return this.moment;
+  }
+
+  /**
+   * The ticks after which something is so, or in which something happens.
+   * @param sought A formula, as in a moveset, or words for what happens.
+   * @throws {UsageError} for a formula that no moveset on it understands, and for an ability that none has.
+   */
+  find(sought: string | Sought): number[] {
+    return findTicks(this, sought);
+  }
+
+  /**
+   * Why an ability was refused in a tick; where it was not requested, why it could not have started after it: every
+   * reason with its line of the moveset, and what it rests on as it was then.
+   * @param tick From `first` to `last`.
+   * @param ability Its name.
+   * @param of Whose. Default: the first member's.
+   * @throws {UsageError} for a tick that is not on it, and for an unknown name.
+   */
+  why(tick: number, ability: string, of?: string): Why {
+    return whyNot(() => this.at(tick), ability, of);
+  }
+
+  /**
+   * All of it as one file: JSON Lines, deflated by gzip. It holds the movesets as they are written, the world if that is
+   * one of Loggia's, and what an engine answered.
+   * @returns The caller owns it.
+   * @throws {UsageError} as long as nothing was recorded.
+   */
+  toFile(): Promise<Uint8Array> {
+    return writeFile(this.run);
+  }
+
+  /**
+   * A recording from a file, wherever that comes from: it is checked whole before any of it is used.
+   * @param bytes What `toFile` gave, or the same inflated.
+   * @param options Movesets that it does not hold, and how large it may be.
+   * @throws {UsageError} with a sentence for what is no such file, or damaged.
+   */
+  static async fromFile(bytes: Uint8Array, options: ReadOptions = {}): Promise<Recording> {
+    const made = new Recording(await readRun(bytes, options));
+    checkFrames(made.run);
+    let tick = made.first;
+    try {
+      made.forEach((then) => {
+        tick = then.tick + 1;
+        for (const { readout } of [...then.members, ...then.departed]) void readout.events;
+        void then.events;
+      });
+    } catch {
+      throw new UsageError(`fromFile: what happened in tick ${tick} cannot be read.`, 'wrong-record');
+    }
+    return made;
+  }
+
+  /** @internal Calls back for each tick, in their order, with everybody as they were then. */
+  forEach(look: (then: Moment) => void): void {
+    const around = surround(this.run);
+    const moment = new Moment(this.run, around.world, around);
+    for (let tick = this.first; tick <= this.last; tick++) {
+      this.show(moment, around, tick);
+      look(moment);
+    }
+  }
+
+  private show(moment: Moment, around: Again, tick: number): void {
     const { frames } = this.run;
     const page = frames.pageOf(tick);
     const frame = frames.read(tick);
     const index = tick - page.first;
-    this.around ??= surround(this.run);
-    const { around } = this;
-    this.moment ??= new Moment(this.run, around.world, around);
     const from = index === 0 ? 0 : page.toldEnds[index - 1];
     const to = page.toldEnds[index];
     around.answers?.take(page.told, ...stretch(page.told, from, to, TOLD.answers));
-    const end = this.moment.show(frame, page.told, from, to);
+    const end = moment.show(frame, page.told, from, to);
     movesOf(around.world)?.readState(frame, end);
-    return this.moment;
   }
 }
 

@@ -139,7 +139,10 @@ test('a dash that runs goes on as it began, for its new time, and the next one h
   c.door.press('gale');
   tick(c, 10);
   const [x, wind, cooldown] = [c.readout.x, c.readout.pool('wind'), c.readout.cooldown('galeDash')];
-  const swapped = swapMoveset(c, changed(['speed: 12', 'speed: 24'], ['for: 10f', 'for: 20f'], ['max: 10, start: 6', 'max: 3']));
+  const swapped = swapMoveset(
+    c,
+    changed(['speed: 12', 'speed: 24'], ['for: 10f', 'for: 20f'], ['max: 10, start: 6', 'max: 3']),
+  );
   expect(swapped.carried).toContainEqual({ kind: 'ability', name: 'galeDash' });
   expect([swapped.ended, swapped.begun, swapped.events]).toEqual([[], [], []]);
   expect([c.readout.x, c.readout.cooldown('galeDash'), c.readout.phase()]).toEqual([x, cooldown, 'go']);
