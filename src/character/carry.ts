@@ -114,7 +114,8 @@ export function retune(c: Character, old: Plan): void {
     if (phase >= 0) retime(r, lane, old.phases[phase], plan.phases[phase]);
   }
   for (const [i, pool] of plan.pools.entries()) relimit(c, pool, old.pools[i], old);
-  updateDrains(c);
+  // A formula is read in each tick.
+  if (!plan.varyingDrains) updateDrains(c);
   for (const [i, a] of plan.abilities.entries()) if (a.chargesAt >= 0) recharge(c, a, old.abilities[i], old);
 }
 

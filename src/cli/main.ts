@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { check } from './check.js';
+import { compare } from './compare.js';
 import type { CommandSpec } from './command.js';
 import { facts } from './facts.js';
 import { type ExitCode, type Io, safe } from './io.js';
@@ -13,7 +14,7 @@ import { timing } from './timing.js';
 import { types } from './types.js';
 
 /** Every command; a new one is a file beside these and a name here. */
-export const COMMANDS: readonly CommandSpec[] = [check, run, replay, timing, facts, types, pack, schema];
+export const COMMANDS: readonly CommandSpec[] = [check, run, compare, replay, timing, facts, types, pack, schema];
 
 function version(): string {
   const here = dirname(fileURLToPath(import.meta.url));

@@ -1,11 +1,14 @@
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
+import type { Recording } from '../recording/index.js';
 import { type Keep, Movesets, runScenarioFile, type ScenarioReport } from '../scenario/index.js';
 
 export interface ManyOptions {
   keep: Keep;
   root?: string;
+  /** Is given the recording of a run in this process. */
+  record?: (recording: Recording) => void;
   /** How many processes run at once; one runs in this process. */
   workers: number;
 }

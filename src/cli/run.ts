@@ -1,3 +1,4 @@
+import type { Recording } from '../recording/index.js';
 import type { ScenarioReport } from '../scenario/index.js';
 import { diagnosticToJson } from './check.js';
 import { type CommandSpec, rootOf } from './command.js';
@@ -15,11 +16,19 @@ export const run: CommandSpec = {
     ['--story', 'print what happened, also when several scenarios are given'],
     ['--jobs', 'use all cores'],
     ['--watch', 'run again whenever a scenario or a moveset changes, until stopped with Ctrl-C'],
+    ['--ask <formula>', 'print the ticks after which a condition holds, as formulas are in a moveset'],
+    ['--why <ability>', 'print why it was refused, each time: every reason, its line and what it rests on'],
+    ['--record <file>', 'write what happened to a file, for "loggia compare" and for who is to look at it'],
     ['--root <folder>', 'the folder that movesets must be in (default: the nearest with package.json or .git)'],
     ['--json', 'print the results, with a row for each tick, as JSON'],
   ],
   example: 'loggia run demo/boatyard/scenarios/second-dash-refused.yaml',
   async run(files, given, io) {
+    const looks = ['ask', 'why', 'record'].filter((option) => given[option] !== undefined);
+    if (looks.length > 0 && (files.length > 1 || given.json)) {
+      io.err(`loggia: --${looks[0]} takes one scenario${given.json ? ', and no --json' : ''}.`);
+      return 2;
+    }
     if (!given.watch) return (await runAll(files, given, io)).code;
     if (given.json) {
       io.err('loggia: --watch and --json do not go together; leave one of them out.');
@@ -50,7 +59,10 @@ async function runAll(
   if (json) io.out('{\n  "scenarios": [');
   let good = 0;
   let done = 0;
-  await runMany(files, { keep, workers, ...rootOf(given) }, (report) => {
+  let recording: Recording | undefined;
+  const looks = given.ask ?? given.why ?? given.record;
+  const record = looks === undefined ? {} : { record: (one: Recording) => void (recording = one) };
+  await runMany(files, { keep, workers, ...rootOf(given), ...record }, (report) => {
     io.progress();
     for (const file of report.files) read.add(file);
     if (report.result?.passed) good++;
@@ -61,7 +73,9 @@ async function runAll(
   });
   if (json) io.out(`  ],\n  "ok": ${good === files.length}\n}`);
   else if (files.length > 1) io.out(`${good} of ${files.length} scenarios as expected`);
-  return { code: good === files.length ? 0 : 1, read: [...read] };
+  const { lookAt } = await import('./look-at.js');
+  const looked = recording ? await lookAt(recording, given, [...read], io) : true;
+  return { code: good === files.length && looked ? 0 : 1, read: [...read] };
 }
 
 type Tell = typeof import('../scenario/tell.js');

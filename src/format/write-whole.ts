@@ -3,13 +3,13 @@ import { chmodSync, linkSync, readlinkSync, realpathSync, renameSync, rmSync, st
 import { dirname, resolve } from 'node:path';
 
 /** A file and what is to stand in it. */
-export type Output = readonly [file: string, text: string];
+export type Output = readonly [file: string, text: string | Uint8Array];
 
 /**
  * Writes a file whole or not at all, through links, with the mode it had. Never one of `sources`. Returns why it could
  * not, or undefined.
  */
-export function writeWhole(file: string, text: string, sources: readonly string[]): string | undefined {
+export function writeWhole(file: string, text: string | Uint8Array, sources: readonly string[]): string | undefined {
   return writeAll([[file, text]], sources)?.why;
 }
 
@@ -27,7 +27,7 @@ export function writeAll(
       file = to;
       const target = targetOf(to);
       if (sources.some((source) => real(source) === target))
-        throw new Refusal('it is one of the files that this moveset is made of; choose another name');
+        throw new Refusal('it is one of the files that this is made of; choose another name');
       const before = statSync(target, { throwIfNoEntry: false });
       if (before && !before.isFile())
         throw new Refusal(before.isDirectory() ? 'it is a folder' : 'it is not a plain file');

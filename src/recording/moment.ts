@@ -95,7 +95,7 @@ export class Seen implements SeenMember {
 
 /** Everybody as they were after a tick. A view: the next call of `at` moves it to another tick. */
 export class Moment {
-  /** After which tick: of an arena its `tickCount`, of a character its `hostTick`. */
+  /** After which tick, from 0 on; -1 is before the first. */
   tick = 0;
   /** Everybody who is there, in their order; a character by itself is the only one. */
   members: readonly SeenMember[] = [];

@@ -98,7 +98,7 @@ export class Replay {
       arena.words.adopt(run.words);
       const { answers } = this.around;
       if (run.engineFinds && answers) arena.finds = finder(arena, answers);
-      arena.revive(from, frame[F_NEXT], members);
+      arena.revive(from + 1, frame[F_NEXT], members);
       this.of = this.arena = arena;
     } else this.of = this.alone = members[0].character;
   }

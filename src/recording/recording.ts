@@ -78,7 +78,7 @@ export class Recording {
   get rate(): number {
     return this.run.rate;
   }
-  /** The first tick that can be looked at: of an arena its `tickCount`, of a character its `hostTick`. */
+  /** The first tick that can be looked at, as characters and scenarios count: the first of all is 0, and -1 is what was there before it. */
   get first(): number {
     return this.run.frames.first;
   }

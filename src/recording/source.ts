@@ -197,8 +197,9 @@ export class CharacterSource implements Source {
 export class ArenaSource implements Source {
   constructor(private readonly arena: Arena) {}
 
+  /** From 0 on, as a character counts: -1 before the first. */
   get tick(): number {
-    return this.arena.tickCount;
+    return this.arena.tickCount - 1;
   }
   get rate(): number {
     return this.arena.known.plans.list[0]?.rate ?? 60;
@@ -222,7 +223,7 @@ export class ArenaSource implements Source {
     const { arena } = this;
     const { members, departed } = arena;
     to.clock();
-    to.put(arena.tickCount);
+    to.put(this.tick);
     to.put(arena.comingId);
     to.put(members.length);
     to.put(departed.length);

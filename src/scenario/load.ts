@@ -7,6 +7,7 @@ import { findRoot, isInFolder, realPath } from '../format/root.js';
 import { YamlFile } from '../format/yaml-file.js';
 import { isPlain, noNames, type Parsed, read } from '../moveset/read.js';
 import { wantObject, wantOptions, wantPlan, wantText } from '../report/arguments.js';
+import type { Recording } from '../recording/index.js';
 import { Sink } from '../report/diagnostic.js';
 import { PlayerFiles, playersOf } from './load-players.js';
 import type { Players } from './players.js';
@@ -44,6 +45,8 @@ export interface RunOptions {
   root?: string;
   /** Movesets that were loaded before, and will be: many scenarios of one moveset load it once. */
   movesets?: Movesets;
+  /** Is given the recording of the run, whole. */
+  record?: (recording: Recording) => void;
   /** Which ticks the trace keeps. Default `story`: those in which something happens, and those around failures. */
   keep?: Keep;
 }
@@ -70,7 +73,7 @@ const MOST_SCENES = 16;
  */
 export async function runScenarioFile(file: string, given: RunOptions = {}): Promise<ScenarioReport> {
   wantText('runScenarioFile', 'the file', file);
-  wantOptions('runScenarioFile', given, ['plan', 'movesets', 'root', 'keep']);
+  wantOptions('runScenarioFile', given, ['plan', 'movesets', 'root', 'keep', 'record']);
   if (given.plan !== undefined) wantPlan('runScenarioFile: of its moveset', given.plan);
   return runFile(file, given, []);
 }
@@ -90,7 +93,7 @@ async function runFile(file: string, given: RunOptions, before: readonly string[
   const { report, ready, finish } = await readScenarioFile(file, given, before);
   if (!ready) return report;
   const sink = new Sink();
-  const result = runScenario(ready.players, ready.parsed, sink, given.keep ?? 'story');
+  const result = runScenario(ready.players, ready.parsed, sink, given.keep ?? 'story', given.record);
   return finish(sink, result);
 }
 
@@ -120,7 +123,7 @@ export async function readScenarioFile(
   const scene = async (other: string) => {
     if (within.includes(realPath(other))) return { why: 'it begins with what is saved at the end of this one' };
     if (within.length >= MOST_SCENES) return { why: `it comes after ${MOST_SCENES} others, and that is the most` };
-    const ran = await runFile(other, { ...options, plan: undefined, keep: 'nothing' }, within);
+    const ran = await runFile(other, { ...options, plan: undefined, keep: 'nothing', record: undefined }, within);
     sceneFiles.push(...ran.files);
     const { result, diagnostics } = ran;
     if (!result) return { why: `it has faults: ${(diagnostics[0]?.sentence ?? 'nothing ran').replace(/\.$/, '')}` };

@@ -1,6 +1,7 @@
 import type { Arena } from '../arena/index.js';
 import { type Progress, saveProgress } from '../character/progress.js';
 import type { Parsed } from '../moveset/read.js';
+import { Recording } from '../recording/index.js';
 import { Sink } from '../report/diagnostic.js';
 import type { SolidWorld } from '../world/solid-world.js';
 import { checkScript, checkWorld } from './check-scenario.js';
@@ -34,7 +35,13 @@ const LOST = 20;
 type Point = [number, number, number];
 
 /** Runs a scenario that was read by its shape. Faults go to `sink`; then nothing runs. */
-export function runScenario(players: Players, scenario: Parsed, sink: Sink, keep: Keep): RunResult | undefined {
+export function runScenario(
+  players: Players,
+  scenario: Parsed,
+  sink: Sink,
+  keep: Keep,
+  record?: (recording: Recording) => void,
+): RunResult | undefined {
   const world = makeWorld(players.plan, scenario);
   checkWorld(players, scenario, world, sink);
   checkScript(players, scenario, sink);
@@ -42,7 +49,7 @@ export function runScenario(players: Players, scenario: Parsed, sink: Sink, keep
   if (sink.failed) return undefined;
   const run = { players, scenario, world, places };
   // Run once without keeping anything: an hour of ticks does not fit into memory. What is to be shown is run again.
-  const first = runOnce(run, sink, () => keep === 'everything');
+  const first = runOnce(run, sink, () => keep === 'everything', record);
   if (!first || keep === 'everything' || (keep === 'nothing' && first.passed)) return first;
   const ticks = first.failures.map((failure) => failure.tick);
   const near = (tick: number) => ticks.some((other) => Math.abs(other - tick) <= AROUND);
@@ -60,6 +67,7 @@ function runOnce(
   { players, scenario, world, places }: Run,
   sink: Sink,
   keeps: (tick: number, happens: boolean) => boolean,
+  record?: (recording: Recording) => void,
 ): RunResult | undefined {
   const { plan } = players;
   const expects = (scenario.expect as Parsed[]).map((row, i) =>
@@ -71,6 +79,8 @@ function runOnce(
   world.advanceTo(0);
   const arena = makeArena(players, scenario, world, places, opponents, sink);
   const first = arena.members[0].character;
+  const seconds = Math.max(1, scenario.run / plan.rate);
+  const recording = record && new Recording(arena, { seconds, megabytes: 4000 });
   const script = writeScript(scenario.inputs ?? []);
   const lost = new Set<string>();
   const bottom = -LOST * (scenario.world.size ?? 1);
@@ -96,6 +106,8 @@ function runOnce(
       sink.add('fell-out', ['world', 'rows'], fell, { severity: 'warning' });
     }
   }
+  recording?.stop();
+  if (recording) record?.(recording);
   const failures = expects.flatMap((expect) => expect.judge() ?? []);
   const checksum = players.others.size === 0 && arena.members.length === 1 ? first.checksum() : arena.checksum();
   const progress = saveProgress(first);

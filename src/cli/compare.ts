@@ -1,0 +1,151 @@
+import { readFileSync } from 'node:fs';
+import { basename } from 'node:path';
+import type { Plan } from '../compile/plan.js';
+import type { Comparison, Recording } from '../recording/index.js';
+import { type CommandSpec, rootOf } from './command.js';
+import { type Io, refuse, safe } from './io.js';
+
+/** How many numbers that differ are listed. */
+const FEW = 8;
+/** How many times of the drift. */
+const TIMES = 6;
+
+export const compare: CommandSpec = {
+  name: 'compare',
+  summary: 'Tell where two runs begin to differ, and how far they go apart.',
+  args: '<run...>',
+  argsDoc: 'two recordings or scenarios; or one scenario, to be run with each of two movesets',
+  options: [
+    ['--with <moveset...>', 'run the scenarios with these movesets, in place of the first one that they name'],
+    ['--within <number>', 'numbers that differ by no more are equal (default: 0; between tick rates 0.05)'],
+    ['--root <folder>', 'the folder that movesets must be in (default: the nearest with package.json or .git)'],
+    ['--json', 'print the comparison as JSON'],
+  ],
+  example:
+    'loggia compare demo/boatyard/scenarios/dash-neutral.yaml --with demo/boatyard/pell.yaml --with demo/boatyard/pell-basics.yaml',
+  async run(files, given, io) {
+    const movesets = [given.with ?? []].flat().map(String);
+    if (!(files.length === 2 && movesets.length <= 2) && !(files.length === 1 && movesets.length === 2)) {
+      io.err('loggia: compare takes two runs, or one scenario and two movesets by --with.');
+      return 2;
+    }
+    const within = given.within === undefined ? undefined : Number(given.within);
+    if (within !== undefined && !(within >= 0)) {
+      io.err(`loggia: --within takes a number from 0 on, not ${safe(String(given.within))}.`);
+      return 2;
+    }
+    const runs: Recording[] = [];
+    const names: string[] = [];
+    for (const i of [0, 1]) {
+      const file = files[i] ?? files[0];
+      const moveset = movesets[i] ?? movesets[0];
+      const run = await loadRun(file, moveset, rootOf(given), io);
+      if (run === undefined) return 1;
+      runs.push(run);
+      names.push(basename(files.length === 1 ? moveset : file));
+    }
+    if (names[0] === names[1]) names.splice(0, 2, 'the first', 'the second');
+    const { compare: find } = await import('../recording/index.js');
+    const { UsageError } = await import('../report/usage-error.js');
+    try {
+      const found = find(runs[0], runs[1], { within, names: [names[0], names[1]] });
+      if (given.json) io.out(JSON.stringify(found, null, 2));
+      else for (const line of tell(found, names)) io.out(safe(line));
+      return found.same ? 0 : 1;
+    } catch (error) {
+      if (!(error instanceof UsageError)) throw error;
+      io.err(safe(`loggia: ${error.message}`));
+      return 1;
+    }
+  },
+};
+
+/** A recording from a file, or of a scenario that is run; what is wrong is told. */
+async function loadRun(
+  file: string,
+  moveset: string | undefined,
+  root: { root?: string },
+  io: Io,
+): Promise<Recording | undefined> {
+  const { Recording } = await import('../recording/index.js');
+  const { runScenarioFile } = await import('../scenario/index.js');
+  const { loadMoveset } = await import('../format/index.js');
+  const { UsageError } = await import('../report/usage-error.js');
+  let plan: Plan | undefined;
+  if (moveset !== undefined) {
+    const loaded = await loadMoveset(moveset, root);
+    plan = loaded.plan;
+    if (!plan) {
+      refuse(
+        io,
+        loaded.diagnostics.filter(({ severity }) => severity === 'error'),
+        `${safe(moveset)} cannot be used; see above.`,
+      );
+      return undefined;
+    }
+  }
+  const bytes = readRecording(file);
+  if (bytes !== undefined) {
+    try {
+      return await Recording.fromFile(bytes, { movesets: plan ? [plan] : [] });
+    } catch (error) {
+      if (!(error instanceof UsageError)) throw error;
+      io.err(safe(`${file} cannot be read: ${error.message}`));
+      return undefined;
+    }
+  }
+  let run: Recording | undefined;
+  const { diagnostics } = await runScenarioFile(file, {
+    ...root,
+    ...(plan && { plan }),
+    keep: 'nothing',
+    record: (recording) => {
+      run = recording;
+    },
+  });
+  if (run === undefined) refuse(io, diagnostics, `${safe(file)} cannot be run; see above.`);
+  return run;
+}
+
+/** The bytes of a recording; undefined for what is none, which is a scenario then, or not there. */
+function readRecording(file: string): Uint8Array | undefined {
+  let bytes: Uint8Array;
+  try {
+    bytes = readFileSync(file);
+  } catch {
+    return undefined;
+  }
+  const isDeflated = bytes[0] === 0x1f && bytes[1] === 0x8b;
+  return isDeflated || /^\{"loggia":1,"recording":/.test(Buffer.from(bytes.subarray(0, 40)).toString()) ? bytes : undefined;
+}
+
+function tell({ same, from, until, rates, first, drift, furthest, common, only }: Comparison, [a, b]: string[]): string[] {
+  const time = (tick: number) => `${((tick + 1) / rates[0]).toFixed(2)} s ${tick}f`;
+  const span = `${time(from)} to ${time(until)}${rates[0] === rates[1] ? '' : `, ${rates[0]} and ${rates[1]} ticks per second`}`;
+  const names = [
+    ...(only.a.length > 0 ? [`  only ${a} has ${only.a.join(', ')}`] : []),
+    ...(only.b.length > 0 ? [`  only ${b} has ${only.b.join(', ')}`] : []),
+  ];
+  if (same || first === null) return [`no difference  ${span}`, ...names];
+  const told = first.differences.filter(({ kind }) => kind !== 'number');
+  const numbers = first.differences.filter(({ kind }) => kind === 'number');
+  const several = common.members.length > 1;
+  const line = ({ of, text }: (typeof told)[number]) => `  ${several && of !== '' ? `${of}: ` : ''}${text}`;
+  const every = Math.max(1, Math.ceil(drift.length / TIMES));
+  return [
+    `first difference at ${time(first.tick)}  (compared ${span})`,
+    ...told.map(line),
+    ...numbers.slice(0, FEW).map(line),
+    ...(numbers.length > FEW ? [`  and ${numbers.length - FEW} more numbers`] : []),
+    `  the same before: ${common.ticks} ticks, ${common.events} events`,
+    ...(furthest > 0
+      ? [
+          `  apart: ${drift
+            .filter((_, i) => i % every === 0 || i === drift.length - 1)
+            .map(({ tick, distance }) => `${Math.max(0, ...Object.values(distance)).toFixed(2)} at ${tick}f`)
+            .join(', ')}; furthest ${furthest.toFixed(2)}`,
+        ]
+      : []),
+    ...names,
+  ];
+}
