@@ -116,11 +116,16 @@ function readRecording(file: string): Uint8Array | undefined {
     return undefined;
   }
   const isDeflated = bytes[0] === 0x1f && bytes[1] === 0x8b;
-  return isDeflated || /^\{"loggia":1,"recording":/.test(Buffer.from(bytes.subarray(0, 40)).toString()) ? bytes : undefined;
+  return isDeflated || /^\{"loggia":1,"recording":/.test(Buffer.from(bytes.subarray(0, 40)).toString())
+    ? bytes
+    : undefined;
 }
 
-function tell({ same, from, until, rates, first, drift, furthest, common, only }: Comparison, [a, b]: string[]): string[] {
-  const time = (tick: number) => `${((tick + 1) / rates[0]).toFixed(2)} s ${tick}f`;
+function tell(
+  { same, from, until, rates, first, drift, furthest, common, only }: Comparison,
+  [a, b]: string[],
+): string[] {
+  const time = (tick: number) => `${(Math.max(0, tick) / rates[0]).toFixed(2)} s ${tick}f`;
   const span = `${time(from)} to ${time(until)}${rates[0] === rates[1] ? '' : `, ${rates[0]} and ${rates[1]} ticks per second`}`;
   const names = [
     ...(only.a.length > 0 ? [`  only ${a} has ${only.a.join(', ')}`] : []),

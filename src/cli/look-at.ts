@@ -33,7 +33,7 @@ function wordValue(value: number | boolean): string {
 }
 
 function time(tick: number, { rate }: Recording): string {
-  return `${((tick + 1) / rate).toFixed(2)} s ${tick}f`;
+  return `${(Math.max(0, tick) / rate).toFixed(2)} s ${tick}f`;
 }
 
 /** The ticks after which a condition holds: those in a row as one line. */

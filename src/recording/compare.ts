@@ -32,7 +32,7 @@ export interface Difference {
 
 /** How far apart somebody is in the two. */
 export interface Drift {
-  /** In seconds from tick 0. */
+  /** From tick 0 on. */
   readonly seconds: number;
   readonly tick: number;
   /** In the world's units, by member. */
@@ -142,7 +142,7 @@ class Comparing {
       for (const { name } of then[0].members) if (then[1].members.some((one) => one.name === name)) members.add(name);
       if (first === null) {
         const differences = this.differences(then, ours, theirs);
-        if (differences.length > 0) first = { tick, seconds: (tick + 1) / a.rate, differences };
+        if (differences.length > 0) first = { tick, seconds: Math.max(0, tick) / a.rate, differences };
         else {
           ticks++;
           events += ours.reduce((sum, { list }) => sum + list.length, 0);
@@ -151,7 +151,8 @@ class Comparing {
       if (first !== null) {
         const distance = distances(then);
         furthest = Math.max(furthest, ...Object.values(distance));
-        if ((step - from) % every === 0 || step === until) drift.push({ seconds: (tick + 1) / a.rate, tick, distance });
+        if ((step - from) % every === 0 || step === until)
+          drift.push({ seconds: Math.max(0, tick) / a.rate, tick, distance });
       }
     }
     return {
@@ -384,5 +385,5 @@ function greatest(a: number, b: number): number {
 }
 
 function seconds(tick: number, { rate }: Compared): number {
-  return Math.round(((tick + 1) / rate) * 1000) / 1000;
+  return Math.round((tick / rate) * 1000) / 1000;
 }

@@ -16,6 +16,7 @@ import { mapRows } from '../tick/take-in/map-rows.js';
 import { movesOf } from '../world/world-data.js';
 import { Unasked } from './answers.js';
 import { setTo } from './moment.js';
+import { rowsOf } from './rows-of.js';
 import type { Run, SwapChange } from './run.js';
 import { F_COUNT, F_LEFT, F_NEXT, FRAME, keptOf, TOLD } from './source.js';
 import { type Again, surround } from './surroundings.js';
@@ -193,19 +194,13 @@ export class Replay {
 
   /** What was recorded for this tick comes in; or, of it, what an engine tells of bodies. */
   private feed(contactsOnly: boolean): void {
-    const { told, from, to, arena, alone } = this;
+    const { from, to, arena, alone } = this;
     const rows = new Map<string, number[][]>();
-    for (let at = from; at < to; at += 2 + told[at + 1]) {
-      if (told[at] !== TOLD.rows) continue;
-      for (let row = at + 2; row < at + 2 + told[at + 1]; row += 6) {
-        if (contactsOnly && !isContact(told[row + 1])) continue;
-        const name = this.names.get(told[row]) ?? this.calledName(told[row]);
-        const list = rows.get(name);
-        const one = Array.from(told.subarray(row + 1, row + 6));
-        if (list) list.push(one);
-        else rows.set(name, [one]);
+    if (to > from)
+      for (const { id, rows: all } of rowsOf(this.run, this.tick + 1)) {
+        const name = this.names.get(id) ?? this.calledName(id);
+        rows.set(name, contactsOnly ? all.filter(([kind]) => isContact(kind)) : all);
       }
-    }
     const own = this.names.get(0) ?? '';
     if (alone !== null) this.load(own, alone, rows.get(own) ?? []);
     else

@@ -5,4 +5,5 @@ export { type Replay, replayFile } from './replay.js';
 export { AROUND, type Keep, type RunResult } from './run.js';
 export { scenarioSchema } from './schema.js';
 export { tellFailures, tellStory } from './tell.js';
+export { type ToScenarioOptions, toScenario } from './to-scenario.js';
 export type { Trace } from './trace.js';

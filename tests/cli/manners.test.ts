@@ -71,7 +71,7 @@ test('pack never writes over what it is made of, and keeps links and modes', () 
   ])
     expect(shell(`loggia pack pell.yaml --out ${out}`)).toMatchObject({
       status: 2,
-      err: expect.stringContaining('it is one of the files that this moveset is made of'),
+      err: expect.stringContaining('it is one of the files that this is made of'),
     });
   expect(readFileSync(join(folder, 'part.yaml'), 'utf8')).toBe(part);
   chmodSync(join(folder, 'old.json'), 0o640);
