@@ -98,6 +98,7 @@ export class Arena {
     if (options.summons !== undefined) wantObject('Arena', 'summons', options.summons);
     this.world = options.world;
     this.summons = options.summons ?? {};
+    for (const plan of Object.values(this.summons)) plan?.live?.add(this);
     const asks = { cast: new Cast(), hit: new Hit() };
     this.gathering = new Gathering(options.world ?? null, asks, options.finds ?? null);
   }
@@ -535,6 +536,9 @@ export class Arena {
         'unknown-name',
       );
     for (const { c } of whose) checkSwap(c, next);
+    // Snapshots of before are still understood where only numbers are others; and a day of edits leaves no heap of movesets.
+    for (const old of new Set([...whose.map(({ c }) => c.plan), ...called.map(([, plan]) => plan)]))
+      this.known.plans.replace(old, next);
     const swapped = whose.map((member) => this.swapOne(member, next, renamed));
     if (called.length > 0)
       this.summons = { ...this.summons, ...Object.fromEntries(called.map(([name]) => [name, next])) };

@@ -15,6 +15,15 @@ export class Interned<T> {
     return this.list.push(item) - 1;
   }
 
+  /** Something takes the place of another thing, whose place is its own from now on. */
+  replace(old: T, item: T): void {
+    const at = this.known.get(this.keyOf(old));
+    if (at === undefined || this.known.has(this.keyOf(item))) return;
+    this.list[at] = item;
+    this.known.delete(this.keyOf(old));
+    this.known.set(this.keyOf(item), at);
+  }
+
   /** Takes over the beginning of another list. */
   adopt(items: readonly T[]): void {
     items.forEach((item, i) => {

@@ -198,6 +198,7 @@ export class Character<N extends NameTypes = NameTypes> {
     this.readout = new Readout(this);
     if (!begun) initializeActor(this);
     this.r[plan.rosterAt] = this.roster.id;
+    plan.live?.add(this);
   }
 
   /** One step of simulation. */

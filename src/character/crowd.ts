@@ -33,16 +33,16 @@ function checkOptions<N extends NameTypes>(options: CrowdOptions<N>): void {
 }
 
 /** What is kept of an array of characters, beside its numbers. */
-interface Crowd {
-  readonly plan: Plan;
+export interface Crowd {
+  plan: Plan;
   readonly world: World;
   /** A view of each one's numbers. */
   readonly views: Float64Array[];
   /** Those that somebody asked for. */
   readonly own: (Character | null)[];
-  readonly rosters: Rosters;
+  rosters: Rosters;
   /** Stands for all others in turn. */
-  readonly lent: Character;
+  lent: Character;
 }
 
 const CROWDS = new WeakMap<Float64Array, Crowd>();
@@ -134,6 +134,7 @@ function crowdOf(call: string, plan: Plan, records: Float64Array, count: number,
     check(call, plan, records, count, world);
     crowd = { plan, world, views: [], own: [], rosters: rostersOf(plan), lent: new Character(plan, { world }) };
     CROWDS.set(records, crowd);
+    plan.live?.add(crowd);
   }
   const { views, own } = crowd;
   if (views.length < count) {

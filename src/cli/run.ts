@@ -61,7 +61,10 @@ async function runAll(
   let done = 0;
   let recording: Recording | undefined;
   const looks = given.ask ?? given.why ?? given.record;
-  const record = looks === undefined ? {} : { record: (one: Recording) => void (recording = one) };
+  const keepIt = (one: Recording) => {
+    recording = one;
+  };
+  const record = looks === undefined ? {} : { record: keepIt };
   await runMany(files, { keep, workers, ...rootOf(given), ...record }, (report) => {
     io.progress();
     for (const file of report.files) read.add(file);

@@ -350,6 +350,11 @@ export interface PlanCode {
 }
 
 /** A compiled moveset: everything a character needs, built once and shared by all of its kind. It never changes. */
+/** Who is made from a moveset, while a game is developed. */
+export interface Living {
+  add(one: object): void;
+}
+
 export interface Plan<N extends NameTypes = NameTypes> {
   /** Never set: it carries the names that the moveset declares, so that characters of it know them. */
   readonly nameTypes?: N;
@@ -357,6 +362,8 @@ export interface Plan<N extends NameTypes = NameTypes> {
   readonly name: string;
   /** Names of now by those of before. */
   readonly renamed: Readonly<Record<string, string>>;
+  /** @internal Is told of who is made from it, while a game is developed. */
+  live?: Living | undefined;
   /** @internal What it does. */
   readonly code: PlanCode;
   /** @internal What it was compiled from. */

@@ -18,6 +18,7 @@ export function complete(plan: Plan, code: object): Plan {
   return Object.assign(plan, { code: { ...plan.code, ...code } });
 }
 
+export { keepLive, swapLive } from '../character/live.js';
 export { updatePower } from '../compile/power.js';
 export { isPhase } from '../compile/tags.js';
 export { faceStick, walk as walkFreely } from '../motion/velocity.js';

@@ -1,10 +1,9 @@
 import { checkOpponent, type Opponent } from '../arena/opponent.js';
-import { noteOrigin, type Origin, originOf, type TextPlace } from '../compile/origin.js';
+import { noteOrigin, type OriginData, readOrigin, writeOrigin } from '../compile/origin.js';
 import type { Plan } from '../compile/plan.js';
 import { checkMoveset } from '../interpret/check.js';
 import { isPlain } from '../moveset/read.js';
 import { want, wantOptions, wantPlan } from '../report/arguments.js';
-import type { Path } from '../report/diagnostic.js';
 import { DEEPEST_PACKED, nestsTooDeep } from '../report/nesting.js';
 import { checkNumber, UsageError } from '../report/usage-error.js';
 import { wordDiagnostic, wordPath } from '../report/wording.js';
@@ -89,27 +88,7 @@ function writeWorld(world: FrozenWorld): Line {
 
 /** A moveset with what is known of its files; what holds functions is left out. */
 function writeMoveset(plan: Plan): Line {
-  const { source, files, texts, placeOf } = originOf(plan);
-  const told = { moveset: plan.name, layout: plan.fingerprint };
-  if (source === undefined || holdsFunctions(source)) return told;
-  const places: Record<string, readonly [number, number, number]> = {};
-  if (placeOf && files)
-    for (const path of pathsOf(source)) {
-      const at = placeOf(path);
-      if (at) places[JSON.stringify(path)] = [files.indexOf(at.file), at.line, at.column];
-    }
-  return { ...told, source, ...(files && { files, texts, places }) };
-}
-
-function holdsFunctions(value: unknown): boolean {
-  if (typeof value === 'function') return true;
-  return typeof value === 'object' && value !== null && Object.values(value).some(holdsFunctions);
-}
-
-function pathsOf(value: unknown, path: Path = []): Path[] {
-  if (typeof value !== 'object' || value === null) return [path];
-  const keys = Object.keys(value).map((key) => (Array.isArray(value) ? Number(key) : key));
-  return [path, ...keys.flatMap((key) => pathsOf((value as Record<string | number, unknown>)[key], [...path, key]))];
+  return { moveset: plan.name, layout: plan.fingerprint, ...writeOrigin(plan) };
 }
 
 /** What was read of an opponent, as it can be read again: formulas by their text. */
@@ -286,24 +265,8 @@ function readMoveset(line: Line, given: readonly Plan[]): Plan {
     Array.isArray(texts) &&
     isPlain(places)
   )
-    noteOrigin(plan, originFrom(files, texts.map(String), places));
+    noteOrigin(plan, readOrigin({ files, texts: texts.map(String), places: places as OriginData['places'] }));
   return plan;
-}
-
-function originFrom(files: readonly string[], texts: readonly string[], places: Line): Origin {
-  return {
-    files,
-    texts,
-    placeOf(path): TextPlace | undefined {
-      for (let length = path.length; length >= 0; length--) {
-        const at = places[JSON.stringify(path.slice(0, length))];
-        if (!Array.isArray(at)) continue;
-        const [file, line, column] = at.map(Number);
-        if (files[file] !== undefined) return { file: files[file], line, column };
-      }
-      return undefined;
-    },
-  };
 }
 
 /** Numbers as JSON has them: those that are infinite, or none, as texts. */

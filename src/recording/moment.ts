@@ -166,7 +166,7 @@ export class Moment {
     const key = `${id} ${frame[at + I_PLAN]} ${called}`;
     let seen = this.known.get(key);
     // A formula that was asked for since may need numbers of its own.
-    if (seen === undefined || seen.c.r.length < seen.plan.arraySize()) {
+    if (seen === undefined || seen.plan !== plans[frame[at + I_PLAN]] || seen.c.r.length < seen.plan.arraySize()) {
       const plan = plans[frame[at + I_PLAN]];
       const c = this.reader(plan, id);
       const words = [...(tags[frame[at + I_TAGS]] ?? []), ...plan.tags];

@@ -61,8 +61,8 @@ export class Recorder implements Watcher {
     const words = of instanceof Arena ? of.words.list : [];
     if (of instanceof Arena) {
       const { known } = of;
-      this.plans = known.plans.list;
-      this.source = new ArenaSource(of);
+      this.plans = [...new Set(of.members.map(({ c }) => c.plan))];
+      this.source = new ArenaSource(of, (plan) => this.planIndex(plan));
       this.frames = new Frames(seconds * this.source.rate, bytes);
       this.run = {
         ...this.common(world, traits, words, of.summons),
@@ -106,9 +106,19 @@ export class Recorder implements Watcher {
   }
 
   private planIndex(plan: Plan): number {
-    const known = this.plans.indexOf(plan);
-    return known >= 0 ? known : this.plans.push(plan) - 1;
+    const { plans, used, frames, source } = this;
+    let index = plans.indexOf(plan);
+    if (index < 0) {
+      // A moveset that nobody can look back to any more makes room: edits of a day are many.
+      const free = used.findIndex((tick) => tick < frames.first);
+      index = free >= 0 && !frames.isEmpty ? free : plans.length;
+      plans[index] = plan;
+    }
+    used[index] = source.tick;
+    return index;
   }
+  /** By moveset: the last tick in which somebody had it. */
+  private readonly used: number[] = [];
 
   /** Stops writing. */
   stop(): void {
@@ -152,7 +162,10 @@ export class Recorder implements Watcher {
   changed(change: Join | number): void {
     const { changes, frames, log } = this;
     if (log !== null) log.open = false;
-    changes.push({ tick: this.source.tick + 1, change });
+    const known =
+      this.of instanceof Arena && typeof change === 'object' ? this.of.known.plans.list[change.moveset] : null;
+    const noted = known && typeof change === 'object' ? { ...change, moveset: this.planIndex(known) } : change;
+    changes.push({ tick: this.source.tick + 1, change: noted });
     if (changes.length > MANY_CHANGES) {
       const kept = changes.filter(({ tick }) => tick > frames.first);
       changes.length = 0;

@@ -195,7 +195,10 @@ export class CharacterSource implements Source {
 
 /** All of an arena. */
 export class ArenaSource implements Source {
-  constructor(private readonly arena: Arena) {}
+  constructor(
+    private readonly arena: Arena,
+    private readonly planOf: (plan: Plan) => number,
+  ) {}
 
   /** From 0 on, as a character counts: -1 before the first. */
   get tick(): number {
@@ -227,10 +230,21 @@ export class ArenaSource implements Source {
     to.put(arena.comingId);
     to.put(members.length);
     to.put(departed.length);
-    for (let i = 0; i < members.length; i++) writeMember(to, members[i], probes);
-    for (let i = 0; i < departed.length; i++) writeMember(to, departed[i], probes);
+    for (let i = 0; i < members.length; i++) this.writeMember(to, members[i], probes);
+    for (let i = 0; i < departed.length; i++) this.writeMember(to, departed[i], probes);
     writeMoves(to, this.world);
   }
+
+  private writeMember(to: Sheet, { id, indexes, team, caller, c, state }: Member, probes: boolean): void {
+    const { entry } = this;
+    entry[0] = this.planOf(c.plan);
+    entry[1] = indexes[1];
+    entry[2] = indexes[2];
+    writeEntry(to, id, entry, team, caller, state.length);
+    writeKept(to, c, probes);
+    to.range(state, 0, state.length);
+  }
+  private readonly entry: [number, number, number] = [...ALONE];
 
   tell(frames: Frames): void {
     const { arena } = this;
@@ -248,10 +262,4 @@ export class ArenaSource implements Source {
 
 function sizeOf({ c, state }: Member, probes: boolean): number {
   return ENTRY + keptOf(c.plan, probes).size + state.length;
-}
-
-function writeMember(to: Sheet, { id, indexes, team, caller, c, state }: Member, probes: boolean): void {
-  writeEntry(to, id, indexes, team, caller, state.length);
-  writeKept(to, c, probes);
-  to.range(state, 0, state.length);
 }

@@ -118,7 +118,7 @@ class Writing {
     if (members.length === 0) throw cannot('nobody is there');
     this.members = members.map(({ name }) => name);
     // A scenario calls its first character as its moveset is called.
-    members.forEach(({ name, plan }, i) => this.called.set(name, i === 0 ? plan.name : name));
+    for (const [i, { name, plan }] of members.entries()) this.called.set(name, i === 0 ? plan.name : name);
   }
 
   write(): Data {

@@ -1,6 +1,7 @@
 import { existsSync, readFileSync, statSync } from 'node:fs';
 import { basename, dirname, isAbsolute, relative, resolve } from 'node:path';
-import type { Plugin } from 'vite';
+import type { Plugin, ViteDevServer } from 'vite';
+import { writeOrigin } from '../compile/origin.js';
 import { packMoveset } from '../compile/pack.js';
 import type { Plan } from '../compile/plan.js';
 import { packModule, writeTypes } from '../emit/module.js';
@@ -49,6 +50,9 @@ export function movesets(options: ImportOptions = {}): Plugin {
   let builds = false;
   let folder = '.';
   let out = '';
+  /** Movesets that pages have, by the modules that these asked for. */
+  const live = new Map<string, { readonly id: string; readonly files: ReadonlySet<string> }>();
+  const nameOf = (file: string) => relative(folder, resolve(file));
   let served: { strict?: boolean; allow?: readonly string[] } = {};
   return {
     name: 'loggia',
@@ -69,7 +73,7 @@ export function movesets(options: ImportOptions = {}): Plugin {
       const found = await this.resolve(source.slice(0, -query.length), importer, { skipSelf: true });
       return found && `\0loggia-${kind}:${found.id}.js`;
     },
-    async load(asked) {
+    async load(asked, options) {
       const [, kind = 'moveset', id = asked] = ASKED.exec(asked) ?? [];
       if (id === asked ? !isMoveset(id) : !isFile(id)) return null;
       if (!builds && !isAllowed(id, served)) return null;
@@ -80,7 +84,9 @@ export function movesets(options: ImportOptions = {}): Plugin {
         return { code: `export default ${writeData(source)};\n`, map: null, moduleType: 'js' };
       }
       const loaded = await loadMoveset(id, root === undefined ? {} : { root });
-      for (const file of [...loaded.files, ...loaded.missing]) this.addWatchFile(resolve(file));
+      const watched = [...loaded.files, ...loaded.missing].map((file) => resolve(file));
+      for (const file of watched) this.addWatchFile(file);
+      if (!builds) live.set(asked, { id, files: new Set(watched) });
       const { plan, diagnostics } = loaded;
       for (const d of diagnostics) if (d.severity === 'warning') this.warn(faultOf([d], folder));
       if (!plan)
@@ -92,9 +98,47 @@ export function movesets(options: ImportOptions = {}): Plugin {
         );
       const fault = types && id === asked ? keepTypes(id, plan) : undefined;
       if (fault) this.warn(fault);
-      if (!builds) return { ...interpreted(plan), moduleType: 'js' };
+      // A server renders once: nobody there is to be swapped.
+      if (!builds && options?.ssr) return { ...interpreted(plan), moduleType: 'js' };
+      if (!builds) return { ...living(nameOf, id, plan), moduleType: 'js' };
       takesFormulas ??= usesFormulas(folder, out);
       return { ...written(id, plan, loaded, takesFormulas), moduleType: 'js' };
+    },
+    /** A changed moveset takes the place of the old one in the running page; with faults, the old one runs on. */
+    async handleHotUpdate({ file, modules, server }) {
+      const changed = [...live].filter(([, { files }]) => files.has(resolve(file)));
+      if (changed.length === 0) return undefined;
+      for (const [asked, { id }] of changed) {
+        // Whoever asks anew gets it as it is now: pages that are loaded again, and the server itself.
+        for (const graph of graphsOf(server)) {
+          const module = graph.getModuleById(asked);
+          if (module) graph.invalidateModule(module);
+        }
+        const { plan, diagnostics, files, missing } = await loadMoveset(id, root === undefined ? {} : { root });
+        live.set(asked, { id, files: new Set([...files, ...missing].map((one) => resolve(one))) });
+        if (plan) {
+          if (types && id === asked) keepTypes(id, plan);
+          const data = { asked: nameOf(id), packed: packMoveset(plan), origin: writeOrigin(plan, nameOf) };
+          server.ws.send({ type: 'custom', event: SWAP_EVENT, data });
+          continue;
+        }
+        const { message, loc, frame } = faultOf(
+          diagnostics.filter(({ severity }) => severity === 'error'),
+          folder,
+        );
+        server.config.logger.error(`\n${message}`, { timestamp: true });
+        const err = {
+          message,
+          loc: { ...loc, file: nameOf(loc.file) },
+          frame,
+          stack: '',
+          plugin: 'loggia',
+          id: nameOf(id),
+        };
+        server.ws.send({ type: 'error', err });
+      }
+      const own = new Set(changed.flatMap(([asked, { id, files }]) => [asked, id, ...files]));
+      return modules.filter(({ id }) => id === null || !own.has(id));
     },
   };
 }
@@ -123,6 +167,35 @@ function written(id: string, plan: Plan, loaded: Loaded, formulas: boolean): { c
   const folder = dirname(id);
   const { code, map } = packModule(plan, loaded, { formulas, sourceName: (file) => relative(folder, resolve(file)) });
   return { code, map };
+}
+
+/** Names the message by which a page hears of a changed moveset. */
+const SWAP_EVENT = 'loggia:moveset';
+
+interface Graph<M> {
+  getModuleById(id: string): M | undefined;
+  invalidateModule(module: M): void;
+}
+
+/** The modules of pages and of the server itself; older versions of Vite have both in one. */
+function graphsOf(server: ViteDevServer): Graph<never>[] {
+  const { environments, moduleGraph } = server as Partial<Pick<ViteDevServer, 'environments'>> & ViteDevServer;
+  const graphs = environments ? Object.values(environments).map((one) => one.moduleGraph) : [moduleGraph];
+  return graphs as unknown as Graph<never>[];
+}
+
+/** A module whose moveset is another one as soon as its file is: whoever imports it has the new one, and who was made from the old one, too. */
+function living(nameOf: (file: string) => string, id: string, plan: Plan): { code: string; map: null } {
+  const code = `import { unpackMoveset } from 'loggia';
+import { keepLive, swapLive } from 'loggia/module';
+let plan = keepLive(unpackMoveset(${writeData(packMoveset(plan))}), ${writeData(writeOrigin(plan, nameOf))});
+export { plan as default };
+if (import.meta.hot)
+  import.meta.hot.on(${writeData(SWAP_EVENT)}, ({ asked, packed, origin }) => {
+    if (asked === ${writeData(nameOf(id))}) plan = swapLive(plan, unpackMoveset(packed), origin);
+  });
+`;
+  return { code, map: null };
 }
 
 function interpreted(plan: Plan): { code: string; map: null } {

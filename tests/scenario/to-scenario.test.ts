@@ -92,7 +92,7 @@ test('it fails where the abilities that it shows are others', () => {
     ['speed: 12', 'speed: 13'],
     ['for: 0.2s', 'for: 0.25s'],
     ['wind: 4', 'wind: 3'],
-    ['cooldown: 0.5s', 'cooldown: 0.2s'],
+    ['cooldown: 0.5s', 'cooldown: 0.1s'],
     ['cooldown: 0.5s', 'cooldown: 2s'],
     ['speed: 9', 'speed: 11'],
     ['press: jump', 'press: gaff'],
