@@ -9,13 +9,11 @@ import type { World } from '../world/world.js';
 import { dataOfWorld } from '../world/world-data.js';
 import { AnswerLog, hashOfStrike, NotedWorld, notedProbes, traitsOf, unnoted } from './answers.js';
 import { Frames } from './frames.js';
-import { type Change, placeKey, type Run } from './run.js';
+import { type Change, placeKey, type Run, type SwapChange } from './run.js';
 import { ArenaSource, CharacterSource, F_COUNT, FRAME, keptOf, type Sheet, type Source, TOLD } from './source.js';
 import { freeze } from './surroundings.js';
 
 const HEAD = new Float64Array(2);
-/** How many changes of the host are kept before those are dropped that nobody can look back to. */
-const MANY_CHANGES = 4096;
 
 /** A frame as a list, to be compared with one that was recorded. */
 class Draft implements Sheet {
@@ -136,8 +134,31 @@ export class Recorder implements Watcher {
   }
 
   swapped(id: number, next: Plan, renamed: Renamed): void {
-    this.changes.push({ tick: this.source.tick + 1, change: { swaps: id, plan: this.planIndex(next), renamed } });
+    const { changes, plans } = this;
+    const tick = this.source.tick + 1;
+    // Of several in a row, only the last one ever plays.
+    const before = changes.findLastIndex(
+      (one) => one.tick === tick && typeof one.change === 'object' && 'swaps' in one.change && one.change.swaps === id,
+    );
+    if (before >= 0) {
+      const [{ change }] = changes.splice(before, 1);
+      if (!plans.includes(next)) plans[(change as SwapChange).plan] = next;
+    }
+    changes.push({ tick, change: { swaps: id, plan: this.planIndex(next), renamed } });
   }
+
+  /** Lets go of what nobody can look back to any more. */
+  private forget(): void {
+    const { plans, used, changes, frames, source } = this;
+    const { first } = frames;
+    const now = used.indexOf(source.tick);
+    for (let i = 0; i < plans.length; i++) if (used[i] < first && now >= 0) plans[i] = plans[now];
+    if (changes.length === 0 || changes[0].tick > first) return;
+    const kept = changes.filter(({ tick }) => tick > first);
+    changes.length = 0;
+    changes.push(...kept);
+  }
+  private oldest = -2;
 
   joining(): void {
     if (this.log !== null) this.log.open = true;
@@ -160,17 +181,12 @@ export class Recorder implements Watcher {
   }
 
   changed(change: Join | number): void {
-    const { changes, frames, log } = this;
+    const { changes, log } = this;
     if (log !== null) log.open = false;
     const known =
       this.of instanceof Arena && typeof change === 'object' ? this.of.known.plans.list[change.moveset] : null;
     const noted = known && typeof change === 'object' ? { ...change, moveset: this.planIndex(known) } : change;
     changes.push({ tick: this.source.tick + 1, change: noted });
-    if (changes.length > MANY_CHANGES) {
-      const kept = changes.filter(({ tick }) => tick > frames.first);
-      changes.length = 0;
-      changes.push(...kept);
-    }
   }
 
   /** Goes on from where it was restored to, if that is a tick of this run; else begins again with it. */
@@ -231,6 +247,9 @@ export class Recorder implements Watcher {
     }
     source.tell(frames);
     frames.end();
+    if (frames.first === this.oldest) return;
+    this.oldest = frames.first;
+    this.forget();
   }
 
   /** Notes what is to be known of those who are new. */

@@ -25,6 +25,12 @@ function game(moveset: string, more: Record<string, string> = {}): string {
   return folder;
 }
 
+const SOURCES = [
+  { find: 'loggia/module', replacement: join(ROOT, 'src/module/index.ts') },
+  { find: 'loggia/arena', replacement: join(ROOT, 'src/arena/index.ts') },
+  { find: /^loggia$/, replacement: join(ROOT, 'src/index.ts') },
+];
+
 const MOVESET = `${SMALL}abilities:\n  hop: { start: { press: jump }, cooldown: 1s, phases: [{ for: 9f }] }\n`;
 const external = [/^loggia/];
 
@@ -100,7 +106,7 @@ test('a build takes the generated module, the development server the interpreter
     plugins: [movesets()],
     server: { middlewareMode: true, ws: false },
     optimizeDeps: { noDiscovery: true },
-    resolve: { alias: { loggia: join(ROOT, 'src/index.ts') } },
+    resolve: { alias: SOURCES },
   });
   const served = await server.transformRequest('/pell.yaml');
   await server.close();
@@ -166,11 +172,6 @@ import rival from './rival.yaml?opponent';
 import pell from './pell.json?moveset';
 export const opponent = compileOpponent(pell, rival);
 `;
-const SOURCES = [
-  { find: 'loggia/module', replacement: join(ROOT, 'src/module/index.ts') },
-  { find: 'loggia/arena', replacement: join(ROOT, 'src/arena/index.ts') },
-  { find: /^loggia$/, replacement: join(ROOT, 'src/index.ts') },
-];
 
 test('a build takes along what reads formulas where the program uses that, as the development server does', async () => {
   const json = JSON.stringify({ ...parse(MOVESET) });
@@ -226,7 +227,7 @@ test('the development server gives nobody a moveset that it may not serve', asyn
     plugins: [movesets()],
     server: { middlewareMode: true, ws: false, fs: { allow: [folder] } },
     optimizeDeps: { noDiscovery: true },
-    resolve: { alias: { loggia: join(ROOT, 'src/index.ts') } },
+    resolve: { alias: SOURCES },
   });
   const served = await server.transformRequest(`/@fs${outside}/pell.yaml`).catch(() => null);
   const own = await server.transformRequest('/pell.yaml');
