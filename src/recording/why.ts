@@ -110,8 +110,12 @@ function pathOf(plan: Plan, ability: number, reason: Reason): Path {
     case 'target':
       return own('warp');
     case 'when': {
-      const at = plan.abilities[ability].when.findIndex(({ text }) => text === reason.text);
-      return plan.abilities[ability].when.length > 1 ? own('when', at) : own('when');
+      // A formula joined by "and" is several conditions.
+      const given = valueAt(plan, own('when'));
+      const at = Array.isArray(given)
+        ? given.findIndex((one: { source?: unknown } | undefined) => String(one?.source).includes(reason.text))
+        : -1;
+      return at >= 0 && (given as unknown[]).length > 1 ? own('when', at) : own('when');
     }
     default:
       return own(reason.code);
