@@ -6,6 +6,7 @@ import * as files from '../src/format/index.js';
 import { packModule } from '../src/format/text.js';
 import * as core from '../src/index.js';
 import * as rapier from '../src/rapier/index.js';
+import * as recordings from '../src/recording/index.js';
 import * as scenarios from '../src/scenario/index.js';
 import { movesets } from '../src/vite/index.js';
 import { testScenarios } from '../src/vitest/index.js';
@@ -24,6 +25,12 @@ const made = plan(TEXT);
 const world = core.flatGround();
 const character = () => new core.Character(made, { world, places: () => ({ x: 1, y: 0 }) });
 const moveset = { loggia: 1, name: 'Pell', stances: { stand: {} } } as const;
+const recorded = () => {
+  const c = character();
+  const of = new recordings.Recording(c);
+  c.tick();
+  return of;
+};
 const element = () => Object.assign(new EventTarget(), { setPointerCapture: () => {} });
 
 /** One of each kind that a call may get by mistake. */
@@ -78,6 +85,7 @@ add(core, {
   FixedSteps: [60, () => {}, { most: 4 }],
   loadProgress: [character(), {}],
   saveProgress: [character(), {}],
+  swapMoveset: [character(), made, {}],
   Tape: [],
   BoxWorld: [[{ from: [0, 0], to: [1, 1] }], {}],
   TileWorld: [['##'], { size: 1 }],
@@ -108,6 +116,12 @@ add(scenarios, {
   scenarioSchema: [made.names],
   tellFailures: [{ file: '', scenario: '', diagnostics: [], lines: [] }],
   tellStory: [{ file: '', scenario: '', diagnostics: [], lines: [] }],
+  toScenario: [recorded(), {}],
+});
+const recording = () => new recordings.Recording(character());
+add(recordings, {
+  Recording: [character(), { seconds: 9 }],
+  compare: [recording(), recording(), {}],
 });
 add(analysis, { timingOf: [made] });
 add(
@@ -196,6 +210,8 @@ const METHODS: [owner: () => object, calls: Record<string, readonly unknown[]>][
       restore: [new arenas.Arena().snapshot(), {}],
     },
   ],
+  [recorded, { at: [0], find: ['grounded'], why: [0, 'hop'], play: [{ from: 0 }], toFile: [], stop: [] }],
+  [() => recordings.Recording, { fromFile: [new Uint8Array(3), {}] }],
   [() => new core.FixedSteps(60, () => {}), { advance: [0.1], place: [character()], step: [], cut: [] }],
   [() => new core.Tape(), { rewindTo: [character()], feed: [character()] }],
   [() => core.Tape, { from: [{}] }],

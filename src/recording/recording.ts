@@ -122,6 +122,7 @@ export class Recording {
    * @throws {UsageError} for a tick that is not on it.
    */
   at(tick: number): Moment {
+    want(Number.isInteger(tick), 'Recording.at', 'the tick', 'a whole number', tick);
     this.around ??= surround(this.run);
     this.moment ??= new Moment(this.run, this.around.world, this.around);
     this.show(this.moment, this.around, tick);

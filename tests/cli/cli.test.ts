@@ -43,6 +43,54 @@ test('check says ok of a good moveset, and counts the errors of a bad one with e
   expect(files[1].diagnostics[0].sentence).toBe('This file cannot be read: there is no such file.');
 });
 
+test('a run is asked, recorded and compared', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'loggia-'));
+  const file = join(SCENARIOS, 'second-dash-refused.yaml');
+  const record = join(folder, 'second.jsonl.gz');
+  const ran = loggia('run', file, '--ask', 'running(galeDash)', '--why', 'galeDash', '--record', record);
+  expect(ran).toMatchObject({ status: 0, err: '' });
+  expect(ran.out).toContain(
+    'running(galeDash): 24 of 108 ticks\n  0.10 s 6f to 0.28 s 17f\n  1.30 s 78f to 1.48 s 89f\n',
+  );
+  expect(ran.out).toMatch(
+    /0.40 s 24f {2}galeDash was refused\n {2}no charges left\n {4}.*pell-basics.yaml:\d+ {2}charges: /,
+  );
+  expect(ran.out).toMatch(/second.jsonl.gz: 108 ticks, \d+ kB\n$/);
+
+  expect(loggia('compare', record, file)).toMatchObject({
+    status: 0,
+    out: 'no difference  0.00 s -1f to 1.78 s 107f\n',
+  });
+  const heavier = join(ROOT, 'build', `heavier-${process.pid}.yaml`);
+  const basics = readFileSync(join(ROOT, 'demo/boatyard/pell-basics.yaml'), 'utf8');
+  writeFileSync(heavier, basics.replace('speed: 18', 'speed: 20'));
+  const lighter = 'demo/boatyard/pell-basics.yaml';
+  const apart = loggia('compare', file, '--with', lighter, '--with', heavier);
+  const told = loggia('compare', file, '--with', lighter, '--with', heavier, '--json');
+  rmSync(heavier);
+  expect(apart.status).toBe(1);
+  expect(apart.out).toMatch(
+    /^first difference at 0.10 s 6f {2}\(compared .*\)\n {2}x is .* in pell-basics.yaml, .* in heavier-/,
+  );
+  expect(apart.out).toMatch(/the same before: 7 ticks, \d+ events\n {2}apart: .*; furthest \d/);
+  expect(JSON.parse(told.out)).toMatchObject({ same: false, first: { tick: 6 }, rates: [60, 60] });
+
+  for (const [words, why] of [
+    [['compare', file], 'takes two runs, or one scenario and two movesets'],
+    [['compare', file, file, '--within', 'x'], '--within takes a number from 0 on, not x'],
+    [['run', file, file, '--ask', 'vy > 0'], '--ask takes one scenario'],
+  ] as const)
+    expect(loggia(...words)).toMatchObject({ status: 2, err: expect.stringContaining(why) });
+  for (const [words, why] of [
+    [['run', file, '--ask', 'vy >'], 'find: "vy >" is no condition here'],
+    [['run', file, '--why', 'galeDsh'], 'Did you mean "galeDash"?'],
+    [['run', file, '--record', join(SCENARIOS, '..', 'pell.yaml')], 'it is one of the files that this is made of'],
+    [['compare', file, 'package.json'], 'package.json cannot be run; see above'],
+    [['compare', file, 'nowhere.gz'], 'there is no such file'],
+  ] as const)
+    expect(loggia(...words)).toMatchObject({ status: 1, err: expect.stringContaining(why) });
+});
+
 test('pack --module writes a module with its types and a source map to the lines of the moveset, always the same', () => {
   mkdirSync(join(ROOT, 'build'), { recursive: true });
   const folder = mkdtempSync(join(ROOT, 'build/module-'));

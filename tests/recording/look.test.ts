@@ -1,9 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import * as rapier from '@dimforge/rapier2d-compat';
 import { expect, test } from 'vitest';
 import { Arena } from '../../src/arena/index.js';
 import { parseMoveset } from '../../src/format/text.js';
 import { Character, characterIn, flatGround, type Plan, swapMoveset, tickAll, UsageError } from '../../src/index.js';
+import { RapierWorld } from '../../src/rapier/index.js';
 import { compare, Recording } from '../../src/recording/index.js';
 import { Engine } from '../random/engine.js';
 import { withoutRooms } from '../random/play.js';
@@ -221,6 +223,32 @@ test("a host's own world is not needed again, until something is asked that neve
   expect(c.world?.roomAround).toBeUndefined();
   c.tick();
   expect(recording.last).toBe(59);
+});
+
+test("a room of Rapier's is not needed again, things that move in it included", async () => {
+  await rapier.init();
+  const physics = new rapier.World({ x: 0, y: -25 });
+  physics.createCollider(rapier.ColliderDesc.cuboid(20, 0.5).setTranslation(0, -0.5));
+  const raft = physics.createRigidBody(rapier.RigidBodyDesc.kinematicPositionBased().setTranslation(3, 0.5));
+  physics.createCollider(rapier.ColliderDesc.cuboid(0.5, 0.5), raft);
+  physics.step();
+  const text = `${DASH}marks: { hooked: {} }
+probes: { rope: { ray: [9, 0], at: [0, 0.6] } }
+`.replace('bars: galeDash', 'bars: galeDash, mark: { hooked: on(rope) }');
+  const c = makeCharacter(text, { world: new RapierWorld(rapier, physics) });
+  const recording = new Recording(c);
+  for (let t = 0; t < 90; t++) {
+    raft.setNextKinematicTranslation({ x: 3 + t / 30, y: 0.5 });
+    physics.step();
+    if (t === 20) c.door.press('gaff');
+    if (t === 80) c.door.press('gale');
+    c.tick();
+  }
+  const then = recording.at(50).of();
+  expect(then.readout.mark('hooked')?.x).toBeCloseTo(3 + 50 / 30 - 0.5, 1);
+  expect(then.facts.distance('rope')).toBeLessThan(recording.at(60).of().facts.distance('rope'));
+  const back = await Recording.fromFile(await recording.toFile());
+  expect(compare(recording, back.play({ from: 30 })).first).toBeNull();
 });
 
 test('what is recorded: no longer than was asked for, from where it was restored, one of a crowd, and nobody in an arena', () => {
