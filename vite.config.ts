@@ -17,6 +17,7 @@ export default defineConfig({
         'analysis/index': 'src/analysis/index.ts',
         'arena/index': 'src/arena/index.ts',
         'module/index': 'src/module/index.ts',
+        'recording/index': 'src/recording/index.ts',
         'rapier/index': 'src/rapier/index.ts',
         'devices/index': 'src/devices/index.ts',
       },

@@ -8,6 +8,7 @@ import { ByHand } from './by-hand.js';
 import { driveByHand, driveCharacter, LOOP, writeChanges } from './drive.js';
 import { fightByHand, fightByLoggia, loadPlan, measureCrowd } from './fight.js';
 import { allocated, compare, median, repeat, show } from './measure.js';
+import { measureRecording } from './recording.js';
 import { MINUTE, STREAMS, type StreamName } from './streams.js';
 import { ask, HULLS, LENGTH, loadDemo, manyBoxes, playAll, playByHand, ROW } from './worlds.js';
 
@@ -72,6 +73,9 @@ for (const count of [1000, 3000]) measureCrowd(fight, count);
 console.log('Modules, each of these in a process of its own, as in a game');
 for (const part of ['fighter', 'crowd', 'mast-row', 'duel'])
   execFileSync(process.execPath, ['--expose-gc', 'build/bench/modules.js', part], { stdio: 'inherit' });
+
+console.log('Recording, with the legs of Pell');
+measureRecording();
 
 console.log('No cliffs: the fighter with one more line, in real play, as a ratio to the fighter');
 const cliffs: Record<string, (text: string) => string> = {

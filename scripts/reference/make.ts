@@ -8,6 +8,9 @@ import { formatExcerpt, parseMoveset } from '../../src/format/index.js';
 import { type Code, type Diagnostic, type Plan, wordDiagnostic } from '../../src/index.js';
 import { takenWords } from '../../src/moveset/collect-names.js';
 import { MOVESET } from '../../src/moveset/schema.js';
+import { FORMAT as RECORDING_FORMAT } from '../../src/recording/file.js';
+import { PAGE } from '../../src/recording/frames.js';
+import { TOLD } from '../../src/recording/source.js';
 import { FAULTS } from '../../src/report/faults.js';
 import { REASONS } from '../../src/report/reasons.js';
 import { USAGE } from '../../src/report/usage-error.js';
@@ -31,6 +34,7 @@ export function makeReference(): Record<string, string> {
     'scenario.md': scenarioPage(),
     'diagnostics.md': diagnosticsPage(),
     'code.md': codePage(),
+    'recordings.md': recordingPage(),
     'command-line.md': commandPage(),
   };
   if (undocumented.length > 0) throw new Error(`These exports have no comment: ${undocumented.join(', ')}.`);
@@ -46,6 +50,7 @@ function contents(): string {
 - [Scenarios](scenario.md): every key.
 - [Diagnostics](diagnostics.md): every error and warning, each with an example.
 - [Code](code.md): character, door, readout, and what each subpath exports.
+- [Recordings](recordings.md): the file of a recording.
 - [Command line](command-line.md): every command.
 `;
 }
@@ -196,6 +201,16 @@ ${[
   members('Plan', 'compile/plan.ts', 'Plan'),
   members('FixedSteps', 'character/fixed-steps.ts', 'FixedSteps'),
   members('Tape', 'saved/tape.ts', 'Tape'),
+  members('Recording', 'recording/recording.ts', 'Recording'),
+  members('A moment of a recording', 'recording/moment.ts', 'Moment'),
+  members('Somebody in a moment', 'recording/moment.ts', 'SeenMember'),
+  members('How a run is made again', 'recording/play.ts', 'PlayOptions'),
+  members('What is sought in a recording', 'recording/find.ts', 'Sought'),
+  members('Why an ability did not start', 'recording/why.ts', 'Why'),
+  members('One reason of it', 'recording/why.ts', 'WhyReason'),
+  members('What differs between two recordings', 'recording/compare.ts', 'Comparison'),
+  members('How a moveset is swapped', 'character/swap.ts', 'SwapOptions'),
+  members('What became of a swap', 'character/swap.ts', 'Swapped'),
   members('World', 'world/world.ts', 'World'),
   members('TileWorld', 'world/tile-world.ts', 'TileWorld'),
   members('BoxWorld', 'world/box-world.ts', 'BoxWorld'),
@@ -219,6 +234,41 @@ ${Object.entries(USAGE)
 ## Subpaths
 
 ${subpaths.join('\n')}`;
+}
+
+function recordingPage(): string {
+  return `# Recordings
+
+\`recording.toFile()\` and \`loggia run SCENARIO --record FILE\` write a recording as one file: **JSON Lines**, UTF-8, deflated by **gzip**
+(\`zcat run.jsonl.gz\` shows it). \`Recording.fromFile\` reads it, also inflated. This is format ${RECORDING_FORMAT}; a file of another format is refused.
+
+Numbers are written so that they are read back the same; \`"Infinity"\`, \`"-Infinity"\` and \`"NaN"\` are texts, since JSON has no such numbers.
+Each line is a map. The first has \`loggia\` and \`recording\`; of the others, the first key says what it is.
+
+| line | keys | meaning |
+| --- | --- | --- |
+| head | \`loggia\`: 1, \`recording\`: ${RECORDING_FORMAT} | What it is. |
+| | \`of\` | \`character\` or \`arena\`. |
+| | \`rate\`, \`first\`, \`last\` | Ticks per second, and the first and last tick; -1 is before the first of all. |
+| | \`world\` | \`kind: ours\` with what its constructor was given (\`flat\`; \`rows\` or \`blocks\`, and \`options\`), \`kind: custom\` for a world of the host, \`kind: engine\` for none. |
+| | \`places\` | Where named places are, by the id of a member and their name. |
+| | \`names\`, \`kinds\`, \`teams\`, \`tags\`, \`words\` | What indexes in frames stand for. |
+| | \`summons\` | Who may be called: the index of their moveset. |
+| moveset | \`moveset\`, \`layout\` | Its name, and its fingerprint. |
+| | \`source\` | The moveset as data; left out where it has functions, was packed or is a module. |
+| | \`files\`, \`texts\`, \`places\` | The files it was read from, and by path (as JSON) the file, line and column. |
+| opponent | \`opponent\`, \`moveset\`, \`plays\` | The id of a member, and what plays it. |
+| change | \`change: { tick, change }\` | Before that tick somebody joined, left (an id), or got another moveset. |
+| page | \`page\`, \`clocks\`, \`frame\`, \`ticks\` | A run of up to ${PAGE} ticks: the tick of its first frame; places whose numbers go up by one in each tick; the first frame; then for each tick \`set\`, pairs of a place and its new number, and \`told\`. |
+
+A **frame** is the tick, the id that comes next, how many members there are and how many left in this tick; then for each of these its id, the indexes of its moveset, name (of who was called, -1 less
+the index in \`kinds\`) and tags, its side, the id of its caller, and how many numbers its opponent has; its record, what its devices hold, what it sees of others and, with a world of the
+host or an engine, what its probes answered; the numbers of its opponent. At the end stands how the blocks of the world move.
+
+\`told\` is stretches of numbers, each after its kind and its length: ${Object.entries(TOLD)
+    .map(([name, kind]) => `${kind} ${name}`)
+    .join(', ')}. Rows are what came through the door of a member: its id, the kind, what it is about, three numbers.
+`;
 }
 
 function commandPage(): string {

@@ -349,12 +349,12 @@ export interface PlanCode {
   volumes?(plan: Plan, r: Float64Array): ShownVolume[];
 }
 
-/** A compiled moveset: everything a character needs, built once and shared by all of its kind. It never changes. */
 /** Who is made from a moveset, while a game is developed. */
 export interface Living {
   add(one: object): void;
 }
 
+/** A compiled moveset: everything a character needs, built once and shared by all of its kind. It never changes. */
 export interface Plan<N extends NameTypes = NameTypes> {
   /** Never set: it carries the names that the moveset declares, so that characters of it know them. */
   readonly nameTypes?: N;

@@ -53,6 +53,7 @@ export const DOCS: Readonly<Record<string, Readonly<Record<string, string>>>> = 
     abilities: "What it can do.",
     loadouts: "Sets of abilities, for a weapon or a form; the first is active at the start.",
     clips: "How long clips last, by their names: for beats at places of them, and for how far they are.",
+    renamed: "What had another name before, of whatever kind: its new name by its old one. Saves, tapes, scenarios and recordings of then are still understood.",
     part: "It is no whole moveset, but a part for others to include: checked by itself, as far as that goes. Default false.",
     include: "Files, relative to this one, whose parts it takes over and may override.",
     without: "Parts of those files that it goes without, as in `abilities.hop` or `events.splash`.",

@@ -41,9 +41,11 @@ export interface Drift {
 
 /** What differs between two recordings. Plain data. */
 export interface Comparison {
+  /** Whether nothing differs in the ticks that both have. */
   readonly same: boolean;
   /** Ticks of the first that were compared: those that both have. */
   readonly from: number;
+  /** The last of them. */
   readonly until: number;
   /** Ticks per second of each. */
   readonly rates: readonly [a: number, b: number];

@@ -10,7 +10,7 @@ import { wordDiagnostic, wordPath } from '../report/wording.js';
 import { describe } from '../report/words.js';
 import { dataOfWorld, faultOfWorld, type WorldData } from '../world/world-data.js';
 import type { WorldTraits } from './answers.js';
-import { Frames, Page } from './frames.js';
+import { Frames, PAGE, Page } from './frames.js';
 import type { Change, FrozenWorld, Run } from './run.js';
 
 /*
@@ -19,7 +19,7 @@ import type { Change, FrozenWorld, Run } from './run.js';
  */
 
 /** Format of the file. */
-const FORMAT = 1;
+export const FORMAT = 1;
 
 /** How a file is read. */
 export interface ReadOptions {
@@ -287,9 +287,9 @@ function readPage({ page: first, clocks, frame, ticks }: Line): Page {
     !places ||
     !Array.isArray(ticks) ||
     ticks.length === 0 ||
-    ticks.length > 128
+    ticks.length > PAGE
   )
-    throw fail(`${where} a page needs a frame, clocks, and up to 128 ticks`);
+    throw fail(`${where} a page needs a frame, clocks, and up to ${PAGE} ticks`);
   const page = new Page();
   page.begin(first as number, key.length);
   page.key.set(key);

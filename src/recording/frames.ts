@@ -1,7 +1,7 @@
 import { UsageError } from '../report/usage-error.js';
 
 /** How many ticks stand in one page: the first whole, of the others what changed. */
-export const PAGE = 128;
+export const PAGE = 64;
 
 /** A run of ticks whose numbers are as many. */
 export class Page {
@@ -38,11 +38,22 @@ export class Page {
     return index < 0 ? 0 : this.toldEnds[index];
   }
 
+  /** 1 at places that are clocks. */
+  clockMarks(): Uint8Array {
+    if (this.marks.length !== this.size) {
+      this.marks = new Uint8Array(this.size);
+      for (const clock of this.clocks) this.marks[clock] = 1;
+    }
+    return this.marks;
+  }
+  private marks = NO_MARKS;
+
   begin(first: number, size: number): void {
     this.first = first;
     this.size = size;
     this.count = 0;
     this.clocks.length = 0;
+    this.marks = NO_MARKS;
     if (this.key.length < size) this.key = new Float64Array(size);
   }
 }
@@ -50,6 +61,7 @@ export class Page {
 type Slots = Uint16Array | Uint32Array;
 
 const NONE = new Float64Array(0);
+const NO_MARKS = new Uint8Array(0);
 const NO_SLOTS: Slots = new Uint16Array(0);
 
 /** Lists of a page are so many numbers long, or several times that, so that another page can take them over. */
@@ -72,7 +84,7 @@ class Lists<A extends Float64Array | Slots> {
   give(list: A): void {
     const free = this.free.get(list.length);
     if (free === undefined) this.free.set(list.length, [list]);
-    else if (free.length < 16) free.push(list);
+    else free.push(list);
   }
 }
 
@@ -317,14 +329,14 @@ export class Frames {
       from = 0;
     }
     const { clocks, slots, values, ends } = page;
+    const isClock = page.clockMarks();
     for (let i = 0; i < clocks.length; i++) frame[clocks[i]] += index - from;
     // Clocks that stood still are put right by what changed; from the frame before, that counts on from there.
     for (let k = from + 1; k <= index; k++) {
       const left = index - k;
       for (let i = ends[k - 1]; i < ends[k]; i++) {
         const slot = slots[i];
-        frame[slot] = values[i];
-        if (left > 0) for (let n = 0; n < clocks.length; n++) if (clocks[n] === slot) frame[slot] += left;
+        frame[slot] = isClock[slot] === 1 ? values[i] + left : values[i];
       }
     }
     this.shown = page;

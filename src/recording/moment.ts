@@ -39,13 +39,17 @@ export type Refusal = Extract<LoggiaEvent, { kind: 'refused' }>;
 export interface SeenMember {
   /** In an arena, the number that nobody else ever has; of a character by itself 0. */
   readonly id: number;
+  /** Of a character by itself, that of its moveset. */
   readonly name: string;
   /** Its side, or null. */
   readonly side: string | null;
+  /** Words by which strikes find it. */
   readonly tags: readonly string[];
+  /** Its moveset then. */
   readonly plan: Plan;
   /** The same as live, with the events of this tick. */
   readonly readout: Readout;
+  /** Facts by name, as functions in a moveset read them. */
   readonly facts: Facts;
   /** Everything that changes from tick to tick. A view. */
   readonly record: Float64Array;
@@ -53,7 +57,9 @@ export interface SeenMember {
   readonly refusals: readonly Refusal[];
   /** Why an ability could not have started after this tick. */
   explain(ability: string): Explanation;
+  /** Whether it could have started after this tick. */
   may(ability: string): boolean;
+  /** Where an ability would have put the body; null for one without a warp. */
   preview(ability: string): Preview | null;
 }
 

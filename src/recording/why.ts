@@ -16,6 +16,7 @@ export interface OperandThen {
 
 /** One reason, and where the moveset says it. */
 export interface WhyReason {
+  /** As data. */
   readonly reason: Reason;
   /** The same in words. */
   readonly text: string;
@@ -31,12 +32,17 @@ export interface WhyReason {
 
 /** Why an ability did not start in a tick, or could not have. */
 export interface Why {
+  /** Which tick. */
   readonly tick: number;
+  /** Which ability. */
   readonly ability: string;
   /** It was requested in that tick and refused: the reasons are those of then. Else it is asked as if it were requested after the tick. */
   readonly refused: boolean;
+  /** Whether nothing stood against it. */
   readonly may: boolean;
+  /** The one reason to show where there is room for one. */
   readonly main: Reason | null;
+  /** All of them. */
   readonly reasons: readonly WhyReason[];
   /** All of it as a sentence. */
   readonly text: string;

@@ -95,7 +95,7 @@ test('whatever a file holds, it is read whole or refused with a sentence', async
   const { bytes } = await fight();
   const lines = gunzipSync(bytes).toString().trim().split('\n');
   const runs: (() => Promise<string>)[] = [];
-  forRandom(MOVESETS * 2, (random) => {
+  forRandom(MOVESETS, (random) => {
     const changed = lines.map((line) => JSON.parse(line));
     for (let n = random.whole(1, 3); n > 0; n--) {
       const line = random.pick(changed);
