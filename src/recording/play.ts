@@ -168,7 +168,8 @@ export class Replay {
     }
     if (around.answers !== null) this.takeAnswers();
     if (this.changed && run.world.kind === 'engine') this.compareDrives();
-    for (const { tick: at, change } of run.changes) if (at === tick) this.change(change);
+    for (; this.nextChange < run.changes.length && run.changes[this.nextChange].tick <= tick; this.nextChange++)
+      if (run.changes[this.nextChange].tick === tick) this.change(run.changes[this.nextChange].change);
     if (inputs === undefined) this.feed(false);
     else {
       this.feed(true);
@@ -180,6 +181,7 @@ export class Replay {
     } else this.alone?.tick();
     this.tick = tick;
   }
+  private nextChange = 0;
   private told: Float64Array = new Float64Array(0);
   private from = 0;
   private to = 0;
@@ -194,13 +196,18 @@ export class Replay {
 
   /** What was recorded for this tick comes in; or, of it, what an engine tells of bodies. */
   private feed(contactsOnly: boolean): void {
-    const { from, to, arena, alone } = this;
+    const { arena, alone } = this;
     const rows = new Map<string, number[][]>();
-    if (to > from)
+    if (this.hasRows())
       for (const { id, rows: all } of rowsOf(this.run, this.tick + 1)) {
         const name = this.names.get(id) ?? this.calledName(id);
         rows.set(name, contactsOnly ? all.filter(([kind]) => isContact(kind)) : all);
       }
+    else if (alone !== null) {
+      // Most ticks.
+      alone.incoming.clear();
+      return;
+    }
     const own = this.names.get(0) ?? '';
     if (alone !== null) this.load(own, alone, rows.get(own) ?? []);
     else
@@ -209,6 +216,12 @@ export class Replay {
         if (this.changed && (member.plays !== null || member.steered)) continue;
         this.load(member.name, member.c, rows.get(member.name) ?? []);
       }
+  }
+
+  private hasRows(): boolean {
+    const { told, from, to } = this;
+    for (let at = from; at < to; at += 2 + told[at + 1]) if (told[at] === TOLD.rows) return true;
+    return false;
   }
 
   /** Rows come in as the moveset of now has them. */
