@@ -1,5 +1,6 @@
 import type { Revived } from '../arena/arena.js';
 import { Arena, type Member } from '../arena/index.js';
+import type { Opponent } from '../arena/opponent.js';
 import { ENTRY, I_CALLER, I_EXTRA, I_ID, I_NAME, I_PLAN, I_TAGS, I_TEAM } from '../arena/snapshot.js';
 import { Character } from '../character/character.js';
 import type { Door } from '../character/door.js';
@@ -125,7 +126,7 @@ export class Replay {
       team: frame[at + I_TEAM],
       caller: frame[at + I_CALLER],
       character,
-      plays: run.opponents.get(id) ?? null,
+      plays: opponentFor(run, id, plan),
       state,
     };
   }
@@ -266,7 +267,7 @@ export class Replay {
       tags,
       probes: around.probes,
       places: (place) => around.places?.(id, place),
-      plays: run.opponents.get(id),
+      plays: opponentFor(run, id, run.plans[moveset]) ?? undefined,
     });
     if (this.next !== null && this.isReplaced(run.plans[moveset])) this.replace(name, this.next);
   }
@@ -340,6 +341,12 @@ export class Replay {
 
 /** What an engine is asked to do with a body. */
 const DRIVE = [X, Y, Z, VX, VY, VZ, FORCED, GRAVITY, FALL, SHAPE, STOP, WARPED, HOST];
+
+/** What plays somebody, for the moveset that they have then. */
+function opponentFor({ opponents }: Run, id: number, plan: Plan): Opponent | null {
+  const plays = opponents.get(id) ?? null;
+  return plays === null || plays.plan === plan ? plays : plays.for(plan);
+}
 
 function finder(arena: Arena, answers: NonNullable<Again['answers']>): NonNullable<Arena['finds']> {
   return (strike, volume, found) => {

@@ -9,7 +9,7 @@ import type { World } from '../world/world.js';
 import { dataOfWorld } from '../world/world-data.js';
 import { AnswerLog, hashOfStrike, NotedWorld, notedProbes, traitsOf, unnoted } from './answers.js';
 import { Frames } from './frames.js';
-import { type Change, placeKey, type Run, type SwapChange } from './run.js';
+import { type Change, OF_WORLD, placeKey, type Run, type SwapChange } from './run.js';
 import { ArenaSource, CharacterSource, F_COUNT, FRAME, keptOf, type Sheet, type Source, TOLD } from './source.js';
 import { freeze } from './surroundings.js';
 
@@ -41,6 +41,8 @@ export class Recorder implements Watcher {
   private readonly wrapped = new WeakSet<Character>();
   /** The world of the host, while its answers are written down. */
   private readonly inner: World | null;
+  private readonly noted: NotedWorld | null;
+  private ticking = false;
   private rows = new Float64Array(60);
   private rowCount = 0;
   private count = -1;
@@ -55,7 +57,8 @@ export class Recorder implements Watcher {
     this.log = ours ? null : new AnswerLog();
     const traits = () => traitsOf(world as World);
     this.inner = world !== null && !ours ? world : null;
-    if (this.inner !== null) of.useWorld(new NotedWorld(this.inner, this.log as AnswerLog));
+    this.noted = this.inner && new NotedWorld(this.inner, this.log as AnswerLog);
+    if (this.noted !== null) of.useWorld(this.noted);
     const words = of instanceof Arena ? of.words.list : [];
     if (of instanceof Arena) {
       const { known } = of;
@@ -70,8 +73,9 @@ export class Recorder implements Watcher {
         teams: known.teams.list,
         tags: known.tagLists.list,
       };
-      // A swap may replace those as well.
+      // A swap may replace those as well, and the first who joins says the rate.
       Object.defineProperty(this.run, 'summons', { get: () => of.summons, enumerable: true });
+      Object.defineProperty(this.run, 'rate', { get: () => this.source.rate, enumerable: true });
     } else {
       this.plans = [of.plan];
       this.source = new CharacterSource(of, worldOf(of), (plan) => this.planIndex(plan));
@@ -122,15 +126,21 @@ export class Recorder implements Watcher {
   stop(): void {
     const { of, inner } = this;
     of.watching = of.watching.filter((one) => one !== this);
-    if (inner !== null) of.useWorld(inner);
+    if (inner !== null && of.world === this.noted) of.useWorld(inner);
+    if (this.log !== null) this.log.open = false;
     for (const c of this.source.characters) c.answer = unnoted(c.answer);
     if (of instanceof Arena && this.finds !== null) of.finds = this.finds;
   }
 
   before(): void {
+    const { log } = this;
     this.rowCount = 0;
     this.meetEverybody();
-    if (this.log !== null) this.log.open = true;
+    if (log === null) return;
+    // A tick that threw has not been.
+    if (this.ticking) log.count = 0;
+    log.open = true;
+    this.ticking = true;
   }
 
   swapped(id: number, next: Plan, renamed: Renamed): void {
@@ -145,6 +155,9 @@ export class Recorder implements Watcher {
       if (!plans.includes(next)) plans[(change as SwapChange).plan] = next;
     }
     changes.push({ tick, change: { swaps: id, plan: this.planIndex(next), renamed } });
+    const member = this.of instanceof Arena ? this.of.byId(id) : undefined;
+    if (member?.plays) this.opponents.set(id, member.plays);
+    else this.opponents.delete(id);
   }
 
   /** Lets go of what nobody can look back to any more. */
@@ -195,6 +208,9 @@ export class Recorder implements Watcher {
     const { tick } = source;
     const kept = changes.filter((one) => one.tick <= tick);
     changes.length = 0;
+    // Who is back may be made anew.
+    this.count = -1;
+    this.meetEverybody();
     if (this.isOfThisRun(tick)) {
       frames.cut(tick);
       changes.push(...kept);
@@ -230,6 +246,9 @@ export class Recorder implements Watcher {
     const keepsProbes = log !== null;
     if (keepsProbes) for (const c of source.characters) askAll(c);
     if (log) log.open = false;
+    this.ticking = false;
+    // Numbers of a crowd may be put back without a word.
+    if (!frames.isEmpty && source.tick !== frames.last + 1) frames.clear();
     frames.begin(source.tick, source.size(keepsProbes));
     source.write(frames, keepsProbes);
     if (this.rowCount > 0) {
@@ -290,7 +309,8 @@ export class Recorder implements Watcher {
     const { log } = this;
     for (const place of c.plan.names.place) {
       const at = c.places?.(place) ?? c.world?.find?.(place);
-      this.places.set(placeKey(id, place), at ? [at.x, at.y, at.z ?? 0] : null);
+      // What the world knows is the same for all.
+      this.places.set(placeKey(c.places ? id : OF_WORLD, place), at ? [at.x, at.y, at.z ?? 0] : null);
     }
     if (log !== null && c.mover === null && c.answer !== null) c.answer = notedProbes(c.answer, log);
   }

@@ -46,6 +46,9 @@ export interface Run extends Meanings {
   readonly opponents: Map<number, Opponent>;
 }
 
+/** In the place of an id: places that the world itself knows. */
+export const OF_WORLD = -1;
+
 export function placeKey(id: number, place: string): string {
   return `${id} ${place}`;
 }

@@ -2,7 +2,7 @@ import type { Place, World } from '../world/world.js';
 import { copyOfWorld, dataOfWorld, worldOfData } from '../world/world-data.js';
 import { AnsweringWorld, Answers, type WorldTraits } from './answers.js';
 import type { Surroundings } from './moment.js';
-import { type FrozenWorld, placeKey, type Run } from './run.js';
+import { type FrozenWorld, OF_WORLD, placeKey, type Run } from './run.js';
 
 /** What a run is read or made again in: a world of its own, and answers of its own. */
 export interface Again extends Surroundings {
@@ -13,7 +13,7 @@ export interface Again extends Surroundings {
 export function surround(run: Run): Again {
   const { world, summons } = run;
   const find = (id: number, place: string): Place | undefined => {
-    const at = run.places.get(placeKey(id, place));
+    const at = run.places.get(placeKey(id, place)) ?? run.places.get(placeKey(OF_WORLD, place));
     return at ? { x: at[0], y: at[1], z: at[2] } : undefined;
   };
   if (world.kind === 'ours') {

@@ -61,6 +61,7 @@ test('a run is asked, recorded and compared', () => {
     status: 0,
     out: 'no difference  0.00 s -1f to 1.78 s 107f\n',
   });
+  mkdirSync(join(ROOT, 'build'), { recursive: true });
   const heavier = join(ROOT, 'build', `heavier-${process.pid}.yaml`);
   const basics = readFileSync(join(ROOT, 'demo/boatyard/pell-basics.yaml'), 'utf8');
   writeFileSync(heavier, basics.replace('speed: 18', 'speed: 20'));

@@ -14,7 +14,7 @@ const findSlip = () => ({ x: 4, y: 1 });
 
 test('what comes back from a file is the same recording, and is made again as the same run', async () => {
   const runs: (() => Promise<void>)[] = [];
-  forRandom(MOVESETS / 6, (random, seed) => {
+  forRandom(MOVESETS / 10, (random, seed) => {
     const plan = makeMoveset(random, { functions: false });
     const world = worldOf(random, plan);
     const c =
@@ -95,7 +95,7 @@ test('whatever a file holds, it is read whole or refused with a sentence', async
   const { bytes } = await fight();
   const lines = gunzipSync(bytes).toString().trim().split('\n');
   const runs: (() => Promise<string>)[] = [];
-  forRandom(MOVESETS, (random) => {
+  forRandom(MOVESETS / 2, (random) => {
     const changed = lines.map((line) => JSON.parse(line));
     for (let n = random.whole(1, 3); n > 0; n--) {
       const line = random.pick(changed);

@@ -34,7 +34,7 @@ import { spoil } from '../random/spoil.js';
 import { makeCharacter, plan as planOf, SMALL, tick } from '../support.js';
 
 test('an equal moveset in the place of another changes nothing, whenever it comes; a module may do that, too', () => {
-  forRandom(MOVESETS / 4, (random, seed) => {
+  forRandom(MOVESETS / 6, (random, seed) => {
     const { source, plan } = makeSound(random, { functions: false });
     const again = seed % 2 === 0 ? compileMoveset(source as unknown) : generated(plan);
     const world = worldOf(random, plan);
@@ -96,7 +96,7 @@ function expectSound(c: Character): void {
 }
 
 test('there and back between random movesets, whatever runs: nothing throws, and each record is one that there could be', () => {
-  forRandom(MOVESETS / 5, (random) => {
+  forRandom(MOVESETS / 10, (random) => {
     const { source, plan } = makeSound(random, { functions: false });
     const other = change(random, source);
     const world = worldOf(random, plan);

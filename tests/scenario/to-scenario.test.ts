@@ -103,7 +103,7 @@ test('it fails where the abilities that it shows are others', () => {
 
 test('of random play it passes, or says why there can be none', () => {
   let made = 0;
-  forRandom(MOVESETS / 3, (random) => {
+  forRandom(MOVESETS / 6, (random) => {
     const plan = makeMoveset(random, { functions: false });
     const c = create(plan, worldOf(random, plan), { places: undefined });
     const recording = new Recording(c);
