@@ -153,7 +153,7 @@ export class Arena {
     if (plays && plays.plan !== (plan as unknown as Plan))
       throw new UsageError(`add: this opponent was made for another moveset than ${plan.name}.`, 'other-moveset');
     const words = typeof tags === 'string' ? [tags] : tags;
-    for (const watcher of this.watchers) watcher.joining();
+    for (const watcher of this.watchers) watcher.asking();
     // What may throw comes before anything is changed.
     const character = new Character(plan as unknown as Plan, { ...more, world: this.world });
     const id = this.nextId++;
@@ -536,6 +536,8 @@ export class Arena {
         'unknown-name',
       );
     for (const { c } of whose) checkSwap(c, next);
+    // What comes in from here on means something else.
+    if (this.recording !== null) this.tape = null;
     // Snapshots of before are still understood where only numbers are others; and a day of edits leaves no heap of movesets.
     for (const old of new Set([...whose.map(({ c }) => c.plan), ...called.map(([, plan]) => plan)]))
       this.known.plans.replace(old, next);
@@ -550,6 +552,7 @@ export class Arena {
   swapOne(member: Member, next: Plan, renamed: Renamed): Swapped {
     const { c, plays } = member;
     const [, name, tags] = member.indexes;
+    for (const watcher of this.watchers) watcher.asking();
     const swapped = swapCharacter(c, member.name, next, renamed);
     member.indexes = [this.known.plans.index(next), name, tags];
     member.tags = [...this.known.tagLists.list[tags], ...next.tags];

@@ -383,7 +383,7 @@ export class Character<N extends NameTypes = NameTypes> {
     this.plan = next;
     this.own = null;
     this.view = null;
-    this.tape = null;
+    if (this.recording !== null) this.tape = null;
     move(old, before);
     leaveRoom(next, this.r);
     this.r[next.foldedAt] = 0;

@@ -82,6 +82,7 @@ export function swapMoveset(of: Character | Swappable, next: Plan, options: Swap
   if (of.others !== null)
     throw new UsageError(`${call}: this character is in an arena; swap the moveset there.`, 'not-now');
   checkSwap(of, next);
+  for (const watcher of of.watching) watcher.asking();
   const swapped = swapCharacter(of, of.plan.name, next, names);
   for (const watcher of of.watching) watcher.swapped(0, next, names);
   return swapped;

@@ -186,10 +186,9 @@ export class Moment {
   /** A character whose numbers are those of a frame. */
   private reader(plan: Plan, id: number): Character {
     const { world, probes, places, summons } = this.around;
-    const into = new Float64Array(plan.arraySize());
-    initializeRecord(plan, into, { x: 0, y: 0, z: 0, facing: 1 });
     const find = places && ((place: string) => places(id, place));
-    const c = new Character(plan, { world: world ?? undefined, probes, places: find, into }, true);
+    const c = new Character(plan, { world: world ?? undefined, probes, places: find }, true);
+    initializeRecord(plan, c.r, { x: 0, y: 0, z: 0, facing: 1 });
     c.others = { byId: (other) => ([...this.members, ...this.departed] as Seen[]).find((one) => one.id === other) };
     c.finds = (summoning) => {
       const called = summons[plan.names.summon[summoning.who]];

@@ -112,11 +112,10 @@ export class Replay {
     const called = name >= 0 ? run.names[name] : `${run.kinds[-1 - name]} ${id}`;
     this.names.set(id, called);
     this.plans.set(called, plan);
-    const into = new Float64Array(plan.arraySize());
-    initializeRecord(plan, into, { x: 0, y: 0, z: 0, facing: 1 });
     const { world, probes, keepsProbes } = around;
     const places = (place: string) => around.places?.(id, place);
-    const character = new Character(plan, { world: world ?? undefined, probes, places, into }, true);
+    const character = new Character(plan, { world: world ?? undefined, probes, places }, true);
+    initializeRecord(plan, character.r, { x: 0, y: 0, z: 0, facing: 1 });
     setTo(character, frame, at + ENTRY, size, keepsProbes);
     character.senseAgain();
     const state = frame.slice(at + ENTRY + size, at + ENTRY + size + frame[at + I_EXTRA]);

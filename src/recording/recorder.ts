@@ -144,7 +144,8 @@ export class Recorder implements Watcher {
   }
 
   swapped(id: number, next: Plan, renamed: Renamed): void {
-    const { changes, plans } = this;
+    const { changes, plans, log } = this;
+    if (log !== null) log.open = false;
     const tick = this.source.tick + 1;
     // Of several in a row, only the last one ever plays.
     const before = changes.findLastIndex(
@@ -173,7 +174,7 @@ export class Recorder implements Watcher {
   }
   private oldest = -2;
 
-  joining(): void {
+  asking(): void {
     if (this.log !== null) this.log.open = true;
   }
 

@@ -24,8 +24,8 @@ export interface Watcher {
   rewound(): void;
   /** Another moveset is that of a member from now on, or of a character by itself: 0. */
   swapped(id: number, next: Plan, renamed: Renamed): void;
-  /** Somebody is about to join: where they come to stand may be asked. */
-  joining(): void;
+  /** Between two ticks, the world may be asked: somebody is about to join, or to get another moveset. */
+  asking(): void;
   /** Somebody joined, or the member of an id left, by a call of the host. */
   changed(change: Join | number): void;
 }
