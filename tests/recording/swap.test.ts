@@ -25,10 +25,11 @@ import {
   R_COUNT,
   RUNNING,
 } from '../../src/record/slots.js';
+import { compare, Recording } from '../../src/recording/index.js';
 import { generated } from '../emit/generated.js';
 import { forRandom, MOVESETS, TICKS } from '../random/for-random.js';
 import { makeSound } from '../random/moveset.js';
-import { create, difference, makeScript, play, worldOf } from '../random/play.js';
+import { create, difference, makeScript, play, withoutRooms, worldOf } from '../random/play.js';
 import type { Random } from '../random/random.js';
 import { spoil } from '../random/spoil.js';
 import { makeCharacter, plan as planOf, SMALL, tick } from '../support.js';
@@ -103,13 +104,7 @@ test('there and back between random movesets, whatever runs: nothing throws, and
     const c = create(plan, world);
     const script = makeScript(random, plan, 2 * TICKS);
     for (let at = 0; at < 2 * TICKS; at++) {
-      for (const deed of script.actions[at]) {
-        try {
-          deed(c);
-        } catch (error) {
-          if (!(error instanceof UsageError)) throw error;
-        }
-      }
+      for (const deed of script.actions[at]) unless(UsageError, () => deed(c));
       c.tick();
       if (!random.chance(0.15)) continue;
       swapMoveset(c, c.plan === plan ? other : plan);
@@ -117,6 +112,58 @@ test('there and back between random movesets, whatever runs: nothing throws, and
     }
   });
 });
+
+/** Who may be called: it strikes what is near, and leaves soon. */
+const GULL = compileMoveset({
+  loggia: 1,
+  name: 'Gull',
+  hurt: {},
+  stances: { fly: {} },
+  abilities: {
+    dive: { start: { rule: 'true', once: true }, phases: [{ for: '6f', strike: { sphere: 1, damage: 1 } }] },
+    flyOff: { start: { after: 'dive' }, phases: [{ for: '1f', leave: true }] },
+  },
+});
+
+test('duels with swaps in between are recorded, and made again from anywhere the same', () => {
+  forRandom(MOVESETS / 12, (random, seed) => {
+    const { source, plan } = makeSound(random, { fights: true, functions: false });
+    const plans = [plan, change(random, source)];
+    const world = worldOf(random, plan);
+    const arena = new Arena({ world: seed % 3 === 0 ? withoutRooms(world) : world, summons: { gull: GULL } });
+    const names = ['pell', 'skerry'];
+    names.forEach((name, i) => {
+      arena.add(name, plan, { at: [2.5 + i / 2, 1], places: () => ({ x: 4, y: 1 }) });
+    });
+    const scripts = names.map(() => makeScript(random, plan, 2 * TICKS));
+    const recording = new Recording(arena);
+    for (let t = 0; t < 2 * TICKS; t++) {
+      for (const [i, name] of names.entries()) {
+        const c = arena.find(name)?.character;
+        for (const deed of c ? scripts[i].actions[t] : []) unless(UsageError, () => deed(c as Character));
+      }
+      if (random.chance(0.1)) {
+        const [now, next] = plans;
+        // Perhaps all have left.
+        if (unless(UsageError, () => swapMoveset(arena, next, { of: now }))) plans.reverse();
+      }
+      arena.tick();
+    }
+    const again = recording.play({ from: random.whole(recording.first, recording.last) });
+    expect([again.stopped, compare(recording, again).first]).toEqual([null, null]);
+  });
+});
+
+/** Whether something was done; an error of that kind is no fault. */
+function unless(kind: typeof UsageError, act: () => void): boolean {
+  try {
+    act();
+    return true;
+  } catch (error) {
+    if (!(error instanceof kind)) throw error;
+    return false;
+  }
+}
 
 const DASH = `
 pools: { wind: { max: 10, start: 6 } }

@@ -125,3 +125,17 @@ test('code can turn a body', () => {
   ])
     expect(() => c.door.face(x, z)).toThrow('face: x and z must be numbers');
 });
+
+test('along what only overlaps, a stick means what it means anywhere', () => {
+  const c = makeCharacter(
+    `view: open
+probes: { near: { overlap: [2, 2] } }
+abilities: { slide: { start: { hold: gale }, phases: [{ for: 9f, move: { along: [move, facing], on: near, speed: 6 } }] } }`,
+    { world: flatGround() },
+  );
+  c.door.press('move.right');
+  c.door.press('gale');
+  tick(c, 5);
+  expect([c.readout.vx, c.readout.vz]).toEqual([6, 0]);
+  expect(c.readout.x).toBeGreaterThan(0.4);
+});

@@ -99,10 +99,10 @@ function compileOne(source: string, options: DirectionOptions, tools: DirectionT
   };
 }
 
-/** Whether a surface is steep enough for "up" to mean something along it. */
+/** Whether a surface is steep enough for "up" to mean something along it. What overlaps has no normal, and is none. */
 function climbs(r: Float64Array, normal: number): boolean {
   const ny = r[normal + 1];
-  return ny * ny < 0.999;
+  return ny * ny < 0.999 && (r[normal] !== 0 || r[normal + 2] !== 0);
 }
 
 /** A stick along a surface in front: up is up along it, right is to the right of who looks at it. */
@@ -220,7 +220,7 @@ export function usable(pace: number): number {
 /** Writes the unit vector of that way to `out`, unless it is no longer than `least`. */
 export function unitOf(x: number, y: number, z: number, out: Float64Array, least: number): boolean {
   const length = Math.sqrt(x * x + y * y + z * z);
-  if (length <= least) return false;
+  if (!(length > least)) return false;
   out[0] = x / length;
   out[1] = y / length;
   out[2] = z / length;
