@@ -21,7 +21,7 @@ export class Unasked extends UsageError {
 export class AnswerLog {
   /** A tick is going on: what is asked between two ticks is asked by the host. */
   open = false;
-  data = new Float64Array(256);
+  data: Float64Array = new Float64Array(256);
   count = 0;
   /** Tags of surfaces that were hit. */
   readonly tags = new Interned<readonly string[]>((tags) => JSON.stringify(tags));
@@ -79,9 +79,9 @@ export class NotedWorld implements World {
   readonly still: boolean | undefined;
   readonly bounds: World['bounds'];
   readonly edges: World['edges'];
-  readonly nearest?: World['nearest'];
-  readonly attach?: World['attach'];
-  readonly locate?: World['locate'];
+  readonly nearest?: NonNullable<World['nearest']>;
+  readonly attach?: NonNullable<World['attach']>;
+  readonly locate?: NonNullable<World['locate']>;
 
   constructor(
     readonly inner: World,
@@ -212,9 +212,9 @@ export class AnsweringWorld implements World {
   readonly still: boolean;
   readonly bounds: World['bounds'];
   readonly edges: World['edges'];
-  readonly nearest?: World['nearest'];
-  readonly attach?: World['attach'];
-  readonly locate?: World['locate'];
+  readonly nearest?: NonNullable<World['nearest']>;
+  readonly attach?: NonNullable<World['attach']>;
+  readonly locate?: NonNullable<World['locate']>;
 
   constructor(
     private readonly answers: Answers,

@@ -67,6 +67,7 @@ export interface Comparison {
 
 /** What is compared: a recording. */
 export interface Compared {
+  /** @internal */
   readonly run: Run;
   readonly rate: number;
   readonly first: number;

@@ -10,16 +10,16 @@ export class Page {
   count = 0;
   size = 0;
   /** The first frame, whole. */
-  key = NONE;
+  key: Float64Array = NONE;
   /** Places whose numbers go up by one in each tick, unless told otherwise. */
   readonly clocks: number[] = [];
   /** What changed since the frame before: places and their numbers, and by frame where these end. */
   slots: Slots = NO_SLOTS;
-  values = NONE;
-  readonly ends = new Uint32Array(PAGE);
+  values: Float64Array = NONE;
+  readonly ends: Uint32Array = new Uint32Array(PAGE);
   /** What came in and what happened, and by frame where that ends. */
-  told = NONE;
-  readonly toldEnds = new Uint32Array(PAGE);
+  told: Float64Array = NONE;
+  readonly toldEnds: Uint32Array = new Uint32Array(PAGE);
 
   get last(): number {
     return this.first + this.count - 1;
@@ -94,23 +94,23 @@ export class Frames {
   private spare: Page[] = [];
   private page: Page | null = null;
   /** The last frame. */
-  private state = NONE;
+  private state: Float64Array = NONE;
   private at = 0;
   private whole = false;
   /** Of the page that is being written: they hold what is yet to come. */
   private slots: Slots = new Uint16Array(0);
-  private values = NONE;
-  private told = NONE;
+  private values: Float64Array = NONE;
+  private told: Float64Array = NONE;
   private used = 0;
   private toldUsed = 0;
-  private readonly numbers = new Lists((length) => new Float64Array(length));
+  private readonly numbers = new Lists<Float64Array>((length) => new Float64Array(length));
   private readonly short = new Lists<Slots>((length) => new Uint16Array(length));
   private readonly long = new Lists<Slots>((length) => new Uint32Array(length));
   private held = 0;
   /** Where reading is. */
   private shown: Page | null = null;
   private shownIndex = -1;
-  private shownFrame = NONE;
+  private shownFrame: Float64Array = NONE;
 
   /**
    *
