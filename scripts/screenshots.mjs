@@ -52,7 +52,11 @@ async function shootCommand(name, words) {
     /\u001b\[(\d+)m/g,
     (_, code) => (STYLES[code] ? `<span style="${STYLES[code]}">` : '</span>'),
   );
-  await shootText(name, `$ loggia ${words.join(' ')}`, painted);
+  await shootText(
+    name,
+    `$ loggia ${words.map((word) => (word.includes(' ') ? `"${word}"` : word)).join(' ')}`,
+    painted,
+  );
 }
 
 async function shootText(name, title, painted) {
@@ -75,7 +79,14 @@ await shootText(
 );
 await shootCommand('timing', ['timing', 'demo/boatyard/pell-breakwater.yaml']);
 await shootCommand('run-duel', ['run', 'demo/boatyard/scenarios/parry.yaml']);
-await shootCommand('run', ['run', 'demo/boatyard/scenarios/second-dash-refused.yaml']);
+const refused = 'demo/boatyard/scenarios/second-dash-refused.yaml';
+await shootCommand('run', ['run', refused]);
+await shootCommand('run-why', ['run', refused, '--why', 'galeDash', '--ask', 'running(galeDash) and vx > 10']);
+await shootCommand('compare', [
+  'compare',
+  'demo/boatyard/scenarios/parry.yaml',
+  'demo/boatyard/scenarios/parry-one-tick-late.yaml',
+]);
 
 /** Opens the page of an example and has `act` play on it; then the picture is taken. */
 async function shootPage(name, act) {

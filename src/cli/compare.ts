@@ -126,29 +126,29 @@ function tell(
   [a, b]: string[],
 ): string[] {
   const time = (tick: number) => `${(Math.max(0, tick) / rates[0]).toFixed(2)} s ${tick}f`;
-  const span = `${time(from)} to ${time(until)}${rates[0] === rates[1] ? '' : `, ${rates[0]} and ${rates[1]} ticks per second`}`;
+  const span = `from ${from < 0 ? 'the start' : time(from)} to ${time(until)}${rates[0] === rates[1] ? '' : `, ${rates[0]} and ${rates[1]} ticks per second`}`;
   const names = [
     ...(only.a.length > 0 ? [`  only ${a} has ${only.a.join(', ')}`] : []),
     ...(only.b.length > 0 ? [`  only ${b} has ${only.b.join(', ')}`] : []),
   ];
-  if (same || first === null) return [`no difference  ${span}`, ...names];
+  if (same || first === null) return [`no difference ${span}`, ...names];
   const told = first.differences.filter(({ kind }) => kind !== 'number');
   const numbers = first.differences.filter(({ kind }) => kind === 'number');
   const several = common.members.length > 1;
   const line = ({ of, text }: (typeof told)[number]) => `  ${several && of !== '' ? `${of}: ` : ''}${text}`;
   const every = Math.max(1, Math.ceil(drift.length / TIMES));
   return [
-    `first difference at ${time(first.tick)}  (compared ${span})`,
+    `first difference at ${first.tick < 0 ? 'the start' : time(first.tick)}, compared ${span}`,
     ...told.map(line),
     ...numbers.slice(0, FEW).map(line),
     ...(numbers.length > FEW ? [`  and ${numbers.length - FEW} more numbers`] : []),
     `  the same before: ${common.ticks} ticks, ${common.events} events`,
     ...(furthest > 0
       ? [
-          `  apart: ${drift
+          `  distance between them: ${drift
             .filter((_, i) => i % every === 0 || i === drift.length - 1)
             .map(({ tick, distance }) => `${Math.max(0, ...Object.values(distance)).toFixed(2)} at ${tick}f`)
-            .join(', ')}; furthest ${furthest.toFixed(2)}`,
+            .join(', ')}; at most ${furthest.toFixed(2)}`,
         ]
       : []),
     ...names,

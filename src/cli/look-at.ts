@@ -16,7 +16,8 @@ export async function lookAt(
     if (why !== undefined) tellWhy(recording, String(why), io);
   } catch (error) {
     if (!(error instanceof UsageError)) throw error;
-    io.err(safe(`loggia: ${error.message}`));
+    // The call's name says nothing here; its option does.
+    io.err(safe(`loggia: ${error.message.replace(/^find: /, '--ask: ').replace(/^why: /, '--why: ')}`));
     return false;
   }
   if (record === undefined) return true;

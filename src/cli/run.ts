@@ -13,7 +13,7 @@ export const run: CommandSpec = {
   args: '<scenario...>',
   argsDoc: 'scenario files',
   options: [
-    ['--story', 'print what happened, also when several scenarios are given'],
+    ['--story', 'print what happened, also when several scenarios are given, or something is asked'],
     ['--jobs', 'use all cores'],
     ['--watch', 'run again whenever a scenario or a moveset changes, until stopped with Ctrl-C'],
     ['--ask <formula>', 'print the ticks after which a condition holds, as formulas are in a moveset'],
@@ -51,7 +51,9 @@ async function runAll(
   io: Io,
 ): Promise<{ code: ExitCode; read: readonly string[] }> {
   const { story, jobs, json } = given;
-  const keep = json ? 'everything' : story || files.length === 1 ? 'story' : 'nothing';
+  // Who asks something wants the answer, and not to look for it below a story.
+  const isAsked = given.ask !== undefined || given.why !== undefined;
+  const keep = json ? 'everything' : story || (files.length === 1 && !isAsked) ? 'story' : 'nothing';
   const workers = jobs ? (await import('node:os')).availableParallelism() : 1;
   const { runMany } = await import('./run-many.js');
   const tell = await import('../scenario/tell.js');

@@ -59,7 +59,7 @@ test('a run is asked, recorded and compared', () => {
 
   expect(loggia('compare', record, file)).toMatchObject({
     status: 0,
-    out: 'no difference  0.00 s -1f to 1.78 s 107f\n',
+    out: 'no difference from the start to 1.78 s 107f\n',
   });
   mkdirSync(join(ROOT, 'build'), { recursive: true });
   const heavier = join(ROOT, 'build', `heavier-${process.pid}.yaml`);
@@ -71,9 +71,9 @@ test('a run is asked, recorded and compared', () => {
   rmSync(heavier);
   expect(apart.status).toBe(1);
   expect(apart.out).toMatch(
-    /^first difference at 0.10 s 6f {2}\(compared .*\)\n {2}x is .* in pell-basics.yaml, .* in heavier-/,
+    /^first difference at 0.10 s 6f, compared from the start to .*\n {2}x is .* in pell-basics.yaml, .* in heavier-/,
   );
-  expect(apart.out).toMatch(/the same before: 7 ticks, \d+ events\n {2}apart: .*; furthest \d/);
+  expect(apart.out).toMatch(/the same before: 7 ticks, \d+ events\n {2}distance between them: .*; at most \d/);
   expect(JSON.parse(told.out)).toMatchObject({ same: false, first: { tick: 6 }, rates: [60, 60] });
 
   for (const [words, why] of [
@@ -83,7 +83,7 @@ test('a run is asked, recorded and compared', () => {
   ] as const)
     expect(loggia(...words)).toMatchObject({ status: 2, err: expect.stringContaining(why) });
   for (const [words, why] of [
-    [['run', file, '--ask', 'vy >'], 'find: "vy >" is no condition here'],
+    [['run', file, '--ask', 'vy >'], '--ask: "vy >" is no condition here'],
     [['run', file, '--why', 'galeDsh'], 'Did you mean "galeDash"?'],
     [['run', file, '--record', join(SCENARIOS, '..', 'pell.yaml')], 'it is one of the files that this is made of'],
     [['compare', file, 'package.json'], 'package.json cannot be run; see above'],
