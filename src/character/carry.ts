@@ -6,9 +6,13 @@ import type { SlotRange } from '../record/layout.js';
 import { updatePool } from '../record/pool-line.js';
 import { R_MARK } from '../record/ride.js';
 import {
+  B_USED,
   BASE_LOADOUT,
+  BUTTON,
   C_WAITING,
   CLIP,
+  FORCED,
+  FORCED_VELOCITY,
   GROUND_SURFACES,
   HEAD,
   L_ABILITY,
@@ -60,6 +64,8 @@ interface Kept {
   readonly runs: ReadonlySet<number>;
   readonly stance: boolean;
   readonly loadout: boolean;
+  /** Nothing ended. */
+  readonly all: boolean;
 }
 
 /** Effects with numbers of their own go on only where they are the same ones. */
@@ -90,6 +96,7 @@ function runsOn(c: Character, next: Plan, lane: number, renamed: Renamed) {
 /** Ends what does not go on, by the old moveset; says what of it does. */
 export function endGone(c: Character, next: Plan, renamed: Renamed): Kept {
   const { plan: old, r } = c;
+  const ran = r[RUNNING];
   for (let lane = old.lanesAt; lane < old.lanesEnd; lane += LANE)
     if (r[lane + L_ABILITY] >= 0 && !runsOn(c, next, lane, renamed)) old.code.end(c, lane, ENDED.unavailable, -1);
   // Only now: what an end does may end others.
@@ -103,7 +110,8 @@ export function endGone(c: Character, next: Plan, renamed: Renamed): Kept {
   const loadoutNow = loadout && next.loadouts[mapIndex(old, next, 'loadout', r[LOADOUT], renamed)];
   const keepsLoadout = loadoutNow !== undefined && sameScope(loadout.scope, loadoutNow.scope);
   if (loadout && !keepsLoadout) runActions(c, loadout.scope.ends);
-  return { runs, stance: keepsStance, loadout: keepsLoadout };
+  const all = runs.size === ran && keepsStance && (keepsLoadout || !loadout);
+  return { runs, stance: keepsStance, loadout: keepsLoadout, all };
 }
 
 /** The numbers of a character for another moveset with as many of them, and the same names: only what they are tuned to is another. */
@@ -205,6 +213,8 @@ export function carry(c: Character, old: Plan, was: Float64Array, kept: Kept, re
   openResting(c, old, was, kept, renamed);
   updateDrains(c);
   c.plan.code.fold(c);
+  // What moves make of the velocity holds until the next tick that is not frozen: an engine is told of it.
+  if (kept.all) for (let i = FORCED; i < FORCED_VELOCITY + 3; i++) r[i] = was[i];
 }
 
 function carryHead(c: Character, old: Plan, was: Float64Array, renamed: Renamed): void {
@@ -228,6 +238,10 @@ export function resize(c: Character, old: Plan, shape: number, mover = c.mover):
 
 function carryDevices(c: Character, old: Plan, was: Float64Array, renamed: Renamed): void {
   const { plan: next, r } = c;
+  for (let i = 0; i < next.names.button.length; i++) {
+    const used = next.layout.buttons + i * BUTTON + B_USED;
+    r[used] = r[used] > 0 ? mapIndex(old, next, 'ability', r[used] - 1, renamed) + 1 : 0;
+  }
   old.names.button.forEach((_, i) => {
     const now = mapIndex(old, next, 'button', i, renamed);
     if (now >= 0) for (let k = 0; k < KEY; k++) r[keyAt(next, now) + k] = was[keyAt(old, i) + k];
@@ -246,12 +260,13 @@ function carryChoices(c: Character, old: Plan, was: Float64Array, renamed: Renam
     if (now && now.at >= 0) r[now.at] = now.option;
   });
   next.layers.forEach((layer, i) => {
-    const before = old.layers.indexOf(layer);
-    if (before < 0) return;
-    const from = old.layout.layers + before * LAYER;
+    const then = old.layers.indexOf(layer);
+    if (then < 0) return;
+    const from = old.layout.layers + then * LAYER;
     const to = next.layout.layers + i * LAYER;
-    const clip = next.clips.indexOf(old.clips[was[from + CLIP]]);
-    if (clip < 0) return;
+    const shown = was[from + CLIP];
+    const clip = shown < 0 ? shown : next.clips.indexOf(old.clips[shown]);
+    if (clip < 0 && shown >= 0) return;
     for (let k = 0; k < LAYER; k++) r[to + k] = was[from + k];
     r[to + CLIP] = clip;
   });
@@ -278,22 +293,24 @@ function carryLanes(c: Character, old: Plan, was: Float64Array, kept: Kept, rena
       for (let k = 0; k < (scope?.owns ?? 0); k++) r[at + k] = was[first + k];
     };
     clearOwn(next, r, lane);
-    if (!a) return;
-    const phase = was[from + L_PHASE] < 0 ? -1 : phaseNow(old.phases[was[from + L_PHASE]], a, next);
-    for (let k = 0; k < LANE; k++) r[to + k] = was[from + k];
-    r[to + L_ABILITY] = a.index;
-    r[to + L_PHASE] = phase;
-    const trigger = old.triggers[was[from + L_TRIGGER]];
-    r[to + L_TRIGGER] = (trigger && triggerNow(old, next, trigger, renamed)?.index) ?? a.codeTrigger;
-    r[RUNNING] += 1;
-    own(abilityOwn, before.abilityOwn, a.scope);
-    own(phaseOwn, before.phaseOwn, next.phases[phase]?.scope);
-    if (phase >= 0) retime(r, to, old.phases[was[from + L_PHASE]], next.phases[phase]);
+    const started = old.triggers[was[from + L_TRIGGER]];
+    const trigger = started && triggerNow(old, next, started, renamed)?.index;
+    r[to + L_TRIGGER] = trigger ?? 0;
     for (const [pool, { name: of }] of next.pools.entries()) {
       const paid = old.pools.findIndex((one) => nameNow(one.name, renamed) === of);
       if (paid >= 0)
         r[next.layout.paid + lane * next.pools.length + pool] = was[old.layout.paid + i * old.pools.length + paid];
     }
+    if (!a) return;
+    const phase = was[from + L_PHASE] < 0 ? -1 : phaseNow(old.phases[was[from + L_PHASE]], a, next);
+    for (let k = 0; k < LANE; k++) r[to + k] = was[from + k];
+    r[to + L_ABILITY] = a.index;
+    r[to + L_PHASE] = phase;
+    r[to + L_TRIGGER] = trigger ?? a.codeTrigger;
+    r[RUNNING] += 1;
+    own(abilityOwn, before.abilityOwn, a.scope);
+    own(phaseOwn, before.phaseOwn, next.phases[phase]?.scope);
+    if (phase >= 0) retime(r, to, old.phases[was[from + L_PHASE]], next.phases[phase]);
   });
 }
 
@@ -337,8 +354,7 @@ function carryTriggers(c: Character, old: Plan, was: Float64Array, renamed: Rena
     if (!now) continue;
     for (let k = 0; k < TRIGGER; k++) r[now.at + k] = was[trigger.at + k];
     r[now.at + R_TOLD] = 0;
-    const owned = (plan: Plan, { index }: TriggerPlan) =>
-      plan.layout.ranges.find(({ label }) => label === `memory of trigger ${index}`);
+    const owned = (plan: Plan, { own }: TriggerPlan) => plan.layout.ranges.find(({ at }) => at === own);
     const [from, to] = [owned(old, trigger), owned(next, now)];
     if (from && to && from.count === to.count) for (let k = 0; k < to.count; k++) r[to.at + k] = was[from.at + k];
   }
@@ -395,7 +411,8 @@ function openResting(c: Character, old: Plan, was: Float64Array, kept: Kept, ren
     const range = next.layout.ranges.find((one) => one.label === label);
     if (range) r.fill(0, range.at, range.at + range.count);
   };
-  if (!kept.loadout) {
+  // Whoever wears none goes on wearing none.
+  if (!kept.loadout && (was[LOADOUT] >= 0 || r[LOADOUT] >= 0)) {
     clear('effects of the loadout');
     r[LOADOUT_SINCE] = r[T];
     if (r[LOADOUT] >= 0) runActions(c, next.loadouts[r[LOADOUT]].scope.begins);

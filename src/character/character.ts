@@ -198,7 +198,8 @@ export class Character<N extends NameTypes = NameTypes> {
     this.readout = new Readout(this);
     if (!begun) initializeActor(this);
     this.r[plan.rosterAt] = this.roster.id;
-    plan.live?.add(this);
+    // Those who have begun are looked at, or are one of a crowd, which is known itself.
+    if (!begun) plan.live?.add(this);
   }
 
   /** One step of simulation. */

@@ -98,6 +98,13 @@ export function checkSwap(c: Character, next: Plan): void {
   if (next.view !== plan.view) refuse(`it is seen ${next.view === 'open' ? 'in the open' : 'from the side'}`);
   if (next.arraySize() > room)
     refuse(`it needs ${next.arraySize()} numbers, and the array of this character holds ${room}`);
+  // Numbers find their new places by what they are called.
+  if (next.fingerprint !== plan.fingerprint)
+    for (const { name, layout } of [plan, next])
+      if (layout.ranges.length === 0)
+        refuse(
+          `their states differ, and the module of ${name} leaves out what its numbers are called; generate it with "formulas" (loggia pack --formulas, or movesets({ formulas: true }) in Vite)`,
+        );
   checkNeeds('swapMoveset', next, mover?.world ?? null, answer, places);
 }
 

@@ -31,6 +31,7 @@ export function writtenPlan(version: number, written: Written): Plan {
   };
   return {
     ...written,
+    layout: { ...written.layout, ranges: [] },
     // What is missing here comes with the code of the module.
     code: { facts: missing('A fact by its name') } as unknown as PlanCode,
     get parsed(): never {
@@ -45,7 +46,7 @@ export function writtenPlan(version: number, written: Written): Plan {
     reading: missing('A fact by its name'),
     factNames: missing('A fact by its name'),
     longConditions: new Map(),
-    conditions: missing('A condition of an opponent or a scenario'),
+    conditions: missing('A condition of an opponent, a scenario or a recording'),
   };
 }
 

@@ -118,6 +118,7 @@ export interface SlotRange {
 
 /** Where everything stands in the record of one moveset's characters. */
 export interface Layout {
+  /** All of it by name; nothing in a module that leaves the moveset out. */
   readonly ranges: readonly SlotRange[];
   readonly buttons: number;
   readonly sticks: number;

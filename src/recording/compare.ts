@@ -1,6 +1,6 @@
 import type { ArenaEvent } from '../arena/events.js';
 import { wordMeeting } from '../arena/word-meeting.js';
-import { L_ABILITY, L_PHASE, LANE } from '../record/slots.js';
+import { L_ABILITY, L_PHASE, LANE, R_TOLD } from '../record/slots.js';
 import { want, wantOptions } from '../report/arguments.js';
 import type { LoggiaEvent } from '../report/events.js';
 import { wordReason } from '../report/reasons.js';
@@ -261,10 +261,14 @@ class Comparing {
     }
     if (found.length > 0 || this.within > 0 || x.plan.fingerprint !== y.plan.fingerprint) return found;
     // What no name of a readout shows: by what stands at that place of the record.
-    for (const { label, at, count } of x.plan.layout.ranges)
-      for (let i = 0; i < count; i++)
-        if (x.record[at + i] !== y.record[at + i] && !isToldOfRefusals(label, i))
-          add(count === 1 ? label : `${label} [${i}]`, x.record[at + i], y.record[at + i]);
+    const { layout, recordSize, triggers } = x.plan;
+    const ranges = layout.ranges.length > 0 ? layout.ranges : [{ label: 'number', at: 0, count: recordSize }];
+    // Whether a host hears of refusals changes nothing that happens.
+    const told = new Set(triggers.map(({ at }) => at + R_TOLD));
+    for (const { label, at, count } of ranges)
+      for (let i = at; i < at + count; i++)
+        if (x.record[i] !== y.record[i] && !told.has(i))
+          add(count === 1 ? label : `${label} [${i - at}]`, x.record[i], y.record[i]);
     return found;
   }
 }
@@ -274,11 +278,6 @@ type Value = number | string | boolean | null;
 interface Happened {
   readonly of: string;
   readonly list: readonly Told[];
-}
-
-/** Whether a host hears of refusals changes nothing that happens. */
-function isToldOfRefusals(label: string, at: number): boolean {
-  return label.startsWith('trigger ') && at === 2;
 }
 
 function listOf(happened: readonly Happened[], name: string): readonly Told[] {

@@ -1,8 +1,8 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 
-/** What reads formulas while a game runs: facts by their names, opponents, scenarios. */
-const USES = /\b(?:facts|compileOpponent|checkOpponent|parseOpponent|runScenario\w*)\b/;
+/** What reads formulas while a game runs: facts by their names, opponents, scenarios; or the names of all numbers. */
+const USES = /\b(?:facts|compileOpponent|checkOpponent|parseOpponent|runScenario\w*|swapMoveset)\b/;
 const SOURCE = /\.(?:[cm]?[jt]sx?|vue|svelte|astro)$/;
 /** What is not part of a game. */
 const APART =

@@ -44,6 +44,9 @@ function record(text: string, gale: readonly number[], gaff: readonly number[] =
 
 test('ticks are found by a formula, by what happens, and by both', () => {
   const recording = record(DASH, [10, 20, 60]);
+  // Whoever was read before has no numbers for what is asked for now.
+  expect(recording.at(15).of().facts.fact('timeIn(galeDash)')).toBeCloseTo(5 / 60);
+  expect(recording.find('timeIn(galeDash) >= 0.15s')).toEqual([19, 20, 21, 69, 70, 71]);
   expect(recording.find({ started: 'galeDash' })).toEqual([10, 60]);
   expect(recording.find({ refused: 'galeDash' })).toEqual([20]);
   expect(recording.find({ ended: 'galeDash' })).toEqual([22, 72]);
@@ -87,6 +90,15 @@ test('why: every reason with its line, and what it rests on as it was then', () 
     { text: 'facing', value: 1 },
   ]);
   expect(reasons[2].operands).toContainEqual({ text: 'pool.wind', value: 1 });
+  // Of several conditions, the one that does not hold; times are in seconds.
+  const two = record(
+    DASH.replace('when: rested and vy <= 0', 'when: [rested, not running(brace), timeIn(brace) > 2s]'),
+    [20],
+    [5],
+  );
+  expect(two.why(20, 'galeDash').reasons.map(({ path }) => path)).toContain('abilities.galeDash.when[2]');
+  const slow = record(DASH.replace('1 + facing * 3', '9 + timeIn(brace) / 1s'), [], [5]);
+  expect(slow.why(35, 'galeDash').reasons.at(-1)?.operands).toContainEqual({ text: 'timeIn(brace)', value: 0.5 });
   // Where nothing was requested: as if it were now.
   expect(recording.why(-1, 'galeDash')).toMatchObject({ refused: false, may: true, reasons: [] });
   expect(() => recording.why(1, 'galeDsh')).toThrow(/Did you mean "galeDash"/);
@@ -185,6 +197,12 @@ test('a swap is on the recording: it is made again with it, and from before it',
   expect(recording.at(10).of().readout.pool('wind')).toBe(5);
   expect(compare(recording, recording.play({ from: 3 })).first).toBeNull();
   expect(compare(recording, recording.play({ from: 62 })).first).toBeNull();
+  // What is forgotten by a restore is not swapped again.
+  c.restore(recording.at(70).of().record.slice());
+  swapMoveset(c, other.renamed ? other : planOf(`${SMALL}abilities: { galeDash: { start: { press: gale } } }`));
+  c.restore(recording.at(62).of().record.slice());
+  for (let t = 0; t < 20; t++) c.tick();
+  expect(compare(recording, recording.play({ from: 40 })).first).toBeNull();
 });
 
 test('an engine is not needed again: only a run that asks its body for something else ends, and says so', () => {
@@ -219,6 +237,29 @@ test("a host's own world is not needed again, until something is asked that neve
   expect(compare(recording, recording.play()).first).toBeNull();
   const without = recording.play({ inputs: () => {} });
   expect(without.stopped?.why).toMatch(/^From tick 20 on it would need the world: a sweep from \(0, /);
+  // A tick in which it threw has not been.
+  const moody = withoutRooms(flatGround());
+  let throws = false;
+  const other = makeCharacter(DASH, {
+    world: {
+      ...moody,
+      sweep: (cast, hit) => {
+        const does = moody.sweep(cast, hit);
+        if (throws) throw new Error('no');
+        return does;
+      },
+    },
+  });
+  const twice = new Recording(other);
+  for (let t = 0; t < 9; t++) {
+    throws = t === 5;
+    if (throws) {
+      const still = other.snapshot();
+      expect(() => other.tick()).toThrow('no');
+      other.restore(still);
+    } else other.tick();
+  }
+  expect(compare(twice, twice.play()).first).toBeNull();
   recording.stop();
   expect(c.world?.roomAround).toBeUndefined();
   c.tick();
@@ -265,6 +306,13 @@ test('what is recorded: no longer than was asked for, from where it was restored
   c.restore(makeCharacter(DASH).snapshot());
   expect([recording.first, recording.last]).toEqual([-1, -1]);
 
+  const small = new Recording(c, { seconds: 600, megabytes: 1 });
+  for (let t = 0; t < 60_000; t++) {
+    c.door.velocity(t % 7, 3);
+    c.tick();
+  }
+  expect([small.bytes < 1.1 * 2 ** 20, small.first > 10_000]).toEqual([true, true]);
+
   const plan = planOf(SMALL + DASH);
   const records = new Float64Array(plan.arraySize() * 4);
   const one = characterIn(plan, records, 2, flatGround(), { at: [7, 0] });
@@ -291,6 +339,12 @@ test('one of a crowd is recorded as it ticks with the others', () => {
     tickAll(plan, records, 4, world, { before: (c, i) => (t === 3 && i === 2 ? c.door.press('gale') : undefined) });
   expect(recording.find({ started: 'galeDash' })).toEqual([4]);
   expect(compare(recording, recording.play({ from: 2 })).first).toBeNull();
+  const before = records.slice();
+  tickAll(plan, records, 4, world);
+  // Put back without a word: it begins again.
+  records.set(before);
+  tickAll(plan, records, 4, world);
+  expect(recording.first).toBe(recording.last);
 });
 
 test('the boatyard recorded: what its scenarios expect is found in their recordings', async () => {

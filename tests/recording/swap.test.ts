@@ -10,23 +10,34 @@ import {
   saveProgress,
   swapMoveset,
   Tape,
+  TileWorld,
   UsageError,
 } from '../../src/index.js';
+import { C_ARMOUR, C_BOUNCE, C_GUARD, C_IMMUNE, C_MEETS, C_PARRIES } from '../../src/record/combat.js';
 import {
   A_KNOWN,
+  ACCEL,
+  BRAKE,
   C_WAITING,
+  FACE_LOCK,
+  FALL,
+  GRAVITY,
   L_ABILITY,
   L_PHASE,
   LACKING,
   LANE,
   N_LEFT,
   N_MAX,
+  PASSES,
   PENDING,
   R_COUNT,
   RUNNING,
+  SPEED,
+  STEER,
+  WANT_SHAPE,
 } from '../../src/record/slots.js';
 import { compare, Recording } from '../../src/recording/index.js';
-import { generated } from '../emit/generated.js';
+import { generated, generatedWhole } from '../emit/generated.js';
 import { forRandom, MOVESETS, TICKS } from '../random/for-random.js';
 import { makeSound } from '../random/moveset.js';
 import { create, difference, makeScript, play, withoutRooms, worldOf } from '../random/play.js';
@@ -110,6 +121,59 @@ test('there and back between random movesets, whatever runs: nothing throws, and
       swapMoveset(c, c.plan === plan ? other : plan);
       expectSound(c);
     }
+  });
+});
+
+/** The same moveset with one more of everything, which nothing uses: each comes second, so that what follows stands elsewhere. */
+function withSpares(source: Record<string, unknown>): Record<string, unknown> {
+  const spares: Record<string, object> = {
+    pools: { max: 3, start: 1, regen: 1 },
+    inputs: { button: 'KeyZ' },
+    stances: { when: 'pool.spare > 9' },
+    lanes: {},
+    events: {},
+    marks: {},
+    loadouts: { abilities: ['spare'] },
+    abilities: { start: { toggle: 'spare' }, charges: { max: 2, every: '1s' }, phases: [{ for: '3f' }] },
+  };
+  const second = (given: object, spare: unknown) => {
+    if (Array.isArray(given)) return given.toSpliced(1, 0, 'spare');
+    const all = Object.entries(given);
+    // A last stance has no "when".
+    all.splice(given === source.stances ? 0 : 1, 0, ['spare', spare]);
+    return Object.fromEntries(all);
+  };
+  const twin: Record<string, object> = { pools: {}, ...source };
+  for (const [kind, spare] of Object.entries(spares)) if (twin[kind]) twin[kind] = second(twin[kind], spare);
+  const { shapes } = (twin.body ?? {}) as { shapes?: object };
+  if (shapes) twin.body = { ...twin.body, shapes: second(shapes, [1, 1]) };
+  return twin;
+}
+
+const FOLDED = [
+  ...[GRAVITY, FALL, STEER, SPEED, ACCEL, BRAKE, WANT_SHAPE, FACE_LOCK, PASSES].map((at) => `head [${at}]`),
+  ...[C_IMMUNE, C_ARMOUR, C_GUARD, C_PARRIES, C_MEETS, C_BOUNCE].map((at) => `combat [${at}]`),
+];
+
+test('with everything at another place, it goes on as if nothing had been swapped', () => {
+  forRandom(MOVESETS / 6, (random) => {
+    const { source, plan } = makeSound(random, { functions: false });
+    const twin = compileMoveset(withSpares(source) as unknown);
+    const world = worldOf(random, plan);
+    const script = makeScript(random, plan, 2 * TICKS);
+    // A refusal of what waits is told again after a swap.
+    const [one, other] = [0, 1].map(() => create(plan, world, { refusals: false })) as [Character, Character];
+    const [left, swapped] = [new Recording(one), new Recording(other)];
+    play(one, script);
+    for (let at = 0; at < 2 * TICKS; ) {
+      const next = Math.min(2 * TICKS, at + random.whole(1, TICKS / 2));
+      play(other, script, at, next);
+      swapMoveset(other, other.plan === plan ? twin : plan);
+      at = next;
+    }
+    // What effects fold is folded anew at a swap, else not while time stands still.
+    const found = compare(left, swapped).first?.differences.filter(({ name }) => !FOLDED.includes(name));
+    expect(found?.map(({ text }) => text) ?? []).toEqual([]);
   });
 });
 
@@ -227,6 +291,31 @@ events: [eased]`),
   expect(swapped.begun).toEqual([{ kind: 'pool', name: 'oil' }]);
   expect([c.readout.ability(), c.readout.pool('oil' as never), c.readout.charges('galeDash')]).toEqual([null, 8, 2]);
   expect(() => c.facts.fact('tagged(braced)')).toThrow(UsageError);
+});
+
+test('a body that is larger now is put where it has room, whether or not the names are others', () => {
+  for (const more of ['', 'pools: { oil: { max: 3 } }']) {
+    const world = new TileWorld(['#......', '#.@....', '#######']);
+    const c = makeCharacter('body: { shapes: { tall: [0.6, 1.8] } }', { world, at: [1.3, 1] });
+    swapMoveset(c, planOf(`${SMALL}body: { shapes: { tall: [1.6, 1.8] } }\n${more}`));
+    expect(c.readout.x).toBeCloseTo(1.8, 2);
+  }
+});
+
+test('a module without formulas takes another with the same names, and says how to take others', () => {
+  const plan = generatedWhole(planOf(SMALL + DASH));
+  const c = create(plan, flatGround(), { at: [0, 0], places: undefined });
+  const recording = new Recording(c);
+  c.door.press('gale');
+  tick(c, 2);
+  swapMoveset(c, generatedWhole(changed(['for: 4f', 'for: 9f'])));
+  tick(c, 4);
+  // Of 4 ticks before.
+  expect(c.readout.phase()).toBe('windup');
+  expect(compare(recording, recording.play()).same).toBe(true);
+  expect(() => swapMoveset(c, generatedWhole(changed(['events: [', 'events: [bell, '])))).toThrow(
+    /leaves out what its numbers are called; generate it with "formulas"/,
+  );
 });
 
 test('with new names for old ones, what runs, what waits and what is kept goes on under them', () => {
