@@ -211,7 +211,7 @@ export function carry(c: Character, old: Plan, was: Float64Array, kept: Kept, re
   c.changeRoster();
   c.updateRoster();
   openResting(c, old, was, kept, renamed);
-  updateDrains(c);
+  if (!next.varyingDrains) updateDrains(c);
   c.plan.code.fold(c);
   // What moves make of the velocity holds until the next tick that is not frozen: an engine is told of it.
   if (kept.all) for (let i = FORCED; i < FORCED_VELOCITY + 3; i++) r[i] = was[i];

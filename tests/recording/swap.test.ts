@@ -302,6 +302,21 @@ test('a body that is larger now is put where it has room, whether or not the nam
   }
 });
 
+test('what was paid before it comes back after it', () => {
+  const text = (pools: string) => `pools: {${pools} wind: { max: 9, start: 9 } }
+events: [bell]
+abilities:
+  lamp: { start: { press: gaff }, cost: { wind: 4 }, refund: 100%, phases: [{ for: 1s, interrupt: event(bell) }] }`;
+  const c = makeCharacter(text(''));
+  c.door.press('gaff');
+  tick(c, 3);
+  swapMoveset(c, planOf(SMALL + text(' oil: { max: 3 },')));
+  expect(c.readout.pool('wind')).toBe(5);
+  c.door.event('bell');
+  tick(c, 2);
+  expect([c.readout.ability(), c.readout.pool('wind')]).toEqual([null, 9]);
+});
+
 test('a module without formulas takes another with the same names, and says how to take others', () => {
   const plan = generatedWhole(planOf(SMALL + DASH));
   const c = create(plan, flatGround(), { at: [0, 0], places: undefined });
