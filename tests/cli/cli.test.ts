@@ -86,8 +86,7 @@ test('a run is asked, recorded and compared', () => {
     [['run', file, '--ask', 'vy >'], '--ask: "vy >" is no condition here'],
     [['run', file, '--why', 'galeDsh'], 'Did you mean "galeDash"?'],
     [['run', file, '--record', join(SCENARIOS, '..', 'pell.yaml')], 'it is one of the files that this is made of'],
-    [['compare', file, 'package.json'], 'package.json cannot be run; see above'],
-    [['compare', file, 'nowhere.gz'], 'there is no such file'],
+    [['compare', 'nowhere.gz', 'package.json'], 'there is no such file'],
   ] as const)
     expect(loggia(...words)).toMatchObject({ status: 1, err: expect.stringContaining(why) });
 });

@@ -31,7 +31,7 @@ function makeOne(random: Random, plan: Plan, kind: number): Character {
 }
 
 test('any tick is read as it was live, and made again from any tick it is the same run', () => {
-  forRandom(MOVESETS / 6, (random, seed) => {
+  forRandom(MOVESETS / 12, (random, seed) => {
     const plan = makeMoveset(random);
     const c = makeOne(random, plan, seed % 3);
     const script = makeScript(random, plan, 3 * TICKS, { contacts: seed % 3 === 2 });
@@ -95,7 +95,7 @@ const RAFT = new TileWorld(
 );
 
 test('in an arena so: with a world that moves, those who are called, who leave and who join', () => {
-  forRandom(MOVESETS / 10, (random, seed) => {
+  forRandom(MOVESETS / 16, (random, seed) => {
     const plan = makeMoveset(random, { fights: true, view: 'side' });
     const world = seed % 2 === 0 ? RAFT : worldOf(random, plan);
     const arena = new Arena({ world: seed % 5 === 4 ? withoutRooms(world) : world, summons: { gull: GULL } });

@@ -46,7 +46,7 @@ import { spoil } from '../random/spoil.js';
 import { makeCharacter, plan as planOf, SMALL, tick } from '../support.js';
 
 test('an equal moveset in the place of another changes nothing, whenever it comes; a module may do that, too', () => {
-  forRandom(MOVESETS / 6, (random, seed) => {
+  forRandom(MOVESETS / 12, (random, seed) => {
     const { source, plan } = makeSound(random, { functions: false });
     const again = seed % 2 === 0 ? compileMoveset(source as unknown) : generated(plan);
     const world = worldOf(random, plan);
@@ -156,7 +156,7 @@ const FOLDED = [
 ];
 
 test('with everything at another place, it goes on as if nothing had been swapped', () => {
-  forRandom(MOVESETS / 6, (random) => {
+  forRandom(MOVESETS / 8, (random) => {
     const { source, plan } = makeSound(random, { functions: false });
     const twin = compileMoveset(withSpares(source) as unknown);
     const world = worldOf(random, plan);
