@@ -1,4 +1,5 @@
 import type { Plan } from '../compile/plan.js';
+import { WITH_FORMULAS } from '../compile/version.js';
 import type { NameKind } from '../moveset/shape.js';
 import { LAYOUT_ID, SHAPE } from '../record/slots.js';
 import { isPlainMap, want, wantOptions, wantPlan } from '../report/arguments.js';
@@ -103,7 +104,7 @@ export function checkSwap(c: Character, next: Plan): void {
     for (const { name, layout } of [plan, next])
       if (layout.ranges.length === 0)
         refuse(
-          `their states differ, and the module of ${name} leaves out what its numbers are called; generate it with "formulas" (loggia pack --formulas, or movesets({ formulas: true }) in Vite)`,
+          `their states differ, and the module of ${name} leaves out what its numbers are called; ${WITH_FORMULAS}`,
         );
   checkNeeds('swapMoveset', next, mover?.world ?? null, answer, places);
 }

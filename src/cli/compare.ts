@@ -3,7 +3,7 @@ import { basename } from 'node:path';
 import type { Plan } from '../compile/plan.js';
 import type { Comparison, Recording } from '../recording/index.js';
 import { type CommandSpec, rootOf } from './command.js';
-import { type Io, refuse, safe } from './io.js';
+import { type Io, refuse, safe, wordTick } from './io.js';
 
 /** How many numbers that differ are listed. */
 const FEW = 8;
@@ -125,7 +125,7 @@ function tell(
   { same, from, until, rates, first, drift, furthest, common, only }: Comparison,
   [a, b]: string[],
 ): string[] {
-  const time = (tick: number) => `${(Math.max(0, tick) / rates[0]).toFixed(2)} s ${tick}f`;
+  const time = (tick: number) => wordTick(tick, rates[0]);
   const span = `from ${from < 0 ? 'the start' : time(from)} to ${time(until)}${rates[0] === rates[1] ? '' : `, ${rates[0]} and ${rates[1]} ticks per second`}`;
   const names = [
     ...(only.a.length > 0 ? [`  only ${a} has ${only.a.join(', ')}`] : []),

@@ -35,3 +35,8 @@ export function refuse(io: Io, diagnostics: readonly PlacedDiagnostic[], sentenc
   io.err(sentence);
   return 1;
 }
+
+/** A tick as it is told: `0.40 s 24f`. */
+export function wordTick(tick: number, rate: number): string {
+  return `${(Math.max(0, tick) / rate).toFixed(2)} s ${tick}f`;
+}

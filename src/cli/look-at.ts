@@ -1,6 +1,6 @@
 import type { Recording } from '../recording/index.js';
 import { UsageError } from '../report/usage-error.js';
-import { type Io, safe } from './io.js';
+import { type Io, safe, wordTick } from './io.js';
 
 type Given = Readonly<Record<string, string | true | undefined>>;
 
@@ -33,10 +33,6 @@ function wordValue(value: number | boolean): string {
   return typeof value === 'number' && Number.isFinite(value) ? String(Math.round(value * 1000) / 1000) : String(value);
 }
 
-function time(tick: number, { rate }: Recording): string {
-  return `${(Math.max(0, tick) / rate).toFixed(2)} s ${tick}f`;
-}
-
 /** The ticks after which a condition holds: those in a row as one line. */
 function tellTicks(recording: Recording, formula: string, io: Io): void {
   const ticks = recording.find(formula).filter((tick) => tick >= 0);
@@ -44,7 +40,7 @@ function tellTicks(recording: Recording, formula: string, io: Io): void {
   for (let i = 0; i < ticks.length; ) {
     let last = i;
     while (ticks[last + 1] === ticks[last] + 1) last++;
-    io.out(`  ${time(ticks[i], recording)}${last > i ? ` to ${time(ticks[last], recording)}` : ''}`);
+    io.out(`  ${wordTick(ticks[i], recording.rate)}${last > i ? ` to ${wordTick(ticks[last], recording.rate)}` : ''}`);
     i = last + 1;
   }
 }
@@ -55,7 +51,7 @@ function tellWhy(recording: Recording, ability: string, io: Io): void {
   if (ticks.length === 0) io.out(`${safe(ability)} was never refused`);
   for (const tick of ticks) {
     const { reasons } = recording.why(tick, ability);
-    io.out(`${time(tick, recording)}  ${safe(ability)} was refused`);
+    io.out(`${wordTick(tick, recording.rate)}  ${safe(ability)} was refused`);
     for (const { text, path, place, line, operands } of reasons) {
       io.out(`  ${safe(text)}`);
       const values = operands.map((one) => `${one.text} was ${wordValue(one.value)}`);

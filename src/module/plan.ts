@@ -1,6 +1,6 @@
 import type { Plan, PlanCode } from '../compile/plan.js';
 import { surfacesBy, taggedBy } from '../compile/tags.js';
-import { MODULE, PackingError } from '../compile/version.js';
+import { MODULE, PackingError, WITH_FORMULAS } from '../compile/version.js';
 import { UNANSWERED } from '../record/recipes.js';
 import { UsageError } from '../report/usage-error.js';
 
@@ -25,7 +25,7 @@ export function writtenPlan(version: number, written: Written): Plan {
   const { names, size } = written;
   const missing = (what: string) => (): never => {
     throw new UsageError(
-      `${what}: the module of ${written.name} leaves out the moveset and what reads formulas; generate it with "formulas" (loggia pack --formulas, or movesets({ formulas: true }) in Vite).`,
+      `${what}: the module of ${written.name} leaves out the moveset and what reads formulas; ${WITH_FORMULAS}.`,
       'missing',
     );
   };

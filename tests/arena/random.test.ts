@@ -1,9 +1,10 @@
 import { expect, test } from 'vitest';
 import { Arena, ArenaTape } from '../../src/arena/index.js';
-import { type Character, compileMoveset, type Plan, type World } from '../../src/index.js';
+import type { Character, Plan, World } from '../../src/index.js';
 import { HOST, P_MAX, P_MIN, T } from '../../src/record/slots.js';
 import { generatedWhole } from '../emit/generated.js';
 import { forRandom, MOVESETS } from '../random/for-random.js';
+import { GULL } from '../random/gull.js';
 import { makeMoveset } from '../random/moveset.js';
 import { difference, makeScript, type Script, worldOf } from '../random/play.js';
 import type { Random } from '../random/random.js';
@@ -41,18 +42,6 @@ function makeDuel(random: Random, functions: boolean): Duel {
     back: random.whole(1, 30),
   };
 }
-
-/** Who may be called: it strikes what is near, and leaves soon. */
-const GULL = compileMoveset({
-  loggia: 1,
-  name: 'Gull',
-  hurt: {},
-  stances: { fly: {} },
-  abilities: {
-    dive: { start: { rule: 'true', once: true }, phases: [{ for: '6f', strike: { sphere: 1, damage: 1 } }] },
-    flyOff: { start: { after: 'dive' }, phases: [{ for: '1f', leave: true }] },
-  },
-});
 
 const NAMES = ['pell', 'skerry', 'sentry'];
 const places = (name: string) => (name === 'slip' ? { x: 4, y: 1 } : { x: 6, y: 1 });

@@ -1,8 +1,9 @@
 import { expect, test } from 'vitest';
 import { Arena } from '../../src/arena/index.js';
-import { type Character, compileMoveset, type Plan, TileWorld } from '../../src/index.js';
+import { type Character, type Plan, TileWorld } from '../../src/index.js';
 import { Recording, type SeenMember } from '../../src/recording/index.js';
 import { forRandom, MOVESETS, TICKS } from '../random/for-random.js';
+import { GULL } from '../random/gull.js';
 import { makeMoveset } from '../random/moveset.js';
 import { answer, create, makeScript, withoutRooms, worldOf } from '../random/play.js';
 import type { Random } from '../random/random.js';
@@ -54,18 +55,6 @@ test('any tick is read as it was live, and made again from any tick it is the sa
         expect(read(again.at(tick).of(), plan), `tick ${tick}, made again from ${from}`).toBe(live[tick]);
     }
   });
-});
-
-/** Who may be called: it strikes what is near, and leaves soon. */
-const GULL = compileMoveset({
-  loggia: 1,
-  name: 'Gull',
-  hurt: {},
-  stances: { fly: {} },
-  abilities: {
-    dive: { start: { rule: 'true', once: true }, phases: [{ for: '6f', strike: { sphere: 1, damage: 1 } }] },
-    flyOff: { start: { after: 'dive' }, phases: [{ for: '1f', leave: true }] },
-  },
 });
 
 /** A room in which a raft goes to and fro. */

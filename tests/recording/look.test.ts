@@ -199,7 +199,7 @@ test('a swap is on the recording: it is made again with it, and from before it',
   expect(compare(recording, recording.play({ from: 62 })).first).toBeNull();
   // What is forgotten by a restore is not swapped again.
   c.restore(recording.at(70).of().record.slice());
-  swapMoveset(c, other.renamed ? other : planOf(`${SMALL}abilities: { galeDash: { start: { press: gale } } }`));
+  swapMoveset(c, other);
   c.restore(recording.at(62).of().record.slice());
   for (let t = 0; t < 20; t++) c.tick();
   expect(compare(recording, recording.play({ from: 40 })).first).toBeNull();
@@ -317,8 +317,6 @@ test('what is recorded: no longer than was asked for, from where it was restored
   const records = new Float64Array(plan.arraySize() * 4);
   const one = characterIn(plan, records, 2, flatGround(), { at: [7, 0] });
   const ofCrowd = new Recording(one);
-  const world = flatGround();
-  void world;
   expect(ofCrowd.at(-1).of().readout.x).toBe(7);
 
   const arena = new Arena({ world: flatGround() });

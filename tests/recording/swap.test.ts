@@ -39,6 +39,7 @@ import {
 import { compare, Recording } from '../../src/recording/index.js';
 import { generated, generatedWhole } from '../emit/generated.js';
 import { forRandom, MOVESETS, TICKS } from '../random/for-random.js';
+import { GULL } from '../random/gull.js';
 import { makeSound } from '../random/moveset.js';
 import { create, difference, makeScript, play, withoutRooms, worldOf } from '../random/play.js';
 import type { Random } from '../random/random.js';
@@ -175,18 +176,6 @@ test('with everything at another place, it goes on as if nothing had been swappe
     const found = compare(left, swapped).first?.differences.filter(({ name }) => !FOLDED.includes(name));
     expect(found?.map(({ text }) => text) ?? []).toEqual([]);
   });
-});
-
-/** Who may be called: it strikes what is near, and leaves soon. */
-const GULL = compileMoveset({
-  loggia: 1,
-  name: 'Gull',
-  hurt: {},
-  stances: { fly: {} },
-  abilities: {
-    dive: { start: { rule: 'true', once: true }, phases: [{ for: '6f', strike: { sphere: 1, damage: 1 } }] },
-    flyOff: { start: { after: 'dive' }, phases: [{ for: '1f', leave: true }] },
-  },
 });
 
 test('duels with swaps in between are recorded, and made again from anywhere the same', () => {
