@@ -2,7 +2,7 @@ import type { Plan } from '../compile/plan.js';
 import { WITH_FORMULAS } from '../compile/version.js';
 import type { NameKind } from '../moveset/shape.js';
 import { LAYOUT_ID, SHAPE } from '../record/slots.js';
-import { isPlainMap, want, wantOptions, wantPlan } from '../report/arguments.js';
+import { isPlain, want, wantOptions, wantPlan } from '../report/arguments.js';
 import type { LoggiaEvent } from '../report/events.js';
 import { UsageError } from '../report/usage-error.js';
 import { KEY } from '../tick/take-in/devices.js';
@@ -71,7 +71,7 @@ export function swapMoveset(of: Character | Swappable, next: Plan, options: Swap
   wantOptions(call, options, ['renamed', 'of']);
   const { renamed = {}, of: whose } = options;
   want(
-    isPlainMap(renamed) && Object.values(renamed).every((name) => typeof name === 'string'),
+    isPlain(renamed) && Object.values(renamed).every((name) => typeof name === 'string'),
     call,
     'renamed',
     'a map of new names by old ones',

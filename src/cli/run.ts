@@ -78,8 +78,7 @@ async function runAll(
   });
   if (json) io.out(`  ],\n  "ok": ${good === files.length}\n}`);
   else if (files.length > 1) io.out(`${good} of ${files.length} scenarios as expected`);
-  const { lookAt } = await import('./look-at.js');
-  const looked = recording ? await lookAt(recording, given, [...read], io) : true;
+  const looked = recording ? await (await import('./look-at.js')).lookAt(recording, given, [...read], io) : true;
   return { code: good === files.length && looked ? 0 : 1, read: [...read] };
 }
 

@@ -1,3 +1,4 @@
+import { isPlain } from '../report/arguments.js';
 import type { Path, Sink } from '../report/diagnostic.js';
 import { FAULTS } from '../report/faults.js';
 import { describe, withArticle } from '../report/words.js';
@@ -15,6 +16,8 @@ import {
   type Shape,
 } from './shape.js';
 import { LONGEST_SECONDS, parseTime } from './time.js';
+
+export { isPlain } from '../report/arguments.js';
 
 /** The names a definition declares, by kind; for each, the keys in their order. */
 export type Names = Record<NameKind, readonly string[]>;
@@ -407,10 +410,6 @@ function asList(shape: ListShape, value: unknown): string | undefined {
   return Object.hasOwn(item.fields, 'name')
     ? 'Write a list of them in their order, as in [{ name: first }, { name: second }].'
     : 'Write a list of them, as in [{ ... }].';
-}
-
-export function isPlain(value: unknown): value is Record<string, unknown> {
-  return typeof value === 'object' && value !== null && !Array.isArray(value);
 }
 
 /** Whether the key is there that another one needs. */

@@ -32,8 +32,8 @@ export function wantObject(call: string, what: string, value: unknown, expected 
   want(typeof value === 'object' && value !== null, call, what, expected, value);
 }
 
-/** An object that is no list. */
-export function isPlainMap(value: unknown): value is Record<string, unknown> {
+/** A map: an object that is no list. */
+export function isPlain(value: unknown): value is Record<string, unknown> {
   return typeof value === 'object' && value !== null && !Array.isArray(value);
 }
 

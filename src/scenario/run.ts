@@ -106,8 +106,10 @@ function runOnce(
       sink.add('fell-out', ['world', 'rows'], fell, { severity: 'warning' });
     }
   }
-  recording?.stop();
-  if (recording) record?.(recording);
+  if (recording) {
+    recording.stop();
+    record?.(recording);
+  }
   const failures = expects.flatMap((expect) => expect.judge() ?? []);
   const checksum = players.others.size === 0 && arena.members.length === 1 ? first.checksum() : arena.checksum();
   const progress = saveProgress(first);
