@@ -33,6 +33,7 @@ const FOLDERS = {
   recording: [],
   format: ['node:', 'yaml'],
   scenario: ['node:'],
+  draw: [],
   vite: ['node:', 'vite'],
   vitest: ['node:', 'vitest'],
   rapier: [],

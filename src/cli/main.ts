@@ -6,6 +6,7 @@ import type { CommandSpec } from './command.js';
 import { compare } from './compare.js';
 import { facts } from './facts.js';
 import { type ExitCode, type Io, safe } from './io.js';
+import { legal } from './legal.js';
 import { pack } from './pack.js';
 import { replay } from './replay.js';
 import { run } from './run.js';
@@ -14,7 +15,18 @@ import { timing } from './timing.js';
 import { types } from './types.js';
 
 /** Every command; a new one is a file beside these and a name here. */
-export const COMMANDS: readonly CommandSpec[] = [check, run, compare, replay, timing, facts, types, pack, schema];
+export const COMMANDS: readonly CommandSpec[] = [
+  check,
+  run,
+  compare,
+  replay,
+  timing,
+  legal,
+  facts,
+  types,
+  pack,
+  schema,
+];
 
 function version(): string {
   const here = dirname(fileURLToPath(import.meta.url));
