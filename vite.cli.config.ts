@@ -25,9 +25,30 @@ function notices(): Plugin {
   };
 }
 
+/** Puts the face in which pictures are set beside them. */
+function faces(): Plugin {
+  return {
+    name: 'faces',
+    generateBundle() {
+      const folder = 'node_modules/@fontsource/ibm-plex-sans';
+      for (const weight of [400, 600])
+        this.emitFile({
+          type: 'asset',
+          fileName: `plex-sans-${weight}.woff2`,
+          source: readFileSync(join(folder, `files/ibm-plex-sans-latin-${weight}-normal.woff2`)),
+        });
+      this.emitFile({
+        type: 'asset',
+        fileName: 'plex-sans-licence.txt',
+        source: readFileSync(join(folder, 'LICENSE')),
+      });
+    },
+  };
+}
+
 /** The command line in a few files, the YAML parser among them: reading hundreds of small ones takes longer than most checks. */
 export default defineConfig({
-  plugins: [notices()],
+  plugins: [notices(), faces()],
   build: {
     target: 'node20',
     minify: true,
@@ -35,7 +56,7 @@ export default defineConfig({
     outDir: 'dist/cli',
     lib: { formats: ['es'], entry: { bin: 'src/cli/bin.ts', 'run-worker': 'src/cli/run-worker.ts' } },
     rolldownOptions: {
-      external: [/^node:/, 'commander', 'picocolors'],
+      external: [/^node:/, 'commander', 'picocolors', '@resvg/resvg-wasm'],
       output: { chunkFileNames: '[name].js', minify: true },
     },
   },

@@ -33,12 +33,12 @@ const FOLDERS = {
   recording: [],
   format: ['node:', 'yaml'],
   scenario: ['node:'],
-  draw: [],
+  draw: ['@dagrejs/dagre'],
   vite: ['node:', 'vite'],
   vitest: ['node:', 'vitest'],
   rapier: [],
   devices: [],
-  cli: ['node:', 'commander', 'picocolors'],
+  cli: ['node:', 'commander', 'picocolors', '@resvg/resvg-wasm'],
 };
 /** Folders that stand beside what is above them: pages must not pull in files, files no pages. */
 const APART = {

@@ -1,4 +1,14 @@
 export {
+  type Chart,
+  type ChartAbility,
+  type ChartArrow,
+  type ChartKind,
+  type ChartMark,
+  type ChartPhase,
+  chartAround,
+  chartOf,
+} from './chart.js';
+export {
   type Legal,
   type LegalCell,
   type LegalMoment,

@@ -126,7 +126,8 @@ function makeRow(plan: Plan, a: AbilityPlan, frame: Frame, guardStun: number | n
   return { row, hits: last?.from ?? null, stunUntil: last && stun !== null ? last.from + stun : null };
 }
 
-function partsOf(plan: Plan, a: AbilityPlan, frame: Frame): Part[] {
+/** Its phases with when they begin and how long they last, as that is for a character that has done nothing yet. */
+export function partsOf(plan: Plan, a: AbilityPlan, frame: Frame = makeFrame(plan)): Part[] {
   const parts: Part[] = [];
   let from = 0;
   for (let i = a.firstPhase; i >= 0; i = plan.phases[i].next) {
@@ -202,11 +203,9 @@ function makeFrame(plan: Plan): Frame {
   };
   for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane++) r[lane] = -1;
   for (const pool of plan.pools) {
-    pool.min.run?.(frame);
-    pool.max.run?.(frame);
-    r[pool.at + P_MIN] = r[pool.min.at];
-    r[pool.at + P_MAX] = r[pool.max.at];
-    r[pool.at] = pool.start ?? r[pool.max.at];
+    r[pool.at + P_MIN] = read(frame, pool.min);
+    r[pool.at + P_MAX] = read(frame, pool.max);
+    r[pool.at] = pool.start ?? r[pool.at + P_MAX];
   }
   return frame;
 }

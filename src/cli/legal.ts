@@ -2,6 +2,7 @@ import type { Legal, LegalRow, LegalRule } from '../analysis/legal.js';
 import type { Plan } from '../compile/plan.js';
 import { type CommandSpec, ROOT_OPTION, rootOf } from './command.js';
 import { type ExitCode, type Io, refuse, safe } from './io.js';
+import { known } from './known.js';
 
 export const legal: CommandSpec = {
   name: 'legal',
@@ -27,8 +28,8 @@ export const legal: CommandSpec = {
     if (given.why !== undefined) return explain(plan, found, [given.why].flat().map(String), loaded.placeOf, io);
     const draw = await import('../draw/legal.js');
     if (given.out !== undefined) {
-      const { writeOut } = await import('./write-out.js');
-      return writeOut(String(given.out), { html: () => draw.legalHtml(found) }, loaded.files, io);
+      const { writePages } = await import('./write-out.js');
+      return writePages(String(given.out), { html: () => [draw.legalHtml(found)] }, loaded.files, io);
     }
     if (given.json) io.out(JSON.stringify(found, null, 2));
     else if (given.csv) for (const line of draw.legalCsv(found)) io.out(line);
@@ -140,21 +141,12 @@ function explain(
   io: Io,
 ): ExitCode {
   const [first, into] = pair;
-  const known = [...plan.names.ability, ...plan.names.stance];
   if (pair.length !== 2) {
     io.err('loggia legal: --why takes two names behind the file: what runs (or a stance), and what is to start.');
     return 2;
   }
-  for (const [name, names] of [
-    [first, known],
-    [into, plan.names.ability],
-  ] as const)
-    if (!names.includes(name)) {
-      io.err(
-        `loggia legal: there is no ability${names === known ? ' or stance' : ''} "${safe(name)}". There are ${names.map(safe).join(', ')}.`,
-      );
-      return 2;
-    }
+  if (!known('legal', 'ability or stance', first, [...plan.names.ability, ...plan.names.stance], io)) return 2;
+  if (!known('legal', 'ability', into, plan.names.ability, io)) return 2;
   // An ability may be called as a stance is: it is meant then.
   const isAbility = plan.names.ability.includes(first);
   const own = rows.filter(({ ability, stance }) => (isAbility ? ability : stance) === first);

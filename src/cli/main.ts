@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { chart } from './chart.js';
 import { check } from './check.js';
 import type { CommandSpec } from './command.js';
 import { compare } from './compare.js';
@@ -21,6 +22,7 @@ export const COMMANDS: readonly CommandSpec[] = [
   compare,
   replay,
   timing,
+  chart,
   legal,
   facts,
   types,

@@ -1,14 +1,20 @@
-import { writeWhole } from '../format/write-whole.js';
+import { type Output, writeAll } from '../format/write-whole.js';
 import { type ExitCode, type Io, safe } from './io.js';
 
+type Pages = readonly (string | Uint8Array)[];
+type Maker = () => Pages | Promise<Pages>;
+
+/** Something that a command needs and that is not installed, in a sentence. */
+export class Missing extends Error {}
+
 /**
- * Writes a file in the format that its ending names.
- * @param makers What makes the content, by ending.
+ * Writes a file in the format that its ending names; several pages are numbered: `pell-1.svg`.
+ * @param makers What makes the pages, by ending.
  * @param sources Files that it must not be written over.
  */
-export async function writeOut(
+export async function writePages(
   file: string,
-  makers: Readonly<Record<string, () => string | Uint8Array | Promise<string | Uint8Array>>>,
+  makers: Readonly<Record<string, Maker>>,
   sources: readonly string[],
   io: Io,
 ): Promise<ExitCode> {
@@ -16,14 +22,24 @@ export async function writeOut(
   const make = Object.hasOwn(makers, ending) ? makers[ending] : undefined;
   if (!make) {
     const known = Object.keys(makers).map((one) => `.${one}`);
-    io.err(`loggia: ${safe(file)} ends in nothing that can be written here; the endings are ${known.join(', ')}.`);
+    io.err(`loggia: ${safe(file)} has none of the endings that can be written here: ${known.join(', ')}.`);
     return 2;
   }
-  const fault = writeWhole(file, await make(), sources);
-  if (fault) {
-    io.err(safe(`loggia: ${file} cannot be written: ${fault}.`));
+  let pages: Pages;
+  try {
+    pages = await make();
+  } catch (error) {
+    if (!(error instanceof Missing)) throw error;
+    io.err(`loggia: ${error.message}`);
     return 1;
   }
-  io.out(safe(`wrote ${file}`));
+  const stem = file.slice(0, -ending.length - 1);
+  const outputs = pages.map((page, i): Output => [pages.length === 1 ? file : `${stem}-${i + 1}.${ending}`, page]);
+  const fault = writeAll(outputs, sources);
+  if (fault) {
+    io.err(safe(`loggia: ${fault.file} cannot be written: ${fault.why}.`));
+    return 1;
+  }
+  for (const [written] of outputs) io.out(safe(`wrote ${written}`));
   return 0;
 }
