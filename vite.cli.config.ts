@@ -54,7 +54,14 @@ export default defineConfig({
     minify: true,
     emptyOutDir: false,
     outDir: 'dist/cli',
-    lib: { formats: ['es'], entry: { bin: 'src/cli/bin.ts', 'run-worker': 'src/cli/run-worker.ts' } },
+    lib: {
+      formats: ['es'],
+      entry: {
+        bin: 'src/cli/bin.ts',
+        'run-worker': 'src/cli/run-worker.ts',
+        'sweep-worker': 'src/cli/sweep-worker.ts',
+      },
+    },
     rolldownOptions: {
       external: [/^node:/, 'commander', 'picocolors', '@resvg/resvg-wasm'],
       output: { chunkFileNames: '[name].js', minify: true },

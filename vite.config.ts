@@ -14,7 +14,7 @@ export default defineConfig({
         'scenario/index': 'src/scenario/index.ts',
         'vite/index': 'src/vite/index.ts',
         'vitest/index': 'src/vitest/index.ts',
-        'analysis/index': 'src/analysis/index.ts',
+        'study/index': 'src/study/index.ts',
         'arena/index': 'src/arena/index.ts',
         'module/index': 'src/module/index.ts',
         'recording/index': 'src/recording/index.ts',

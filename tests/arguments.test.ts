@@ -1,5 +1,4 @@
 import { expect, test } from 'vitest';
-import * as analysis from '../src/analysis/index.js';
 import * as arenas from '../src/arena/index.js';
 import * as devices from '../src/devices/index.js';
 import * as files from '../src/format/index.js';
@@ -8,6 +7,7 @@ import * as core from '../src/index.js';
 import * as rapier from '../src/rapier/index.js';
 import * as recordings from '../src/recording/index.js';
 import * as scenarios from '../src/scenario/index.js';
+import * as analysis from '../src/study/index.js';
 import { movesets } from '../src/vite/index.js';
 import { testScenarios } from '../src/vitest/index.js';
 import { plan, SMALL } from './support.js';
@@ -123,7 +123,18 @@ add(recordings, {
   Recording: [character(), { seconds: 9 }],
   compare: [recording(), recording(), {}],
 });
-add(analysis, { timingOf: [made] });
+const chart = analysis.chartOf(made);
+add(analysis, {
+  timingOf: [made],
+  legalOf: [made],
+  chartOf: [made],
+  chartAround: [chart, 'hop'],
+  sweepScenario: [
+    made,
+    { scenario: 'x', world: { rows: ['@', '#'] }, run: '2f', expect: [{ that: 'grounded or airborne' }] },
+    { vary: 'pools.wind.max=9,10', measure: 'pool.wind' },
+  ],
+});
 add(
   { ...files, packModule },
   {

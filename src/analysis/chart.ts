@@ -2,8 +2,9 @@ import { describe, type StartDescription } from '../compile/describe.js';
 import type { AbilityPlan, PhasePlan, Plan, ScopePlan } from '../compile/plan.js';
 import type { Parsed } from '../moveset/read.js';
 import { NEVER } from '../record/slots.js';
-import { wantPlan } from '../report/arguments.js';
+import { want, wantPlan } from '../report/arguments.js';
 import { shortNumber } from '../report/reasons.js';
+import { indexOfName } from '../report/usage-error.js';
 import { partsOf } from './timing.js';
 import { phasesOf } from './tools.js';
 
@@ -148,8 +149,18 @@ export function chartOf(plan: Plan): Chart {
  * @param chart Of the whole moveset.
  * @param ability Its name.
  * @returns A chart of these, without arrows between the others.
+ * @throws {UsageError} for an ability that the moveset does not have.
  */
 export function chartAround(chart: Chart, ability: string): Chart {
+  const { abilities: all, arrows: ways, lanes } = (chart ?? {}) as Partial<Chart>;
+  const isChart = [all, ways, lanes].every(Array.isArray) && (all ?? []).every((one) => typeof one?.name === 'string');
+  want(isChart, 'chartAround', 'the first argument', 'what chartOf gives', chart);
+  indexOfName(
+    'chartAround',
+    'ability',
+    ability,
+    chart.abilities.map(({ name }) => name),
+  );
   const arrows = chart.arrows
     .filter(({ from, to }) => from === ability || to === ability)
     .map((arrow) => ({ ...arrow, gathered: false }));

@@ -8,10 +8,12 @@ import { compare } from './compare.js';
 import { facts } from './facts.js';
 import { type ExitCode, type Io, safe } from './io.js';
 import { legal } from './legal.js';
+import { merge } from './merge.js';
 import { pack } from './pack.js';
 import { replay } from './replay.js';
 import { run } from './run.js';
 import { schema } from './schema.js';
+import { sweep } from './sweep.js';
 import { timing } from './timing.js';
 import { types } from './types.js';
 
@@ -24,6 +26,8 @@ export const COMMANDS: readonly CommandSpec[] = [
   timing,
   chart,
   legal,
+  sweep,
+  merge,
   facts,
   types,
   pack,

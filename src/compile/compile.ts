@@ -37,7 +37,7 @@ import { OTHER_FACTS, sightFact } from './facts/blows.js';
 import { type Fact, numberAt, truthAt } from './facts/fact.js';
 import { allFacts } from './facts/index.js';
 import { fingerprintOf, formerFingerprint } from './fingerprint.js';
-import { FormulaCompiler } from './formula.js';
+import { FormulaCompiler, type Tuning } from './formula.js';
 import { Members, unite } from './members.js';
 import { NamedConditions } from './named-conditions.js';
 import { BASE, clipTicks, cooldownName, cooldownNames, countNeeds, countOwned, graceOf, layersOf } from './needs.js';
@@ -70,8 +70,9 @@ export function compilePlan(
   sink: Sink,
   code: PlanCode,
   making: Making = MAKING,
+  tuning?: Tuning,
 ): { plan: Plan; facts: readonly string[] | null } {
-  const compiler = new PlanCompiler(parsed, names, rate, sink, code, making);
+  const compiler = new PlanCompiler(parsed, names, rate, sink, code, making, tuning);
   return { plan: compiler.compile(), facts: compiler.readFacts() };
 }
 
@@ -130,6 +131,7 @@ class PlanCompiler {
     private readonly sink: Sink,
     private readonly code: PlanCode,
     private readonly making: Making,
+    tuning: Tuning | undefined,
   ) {
     this.indexes = Object.fromEntries(
       Object.entries(names).map(([kind, list]) => [kind, new Map(list.map((name, i) => [name, i]))]),
@@ -156,6 +158,7 @@ class PlanCompiler {
     this.sights = names.target.length > 0 ? 2 + names.target.length : 1;
     this.blowAt = this.foeAt + this.sights * SIGHT;
     this.formulas = new FormulaCompiler(rate, sink, this.blowAt + (layout.combat < 0 ? 0 : 1 + BLOW));
+    this.formulas.tuning = tuning;
     this.formulas.further = (key) => this.insight(key);
     const { plans } = this;
     this.conditions = new NamedConditions(parsed, names, this.formulas, sink);
@@ -394,6 +397,7 @@ class PlanCompiler {
       indexes: this.indexes,
       reading: (fact) => formulas.lateReading(fact),
       conditions: (formula, sink) => formulas.reportingTo(sink).conditions(formula),
+      amount: (formula, sink) => formulas.reportingTo(sink).either(formula),
       factNames: () => [...formulas.facts.keys()],
       longConditions: this.conditions.long,
     };

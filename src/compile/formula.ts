@@ -14,6 +14,15 @@ type Typed = { type: 'truth'; test: Test } | { type: 'number' | 'time'; operand:
 type TypedNumber = Extract<Typed, { operand: Operand }>;
 
 /**
+ * By the paths of numbers, as JSON, the places that they get: what stands in `constants` of the plan may be changed there, for
+ * characters created from then on. A number whose list stays empty cannot be changed like that.
+ */
+export type Tuning = ReadonlyMap<
+  string,
+  { readonly at: number; value: number; readonly min: number; readonly max: number }[]
+>;
+
+/**
  * Types formulas and compiles them to closures over the record. Constants and scratch numbers get
  * places behind the record, so that every operand is a place in one array.
  */
@@ -37,6 +46,8 @@ export class FormulaCompiler {
   private parts = 0;
   /** Whether some formula is a function. */
   hasFunctions = false;
+  /** Numbers that may be changed once all is compiled: see {@link Tuning}. */
+  tuning: Tuning | undefined;
   private made = new Map<string, Fact>();
   private late = false;
   private readonly lateAt: number;
@@ -82,6 +93,16 @@ export class FormulaCompiler {
     return { at, run: null, constant: true };
   }
 
+  /** A number that may be changed later has a place to itself, and nothing rests on what it is now. */
+  private tuned(value: number, path: Path, min: number, max: number): Operand | undefined {
+    const key = JSON.stringify(path);
+    if (!this.tuning?.has(key)) return undefined;
+    const place = { at: this.size++, value, min, max };
+    this.constants.push(place);
+    this.tuning.get(key)?.push(place);
+    return { at: place.at, run: null, constant: false };
+  }
+
   /** A number that is written when it is read; `text` says what, as an expression. */
   scratch(write: (c: Frame, at: number) => void, text?: string | ((at: number) => string | undefined)): Operand {
     const at = this.place();
@@ -125,7 +146,7 @@ export class FormulaCompiler {
     const zero = () => this.constant(0);
     if (!parsed) return zero();
     const { source, node, path, min = -MOST, max = MOST } = parsed;
-    if (typeof source === 'number') return this.constant(source);
+    if (typeof source === 'number') return this.tuned(source, path, min, max) ?? this.constant(source);
     if (typeof source === 'function') {
       this.hasFunctions = true;
       const fn = source as unknown as (facts: Facts) => unknown;

@@ -550,4 +550,9 @@ export interface Plan<N extends NameTypes = NameTypes> {
    * @internal
    */
   conditions(parsed: ParsedFormula, sink: Sink): Condition[];
+  /**
+   * The same of a further number; `time` is whether it is one, in ticks.
+   * @internal
+   */
+  amount(parsed: ParsedFormula, sink: Sink): { readonly amount: Operand; readonly time: boolean };
 }

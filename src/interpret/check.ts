@@ -2,6 +2,7 @@ import { withoutAllowed } from '../compile/allow.js';
 import type { Advise } from '../compile/checked.js';
 import { compilePlan } from '../compile/compile.js';
 import { checkWhole } from '../compile/faults.js';
+import type { Tuning } from '../compile/formula.js';
 import { noteOrigin } from '../compile/origin.js';
 import type { Plan } from '../compile/plan.js';
 import { checkClashes, collectNames } from '../moveset/collect-names.js';
@@ -36,6 +37,11 @@ export interface Compiled {
  */
 export function checkMoveset(given: unknown, advise?: Advise): Compiled {
   wantFunction('checkMoveset', 'the second argument', advise);
+  return checkTuned(given, advise);
+}
+
+/** The same of a moveset some of whose numbers are to be changed once it is compiled. */
+export function checkTuned(given: unknown, advise?: Advise, tuning?: Tuning): Compiled {
   const sink = new Sink();
   if (!isPlain(given)) {
     sink.add('wrong-type', [], { expected: 'a moveset', found: describe(given) });
@@ -61,7 +67,7 @@ export function checkMoveset(given: unknown, advise?: Advise): Compiled {
     return { diagnostics: placeFaults(sink.list, derived), omitted: sink.omitted, names };
   }
   const parsed = read(MOVESET, source, [], names, rate, sink) as Parsed;
-  const { plan, facts } = compilePlan(parsed, names, rate, sink, interpreter());
+  const { plan, facts } = compilePlan(parsed, names, rate, sink, interpreter(), undefined, tuning);
   noteOrigin(plan, { source: given });
   checkWhole(parsed, plan, faultyAbilities(sink.list), sink);
   const { failed, omitted } = sink;

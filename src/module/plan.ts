@@ -14,7 +14,15 @@ export function checkVersion(version: number): void {
 
 type Written = Omit<
   Plan,
-  'indexes' | 'arraySize' | 'testOfTag' | 'surfaces' | 'reading' | 'conditions' | 'factNames' | 'longConditions'
+  | 'indexes'
+  | 'arraySize'
+  | 'testOfTag'
+  | 'surfaces'
+  | 'reading'
+  | 'conditions'
+  | 'amount'
+  | 'factNames'
+  | 'longConditions'
 > & {
   readonly size: number;
 };
@@ -47,6 +55,7 @@ export function writtenPlan(version: number, written: Written): Plan {
     factNames: missing('A fact by its name'),
     longConditions: new Map(),
     conditions: missing('A condition of an opponent, a scenario or a recording'),
+    amount: missing('A measure'),
   };
 }
 

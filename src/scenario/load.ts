@@ -9,8 +9,9 @@ import { isPlain, noNames, type Parsed, read } from '../moveset/read.js';
 import type { Recording } from '../recording/index.js';
 import { wantObject, wantOptions, wantPlan, wantText } from '../report/arguments.js';
 import { Sink } from '../report/diagnostic.js';
-import { PlayerFiles, playersOf } from './load-players.js';
+import { PlayerFiles } from './load-players.js';
 import type { Players } from './players.js';
+import { playersOf } from './players-of.js';
 import { readScenario } from './read-scenario.js';
 import { type Keep, type RunResult, runScenario } from './run.js';
 import { SCENARIO } from './shape.js';
@@ -83,7 +84,14 @@ export interface ReadFile {
   /** What there is to tell so far. */
   readonly report: ScenarioReport;
   /** Whatever there is to run, unless something is wrong with the files. */
-  readonly ready?: { readonly players: Players; readonly parsed: Parsed };
+  readonly ready?: {
+    readonly players: Players;
+    readonly parsed: Parsed;
+    /** The file as it is written. */
+    readonly data: Parsed;
+    /** Every file that was read. */
+    readonly files: readonly string[];
+  };
   /** The report again, with the faults that show only when it runs. */
   finish(sink: Sink, result: RunResult | undefined): ScenarioReport;
 }
@@ -146,7 +154,11 @@ export async function readScenarioFile(
     };
   };
   if (sink.failed || files.diagnostics.length > 0) return only(finish(new Sink(), undefined));
-  return { report: { ...nothing, ...ran, diagnostics: [] }, ready: { players, parsed }, finish };
+  return {
+    report: { ...nothing, ...ran, diagnostics: [] },
+    ready: { players, parsed, data: known as Parsed, files: [...new Set([file, ...filesOf(found), ...files.files])] },
+    finish,
+  };
 }
 
 /** A file that cannot be run. */

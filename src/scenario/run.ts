@@ -1,4 +1,5 @@
 import type { Arena } from '../arena/index.js';
+import type { Character } from '../character/character.js';
 import { type Progress, saveProgress } from '../character/progress.js';
 import type { Parsed } from '../moveset/read.js';
 import { Recording } from '../recording/index.js';
@@ -34,6 +35,56 @@ const LOST = 20;
 
 type Point = [number, number, number];
 
+/** A scenario that can be run: its world, and where everybody begins. */
+export interface Prepared {
+  readonly players: Players;
+  readonly scenario: Parsed;
+  readonly world: SolidWorld;
+  readonly places: ReadonlyMap<string, Point>;
+}
+
+/** Whoever looks at a run. */
+export interface Onlooker {
+  /** Everybody is there, and nothing has happened. */
+  begin?(arena: Arena): void;
+  /** After each tick. */
+  look(arena: Arena, tick: number): void;
+}
+
+/** Checks a scenario that was read by its shape, and makes its world. Faults go to `sink`; then there is none. */
+export function prepareRun(players: Players, scenario: Parsed, sink: Sink): Prepared | undefined {
+  const world = makeWorld(players.plan, scenario);
+  checkWorld(players, scenario, world, sink);
+  checkScript(players, scenario, sink);
+  const places = findPlaces(players, scenario, world, sink);
+  return sink.failed ? undefined : { players, scenario, world, places };
+}
+
+/** Runs a scenario from its start to its end. Undefined, and a fault, where somebody is called of whom nothing is known. */
+export function playThrough(
+  { players, scenario, world, places }: Prepared,
+  sink: Sink,
+  { begin, look }: Onlooker,
+): Arena | undefined {
+  const { plan } = players;
+  const opponents = makeOpponents(players, sink);
+  if (sink.failed) return undefined;
+  world.advanceTo(0);
+  const arena = makeArena(players, scenario, world, places, opponents, sink);
+  begin?.(arena);
+  const script = writeScript(scenario.inputs ?? []);
+  for (let tick = 0; tick < scenario.run; tick++) {
+    for (const { of = plan.name, run } of script.get(tick) ?? []) {
+      const member = findMember(arena, of);
+      if (member) run(member.c);
+    }
+    world.advanceTo(tick / plan.rate);
+    if (!tickAll(arena, players, sink)) return undefined;
+    look(arena, tick);
+  }
+  return arena;
+}
+
 /** Runs a scenario that was read by its shape. Faults go to `sink`; then nothing runs. */
 export function runScenario(
   players: Players,
@@ -42,12 +93,8 @@ export function runScenario(
   keep: Keep,
   record?: (recording: Recording) => void,
 ): RunResult | undefined {
-  const world = makeWorld(players.plan, scenario);
-  checkWorld(players, scenario, world, sink);
-  checkScript(players, scenario, sink);
-  const places = findPlaces(players, scenario, world, sink);
-  if (sink.failed) return undefined;
-  const run = { players, scenario, world, places };
+  const run = prepareRun(players, scenario, sink);
+  if (!run) return undefined;
   // Run once without keeping anything: an hour of ticks does not fit into memory. What is to be shown is run again.
   const first = runOnce(run, sink, () => keep === 'everything', record);
   if (!first || keep === 'everything' || (keep === 'nothing' && first.passed)) return first;
@@ -56,56 +103,47 @@ export function runScenario(
   return runOnce(run, new Sink(), (tick, happens) => happens || near(tick));
 }
 
-interface Run {
-  readonly players: Players;
-  readonly scenario: Parsed;
-  readonly world: SolidWorld;
-  readonly places: ReadonlyMap<string, Point>;
-}
-
 function runOnce(
-  { players, scenario, world, places }: Run,
+  run: Prepared,
   sink: Sink,
   keeps: (tick: number, happens: boolean) => boolean,
   record?: (recording: Recording) => void,
 ): RunResult | undefined {
+  const { players, scenario } = run;
   const { plan } = players;
   const expects = (scenario.expect as Parsed[]).map((row, i) =>
     prepareExpect(planOf(players, row.of) ?? plan, row, i, scenario.run, sink),
   );
-  const opponents = makeOpponents(players, sink);
   if (sink.failed) return undefined;
   const trace: Trace[] = [];
-  world.advanceTo(0);
-  const arena = makeArena(players, scenario, world, places, opponents, sink);
-  const first = arena.members[0].character;
-  const seconds = Math.max(1, scenario.run / plan.rate);
-  const recording = record && new Recording(arena, { seconds, megabytes: 4000 });
-  const script = writeScript(scenario.inputs ?? []);
   const lost = new Set<string>();
   const bottom = -LOST * (scenario.world.size ?? 1);
-  for (let tick = 0; tick < scenario.run; tick++) {
-    for (const { of = plan.name, run } of script.get(tick) ?? []) {
-      const member = findMember(arena, of);
-      if (member) run(member.c);
-    }
-    world.advanceTo(tick / plan.rate);
-    if (!tickAll(arena, players, sink)) return undefined;
-    const happens =
-      arena.eventCount > 0 ||
-      arena.departed.length > 0 ||
-      arena.members.some(({ character }) => character.readout.eventCount > 0);
-    if (keeps(tick, happens)) trace.push(takeTrace(arena, tick));
-    for (const expect of expects) expect.look(arena, tick);
-    for (const { name, character } of arena.members) {
-      const { y } = character.readout;
-      // What is called, such as a shot, may fly off.
-      if (y >= bottom || lost.has(name) || !(name === plan.name || players.others.has(name))) continue;
-      lost.add(name);
-      const fell = { who: name, at: `${tick}f`, y: Math.round(y) };
-      sink.add('fell-out', ['world', 'rows'], fell, { severity: 'warning' });
-    }
-  }
+  let first: Character | undefined;
+  let recording: Recording | undefined;
+  const arena = playThrough(run, sink, {
+    begin(arena) {
+      first = arena.members[0].character;
+      const seconds = Math.max(1, scenario.run / plan.rate);
+      if (record) recording = new Recording(arena, { seconds, megabytes: 4000 });
+    },
+    look(arena, tick) {
+      const happens =
+        arena.eventCount > 0 ||
+        arena.departed.length > 0 ||
+        arena.members.some(({ character }) => character.readout.eventCount > 0);
+      if (keeps(tick, happens)) trace.push(takeTrace(arena, tick));
+      for (const expect of expects) expect.look(arena, tick);
+      for (const { name, character } of arena.members) {
+        const { y } = character.readout;
+        // What is called, such as a shot, may fly off.
+        if (y >= bottom || lost.has(name) || !(name === plan.name || players.others.has(name))) continue;
+        lost.add(name);
+        const fell = { who: name, at: `${tick}f`, y: Math.round(y) };
+        sink.add('fell-out', ['world', 'rows'], fell, { severity: 'warning' });
+      }
+    },
+  });
+  if (!arena || !first) return undefined;
   if (recording) {
     recording.stop();
     record?.(recording);

@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
-import { type LegalCell, type LegalRow, legalOf } from '../../src/analysis/index.js';
 import type { Character } from '../../src/index.js';
+import { type LegalCell, type LegalRow, legalOf } from '../../src/study/index.js';
 import { forRandom, MOVESETS, TICKS } from '../random/for-random.js';
 import { makeMoveset } from '../random/moveset.js';
 import { answer, create, makeScript, play, worldOf } from '../random/play.js';

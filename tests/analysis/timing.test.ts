@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { type Timing, timingOf } from '../../src/analysis/index.js';
+import { type Timing, timingOf } from '../../src/study/index.js';
 import { duel, FIGHTER, jab } from '../arena/duel.js';
 import { plan } from '../support.js';
 
