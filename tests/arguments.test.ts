@@ -128,6 +128,8 @@ add(analysis, {
   timingOf: [made],
   legalOf: [made],
   chartOf: [made],
+  changesOf: [made, made],
+  chartChanges: [made, made],
   chartAround: [chart, 'hop'],
   sweepScenario: [
     made,

@@ -11,6 +11,7 @@ import { adviseEvents, adviseLanes, adviseRules, adviseTags, adviseTriggers } fr
 import { adviseImpossible } from './impossible.js';
 import { adviseGrace, advisePresses } from './presses.js';
 import { overlap, scopesOf, warn } from './tools.js';
+import { adviseOpen, advisePhases } from './windows.js';
 
 /** What people get wrong in movesets that have no errors; a new check is a function like these and a name here. */
 const CHECKS: readonly ((checked: Checked) => void)[] = [
@@ -29,6 +30,8 @@ const CHECKS: readonly ((checked: Checked) => void)[] = [
   adviseLanes,
   adviseCharges,
   adviseFollows,
+  adviseOpen,
+  advisePhases,
   adviseLoadouts,
   adviseStuns,
   adviseGuards,

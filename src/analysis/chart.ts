@@ -48,6 +48,8 @@ export interface ChartAbility {
   readonly guards: boolean;
   readonly tags: readonly string[];
   readonly marks: readonly ChartMark[];
+  /** Beside another version: whether only one of them has it, or it is otherwise; null where it is the same. */
+  readonly change: 'new' | 'gone' | 'changed' | null;
 }
 
 /** What may follow what in a lane, because the moveset names it. */
@@ -63,6 +65,8 @@ export interface ChartArrow {
   readonly breaks: boolean;
   /** It is meant by a tag or by `all`, or is one of many: a chart of everything gathers these in a mark. */
   readonly gathered: boolean;
+  /** Beside another version: whether only one of them has it. */
+  readonly change: 'new' | 'gone' | null;
 }
 
 /** A moveset as a picture of it needs it. Plain data. */
@@ -137,6 +141,7 @@ export function chartOf(plan: Plan): Chart {
         guards: 'guard' in parsed,
         tags,
         marks,
+        change: null,
       };
     }),
     arrows,
@@ -226,7 +231,14 @@ function arrowsOf(plan: Plan, a: AbilityPlan): ChartArrow[] {
   for (const b of plan.abilities) {
     const follows = b.follows?.find(({ ability }) => ability === a.index);
     const within = follows ? withinText(plan, b, a.name) : null;
-    const to = { from: a.name, to: b.name, follows: follows !== undefined, within, breaks: b.breaks?.[a.index] === 1 };
+    const to = {
+      from: a.name,
+      to: b.name,
+      follows: follows !== undefined,
+      within,
+      breaks: b.breaks?.[a.index] === 1,
+      change: null,
+    };
     let isOpen = false;
     for (const [phase, { open }, list] of scopes) {
       if (b.lane !== a.lane || open?.[b.index] !== 1) continue;

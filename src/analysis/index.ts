@@ -1,4 +1,12 @@
 export {
+  changesOf,
+  chartChanges,
+  type LegalChange,
+  type MovesetChanges,
+  type TimingChange,
+  type ValueChange,
+} from './changes.js';
+export {
   type Chart,
   type ChartAbility,
   type ChartArrow,

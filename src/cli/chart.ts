@@ -14,6 +14,7 @@ export const chart: CommandSpec = {
     ],
     ['--around <ability>', 'only what leads to this one, and what it leads to'],
     ['--size <size>', 'pixels of a page; more pages are numbered (default: 1280x800)'],
+    ['--compare <other>', 'mark what is new, gone or changed since another version: a file, or a revision of git'],
     ['--dark', 'colours for a dark page'],
     ROOT_OPTION,
   ],
@@ -29,6 +30,12 @@ export const chart: CommandSpec = {
     const { plan, diagnostics, files } = await loadMoveset(file, rootOf(given));
     if (!plan) return refuse(io, diagnostics, `loggia chart: ${safe(file)} has errors; nothing was drawn.`);
     let found: Chart = chartOf(plan);
+    if (given.compare !== undefined) {
+      const { loadVersion } = await import('./versions.js');
+      const before = await loadVersion(String(given.compare), file, rootOf(given).root, io);
+      if (!before) return 1;
+      found = (await import('../analysis/changes.js')).chartChanges(before, plan);
+    }
     if (given.around !== undefined) {
       const { known } = await import('./known.js');
       if (!known('chart', 'ability', String(given.around), plan.names.ability, io)) return 2;

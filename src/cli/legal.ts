@@ -1,3 +1,4 @@
+import type { LegalChange } from '../analysis/changes.js';
 import type { Legal, LegalRow, LegalRule } from '../analysis/legal.js';
 import type { Plan } from '../compile/plan.js';
 import { type CommandSpec, ROOT_OPTION, rootOf } from './command.js';
@@ -11,6 +12,7 @@ export const legal: CommandSpec = {
   argsDoc: 'a moveset file, YAML or JSON',
   options: [
     ['--why <abilities...>', 'explain one pair: what runs (or a stance), and what is to start'],
+    ['--compare <other>', 'tell which pairs changed since another version: a file, or a revision of git'],
     ['--matrix', 'print all pairs as a table of signs'],
     ['--csv', 'print a line for each cell, as CSV'],
     ['--json', 'print all cells with their rules, as JSON'],
@@ -24,6 +26,15 @@ export const legal: CommandSpec = {
     const loaded = await loadMoveset(file, rootOf(given));
     const { plan, diagnostics } = loaded;
     if (!plan) return refuse(io, diagnostics, `loggia legal: ${safe(file)} has errors; nothing was printed.`);
+    if (given.compare !== undefined) {
+      const { loadVersion } = await import('./versions.js');
+      const before = await loadVersion(String(given.compare), file, rootOf(given).root, io);
+      if (!before) return 1;
+      const { legal: changes, added, removed } = (await import('../analysis/changes.js')).changesOf(before, plan);
+      if (given.json) io.out(JSON.stringify({ added, removed, legal: changes }, null, 2));
+      else await printChanges(changes, added, removed, io);
+      return 0;
+    }
     const found = legalOf(plan);
     if (given.why !== undefined) return explain(plan, found, [given.why].flat().map(String), loaded.placeOf, io);
     const draw = await import('../draw/legal.js');
@@ -38,6 +49,20 @@ export const legal: CommandSpec = {
     return 0;
   },
 };
+
+async function printChanges(
+  changes: readonly LegalChange[],
+  added: readonly string[],
+  removed: readonly string[],
+  io: Io,
+): Promise<void> {
+  const { mayText } = await import('../draw/changes.js');
+  if (changes.length + added.length + removed.length === 0) io.out('nobody may follow anybody otherwise than before');
+  for (const name of added) io.out(io.color.green(`+ ${safe(name)} is new`));
+  for (const name of removed) io.out(io.color.red(`- ${safe(name)} is gone`));
+  for (const { moment, into, before, after } of changes)
+    io.out(safe(`${moment} to ${into}: ${mayText(before)} -> ${mayText(after)} (${after?.by})`));
+}
 
 /** Names in a line, those with conditions marked. */
 function listOf(row: LegalRow, of: (cell: LegalRow['cells'][number]) => boolean): string {

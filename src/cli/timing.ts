@@ -1,5 +1,6 @@
+import type { MovesetChanges } from '../analysis/changes.js';
 import type { Timing } from '../analysis/timing.js';
-import type { CommandSpec } from './command.js';
+import { type CommandSpec, ROOT_OPTION, rootOf } from './command.js';
 import { type Io, refuse, safe } from './io.js';
 
 /** Columns that the longest bar takes. */
@@ -13,18 +14,35 @@ export const timing: CommandSpec = {
   options: [
     ['--csv', 'print the table as CSV, times in ticks'],
     ['--json', 'print the table as JSON, times in ticks'],
+    ['--markdown', 'print the table, or what changed, for a pull request'],
+    ['--compare <other>', 'tell what changed since another version: a file, or a revision of git like HEAD~3'],
+    ROOT_OPTION,
   ],
   example: 'loggia timing demo/boatyard/pell-breakwater.yaml',
-  async run([file], { json, csv }, io) {
+  async run([file], given, io) {
+    const { json, csv, markdown } = given;
     const { loadMoveset } = await import('../format/index.js');
     const { timingOf } = await import('../analysis/timing.js');
-    const { plan, diagnostics } = await loadMoveset(file);
+    const { plan, diagnostics } = await loadMoveset(file, rootOf(given));
     if (!plan) return refuse(io, diagnostics, `loggia timing: ${safe(file)} has errors; nothing was printed.`);
+    if (given.compare !== undefined) {
+      const { loadVersion } = await import('./versions.js');
+      const before = await loadVersion(String(given.compare), file, rootOf(given).root, io);
+      if (!before) return 1;
+      const { changesOf } = await import('../analysis/changes.js');
+      const { changesMarkdown } = await import('../draw/changes.js');
+      const changes = changesOf(before, plan);
+      if (json) io.out(JSON.stringify(changes, null, 2));
+      else if (markdown) io.out(changesMarkdown(plan.name, changes).trimEnd());
+      else await printChanges(changes, io);
+      return 0;
+    }
     // What strikes comes first.
     const all = timingOf(plan);
     const rows = [...all.filter(({ damage }) => damage !== null), ...all.filter(({ damage }) => damage === null)];
     if (json) io.out(JSON.stringify({ moveset: plan.name, rate: plan.rate, abilities: rows }, null, 2));
     else if (csv) for (const line of toCsv(rows)) io.out(line);
+    else if (markdown) for (const line of toMarkdown(rows)) io.out(line);
     else print(rows, plan.rate, io);
     return 0;
   },
@@ -46,9 +64,7 @@ function print(rows: readonly Timing[], rate: number, io: Io): void {
     row.total === null ? 'open' : `${row.total}f ${(row.total / rate).toFixed(2)}s`,
     short(row.damage),
     short(row.damagePerSecond),
-    Object.entries(row.costs)
-      .map(([pool, cost]) => `${short(cost)} ${pool}`)
-      .join(', ') || '-',
+    costsOf(row),
     tick(row.stun),
     signed(row.onHit),
     signed(row.onBlock),
@@ -70,6 +86,11 @@ function print(rows: readonly Timing[], rate: number, io: Io): void {
     const reach = combos.length > 0 ? `; in a combo: ${combos.join(', ')}` : '';
     if (into || reach) io.out(`${ability}: ${into ? `open to ${into}` : 'open to nothing'}${reach}`);
   }
+}
+
+function costsOf({ costs }: Timing): string {
+  const all = Object.entries(costs).map(([pool, cost]) => `${short(cost)} ${pool}`);
+  return all.join(', ') || '-';
 }
 
 function bar({ startup, active, recovery, damage }: Timing, scale: number, io: Io): string {
@@ -107,4 +128,49 @@ function toCsv(rows: readonly Timing[]): string[] {
       .join(','),
   );
   return [[...columns, ...worth, 'costs', 'cancels', 'combos'].join(','), ...lines];
+}
+
+/** The table as Markdown. */
+function toMarkdown(rows: readonly Timing[]): string[] {
+  const heads = ['ability', 'startup', 'active', 'recovery', 'total', 'damage', 'cost', 'on hit', 'on block'];
+  return [
+    `| ${heads.join(' | ')} |`,
+    `| ${heads.map(() => '---').join(' | ')} |`,
+    ...rows.map(
+      (row) =>
+        `| ${[
+          row.ability,
+          tick(row.startup),
+          tick(row.active),
+          tick(row.recovery),
+          row.total === null ? 'open' : `${row.total}f`,
+          short(row.damage),
+          costsOf(row),
+          signed(row.onHit),
+          signed(row.onBlock),
+        ].join(' | ')} |`,
+    ),
+  ];
+}
+
+/** What changed, ability by ability, and then every value of the text. */
+async function printChanges({ added, removed, timing, legal, values }: MovesetChanges, io: Io): Promise<void> {
+  const { changeText, mayText, valueText } = await import('../draw/changes.js');
+  const { bold, dim, green, red } = io.color;
+  if (added.length + removed.length + timing.length + legal.length + values.length === 0) {
+    io.out('nothing changed');
+    return;
+  }
+  for (const name of added) io.out(green(`+ ${safe(name)} is new`));
+  for (const name of removed) io.out(red(`- ${safe(name)} is gone`));
+  for (const ability of new Set(timing.map((one) => one.ability))) {
+    io.out(bold(safe(ability)));
+    for (const one of timing.filter((other) => other.ability === ability))
+      io.out(`  ${one.what.padEnd(16)} ${safe(changeText(one))}`);
+  }
+  if (legal.length > 0) io.out(bold('who may follow whom'));
+  for (const { moment, into, before, after } of legal)
+    io.out(`  ${safe(moment)} to ${safe(into)}: ${mayText(before)} -> ${mayText(after)} ${dim(`(${after?.by})`)}`);
+  if (values.length > 0) io.out(bold('values'));
+  for (const { path, before, after } of values) io.out(`  ${safe(path)}  ${safe(valueText(before, after))}`);
 }

@@ -327,7 +327,9 @@ function layOutPart(all: readonly Box[], arrows: readonly ChartArrow[]): Part {
   // What starts from elsewhere says so behind its bar.
   const boxes = all.map((box) => {
     const own = wordFrom(box.ability);
-    const told = own === from ? 0 : box.barWidth + 9 + textWidth(own, TINY);
+    const { change } = box.ability;
+    const flag = change === null ? 0 : textWidth(change, TINY) + 14;
+    const told = own === from && flag === 0 ? 0 : box.barWidth + 9 + flag + (own === from ? 0 : textWidth(own, TINY));
     return { ...box, width: Math.max(box.width, told), from: own === from ? '' : own };
   });
   if (boxes.length === 1) return { boxes: [{ ...boxes[0], x: 0, y: 0 }], ways: [], ...sizeOf(boxes[0]), from };

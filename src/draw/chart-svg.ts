@@ -45,6 +45,7 @@ const LIGHT = {
   other: '#7fa7a0',
   arrow: '#2f5d73',
   paper: '#fffdf6',
+  flag: '#7a2f8f',
 };
 const DARK: typeof LIGHT = {
   page: '#122027',
@@ -59,6 +60,7 @@ const DARK: typeof LIGHT = {
   other: '#4f7f79',
   arrow: '#8fc3d8',
   paper: '#1d3037',
+  flag: '#d9a3ea',
 };
 
 function styleFor(colors: ChartOptions['colors']): string {
@@ -72,6 +74,8 @@ function rulesOf(c: typeof LIGHT): string {
 .windup{fill:${c.windup}}.active{fill:${c.active}}.recovery{fill:${c.recovery}}.charge{fill:${c.charge}}.other{fill:${c.other}}
 .edge{stroke:${c.ink};fill:none}.sign{stroke:${c.soft};fill:none}.hatch{stroke:${c.ink};opacity:.45}.cut{stroke:${c.page};stroke-width:2.5}
 .arrow{stroke:${c.arrow};fill:none;stroke-width:1.4}.late{stroke-dasharray:4 3}.window{stroke:${c.arrow};stroke-width:3}.tip{fill:${c.arrow}}.told{fill:${c.arrow}}
+
+.change{stroke:${c.flag};fill:none;stroke-width:1.5}.gone{stroke-dasharray:5 3}.flag{fill:${c.flag}}.onflag{fill:${c.page}}.fresh{stroke:${c.flag}}.lost{stroke:${c.flag};stroke-dasharray:1.5 3}
 .paper{fill:${c.paper};opacity:0}`;
 }
 
@@ -152,8 +156,25 @@ function drawAbility(drawn: DrawnAbility, rate: number): string {
     last.phase.ticks === null
       ? `<path class="edge" d="M${round(x + barWidth)} ${round(top)}H${round(x)}V${round(top + BAR)}H${round(x + barWidth)}"/><path class="edge" d="M${round(x + barWidth)} ${round(top)}l-3 3.5l5 3.5l-5 3.5l3 3.5"/>`
       : `<rect class="edge" x="${round(x)}" y="${round(top)}" width="${round(barWidth)}" height="${BAR}"/>`,
-    from === '' ? '' : text([x + barWidth + 5, top + 11], from, TINY, 'soft'),
+    from === ''
+      ? ''
+      : text(
+          [x + barWidth + 5 + (ability.change === null ? 0 : textWidth(ability.change, TINY) + 12), top + 11],
+          from,
+          TINY,
+          'soft',
+        ),
   ];
+  const { change } = ability;
+  // A word and a frame: colour is not the only sign.
+  if (change !== null) {
+    const told = textWidth(change, TINY) + 8;
+    parts.push(
+      `<rect class="change ${change}" x="${round(x - 4.5)}" y="${round(y - 1.5)}" width="${round(Math.max(width, barWidth) + 7)}" height="${round(height + 1)}" rx="4"/>`,
+      `<rect class="flag" x="${round(x + barWidth + 6)}" y="${round(top + 1)}" width="${round(told)}" height="12" rx="3"/>`,
+      text([x + barWidth + 10, top + 10], change, TINY, 'onflag'),
+    );
+  }
   const tip = tipOf(drawn, rate);
   return `<g class="ability" data-name="${idOf(ability.name)}"><title>${escapeMarkup(tip)}</title>${parts.join('')}</g>`;
 }
@@ -227,7 +248,8 @@ function drawArrow({ arrow, window: [from, to, y], by, to: [x, target] }: DrawnA
   const way = self
     ? `M${round(to - 4)} ${round(y)}c14 14 -${round(to - from + 10)} 14 -${round(to - from - 4)} 1`
     : wayThrough([middle, y], by, [end, target]);
-  const look = arrow.follows && arrow.phase < 0 && !arrow.breaks ? 'arrow late' : 'arrow';
+  const line = arrow.follows && arrow.phase < 0 && !arrow.breaks ? 'arrow late' : 'arrow';
+  const look = arrow.change === null ? line : `${line} ${arrow.change === 'new' ? 'fresh' : 'lost'}`;
   const tip = self ? '' : `<path class="tip" d="M${round(x)} ${round(target)}l-7 -3.5v7z"/>`;
   const told = arrow.within ? text([end - 8, target - 4], arrow.within, TINY, 'told', RIGHT) : '';
   return `<g class="way" data-from="${idOf(arrow.from)}" data-to="${idOf(arrow.to)}"><path class="window" d="M${round(from + 1)} ${round(y)}H${round(to - 1)}"/><path class="${look}" d="${way}"/>${tip}${told}</g>`;

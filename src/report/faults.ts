@@ -82,6 +82,10 @@ export const FAULTS = {
     `The upkeep of ${p.upkeep} per second never drains ${describe(p.pool)}, because the pool regains ${p.regen} per second at the same time. Raise the upkeep, or give the pool a "rest".`,
   'no-follow': (p: { ability: unknown; other: unknown }) =>
     `${describe(p.ability)} can never follow ${describe(p.other)}: no phase of ${describe(p.other)} is "open" to it, and "follows" gives no time after its end.`,
+  'open-unused': (p: { ability: unknown; entry: unknown; why: unknown }) =>
+    `${describe(p.entry)} in this "open" does nothing: ${p.why}. Take it out, or change that.`,
+  'phase-unreached': (p: { ability: unknown; before: unknown; phase: unknown }) =>
+    `The phase ${describe(p.phase)} is never reached: the phase ${describe(p.before)} before it has no end of its own, so the ability ends with it. Give ${describe(p.before)} a "for" or an "until".`,
   'no-release': (p: { ability: unknown }) =>
     `Nothing ever releases this charge, because no input starts ${describe(p.ability)}. Give the charge "full: go", or the phase an "until".`,
   'never-holds': (p: { first: unknown; second: unknown }) =>

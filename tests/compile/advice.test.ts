@@ -169,6 +169,22 @@ test.each([
     '  hop: { start: { press: jump }, phases: [{ for: 1f, move: { up: 9 } }, { until: vy <= 0, open: jab }] }\n  jab: { start: { hold: jump } }',
     [],
   ],
+  [
+    'open to who only follows another',
+    `${HOP.replace('9f', '9f, open: jab')}  lunge: { start: { code: only }, phases: [{ for: 1f, open: jab }] }\n  jab: { start: { hold: jump }, follows: lunge }`,
+    ['open-unused'],
+  ],
+  [
+    'open to who follows soon after another',
+    `${HOP.replace('9f', '9f, open: jab')}  lunge: { start: { code: only }, phases: [{ for: 1f }] }\n  jab: { start: { hold: jump }, follows: { lunge: 0.1s } }`,
+    [],
+  ],
+  [
+    'a phase behind one without an end',
+    '  hop: { start: { hold: jump }, phases: [{ steer: 0 }, { for: 9f }] }',
+    ['phase-unreached'],
+  ],
+  ['a phase behind one with an end', '  hop: { start: { hold: jump }, phases: [{ until: vy < 0 }, { steer: 0 }] }', []],
 ])('warned of: %s', (_, abilities, codes) => {
   expect(warnings(abilities)).toEqual(codes);
 });
@@ -179,4 +195,12 @@ test('a start that nothing can bring about is warned of at its place', () => {
   expect(open.diagnostics.map((d) => [d.code, ...d.path])).toEqual([['start-never', 'abilities', 'hop', 'start', 1]]);
   expect(warnings(both)).toEqual([]);
   expect(warnings(both, HEAD.replace('move: { stick: { left: KeyA } }, ', ''))).toEqual(['start-never']);
+});
+
+test('open to another lane is warned of, unless one of those that a tag means is in this one', () => {
+  const lanes = HEAD.replace('events', 'lanes: [body, hands]\nevents');
+  const wave = '  wave: { lane: hands, start: { hold: jump }, tags: quick }\n';
+  expect(warnings(`${HOP.replace('9f', '9f, open: wave')}${wave}`, lanes)).toEqual(['open-unused']);
+  const dash = '  dash: { start: { code: only }, phases: [{ for: 9f }], tags: quick }\n';
+  expect(warnings(`${HOP.replace('9f', '9f, open: quick')}${wave}${dash}`, lanes)).toEqual([]);
 });

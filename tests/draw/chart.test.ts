@@ -45,8 +45,17 @@ test('a chart has phases to scale, marks, and arrows for what is named; what a t
   expect(abilities[1].starts).toEqual(['gaff up']);
   expect(abilities[2]).toMatchObject({ ticks: null, tags: ['nimble'] });
   expect(arrows).toEqual([
-    { from: 'jab', to: 'sweep', phase: 2, follows: true, within: '0.2 s', breaks: false, gathered: false },
-    { from: 'jab', to: 'dash', phase: 2, follows: false, within: null, breaks: true, gathered: true },
+    {
+      from: 'jab',
+      to: 'sweep',
+      phase: 2,
+      follows: true,
+      within: '0.2 s',
+      breaks: false,
+      gathered: false,
+      change: null,
+    },
+    { from: 'jab', to: 'dash', phase: 2, follows: false, within: null, breaks: true, gathered: true, change: null },
   ]);
   expect(groups).toEqual([
     { name: 'ground', members: ['floor'] },
