@@ -125,6 +125,7 @@ add(recordings, {
 });
 const chart = analysis.chartOf(made);
 add(analysis, {
+  exploreMoveset: [made, { states: 1 }],
   timingOf: [made],
   legalOf: [made],
   chartOf: [made],
@@ -137,6 +138,13 @@ add(analysis, {
     { vary: 'pools.wind.max=9,10', measure: 'pool.wind' },
   ],
 });
+// Its default is to search for long.
+CALLS.exploreMoveset[0] = (plan: never, options: { states?: number } | undefined) =>
+  analysis.exploreMoveset(
+    plan,
+    options === undefined || Object(options) === options ? { states: 1, ...options } : options,
+  );
+
 add(
   { ...files, packModule },
   {

@@ -74,7 +74,9 @@ async function checkOnce(
   const ok = reports.every(({ plan, isPart }) => plan || isPart);
   if (format === 'json') io.out(JSON.stringify({ ok, files: reports.map(toJson) }, null, 2));
   else if (format === 'sarif')
-    io.out(JSON.stringify(toSarif(reports.flatMap((report) => report.diagnostics)), null, 2));
+    io.out(
+      JSON.stringify((await import('./sarif.js')).toSarif(reports.flatMap((report) => report.diagnostics)), null, 2),
+    );
   else for (const report of reports) printReport(report, io);
   return {
     code: ok ? 0 : 1,
@@ -108,44 +110,6 @@ function toJson({ file, diagnostics, omitted }: Report) {
 export function diagnosticToJson({ params, ...d }: PlacedDiagnostic) {
   const { known, facts, functions, ...told } = params;
   return { ...d, params: told };
-}
-
-/** Static Analysis Results Interchange Format 2.1.0, for code hosts and editors that show results in place. */
-function toSarif(diagnostics: readonly PlacedDiagnostic[]) {
-  const rules = [...new Set(diagnostics.map((d) => d.code))].map((id) => ({ id }));
-  return {
-    $schema: 'https://json.schemastore.org/sarif-2.1.0.json',
-    version: '2.1.0',
-    runs: [
-      {
-        tool: { driver: { name: 'loggia', rules } },
-        results: diagnostics.map((d) => ({
-          ruleId: d.code,
-          level: d.severity,
-          message: { text: d.sentence },
-          locations: [
-            {
-              physicalLocation: {
-                artifactLocation: { uri: addressOf(d.file) },
-                region: { startLine: d.line, startColumn: d.column },
-              },
-            },
-          ],
-        })),
-      },
-    ],
-  };
-}
-
-/** A path as an address: whatever it is made of. */
-function addressOf(file: string): string {
-  const whole = Buffer.from(file).toString();
-  return whole
-    .replaceAll('\\', '/')
-    .split('/')
-    .map(encodeURIComponent)
-    .join('/')
-    .replace(/^(\w)%3A\//, '$1:/');
 }
 
 async function readTable(file: string, io: Io): Promise<{ clips: ClipTable } | undefined> {

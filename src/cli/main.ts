@@ -5,6 +5,7 @@ import { chart } from './chart.js';
 import { check } from './check.js';
 import type { CommandSpec } from './command.js';
 import { compare } from './compare.js';
+import { explore } from './explore.js';
 import { facts } from './facts.js';
 import { type ExitCode, type Io, safe } from './io.js';
 import { legal } from './legal.js';
@@ -28,6 +29,7 @@ export const COMMANDS: readonly CommandSpec[] = [
   legal,
   sweep,
   merge,
+  explore,
   facts,
   types,
   pack,

@@ -7,11 +7,10 @@ import { findRoot, isInFolder, realPath } from '../format/root.js';
 import { YamlFile } from '../format/yaml-file.js';
 import { isPlain, noNames, type Parsed, read } from '../moveset/read.js';
 import type { Recording } from '../recording/index.js';
-import { wantObject, wantOptions, wantPlan, wantText } from '../report/arguments.js';
+import { wantOptions, wantPlan, wantText } from '../report/arguments.js';
 import { Sink } from '../report/diagnostic.js';
 import { PlayerFiles } from './load-players.js';
 import type { Players } from './players.js';
-import { playersOf } from './players-of.js';
 import { readScenario } from './read-scenario.js';
 import { type Keep, type RunResult, runScenario } from './run.js';
 import { SCENARIO } from './shape.js';
@@ -164,29 +163,6 @@ export async function readScenarioFile(
 /** A file that cannot be run. */
 function only(report: ScenarioReport): ReadFile {
   return { report, finish: () => report };
-}
-
-/**
- * Runs a scenario that is data, with a moveset that is compiled; its faults are diagnostics without a place.
- * @param plan What `compileMoveset`, a file or a module gives.
- * @param scenario The same keys as in a file, without `moveset`.
- * @param keep Which ticks the trace keeps. Default `story`.
- */
-export function runScenarioData(
-  plan: Plan,
-  scenario: unknown,
-  keep: Keep = 'story',
-  /** Movesets of others and of those who may be called, by what the scenario calls their files. */
-  movesets: Readonly<Record<string, Plan>> = {},
-) {
-  wantPlan('runScenarioData', plan);
-  wantObject('runScenarioData', 'the movesets', movesets);
-  const sink = new Sink();
-  const known = isPlain(scenario) ? { loggia: 1, moveset: plan.name, ...scenario } : scenario;
-  const players = playersOf(plan, isPlain(known) ? known : {}, movesets, sink);
-  const parsed = readScenario(players, known, sink);
-  const result = sink.failed ? undefined : runScenario(players, parsed, sink, keep);
-  return { result, diagnostics: sink.list };
 }
 
 /** The moveset that a scenario names; what is wrong with the name is told in the scenario's file. */

@@ -11,7 +11,7 @@ import { wordDiagnostic } from '../report/wording.js';
 import { KEY, keyAt } from '../tick/take-in/devices.js';
 import { ROW } from '../tick/take-in/door-rows.js';
 import { movesOf, type WorldData, worldOfData } from '../world/world-data.js';
-import { runScenarioData } from './load.js';
+import { runScenarioData } from './run-data.js';
 
 /** How a recording becomes a scenario. */
 export interface ToScenarioOptions {

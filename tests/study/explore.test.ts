@@ -1,0 +1,30 @@
+import { expect, test } from 'vitest';
+import { runScenarioData } from '../../src/scenario/run-data.js';
+import { exploreMoveset } from '../../src/study/index.js';
+import { MOVESETS } from '../random/for-random.js';
+import { plan } from '../support.js';
+import { DUMMY, PLANTED } from './planted.js';
+
+/** All of them in `npm run test:long`; in each run of the tests, one of some kinds. */
+const isLong = MOVESETS > 101;
+const SOME = ['soft-lock', 'endless-in-the-air'];
+const TRIED = PLANTED.filter(
+  ({ kind }, i) => isLong || (SOME.includes(kind) && PLANTED.findIndex((one) => one.kind === kind) === i),
+);
+
+test.each(TRIED.map((one) => [`${one.kind} ${one.name}`, one] as const))(
+  'planted: %s is found, its scenario passes, and without it nothing is found',
+  async (_, { kind, name, faulty, mended, duel }) => {
+    const find = (text: string) =>
+      exploreMoveset(plan(text), { time: 60, states: isLong ? 8000 : 4000, ...(duel && { against: plan(DUMMY) }) });
+    const { findings } = await find(faulty);
+    const found = findings.find((one) => one.kind === kind && new RegExp(`\\b${name}\\b`).test(one.text));
+    expect(found ?? findings).toMatchObject({ kind });
+    if (found?.scenario) {
+      const movesets = { Dummy: plan(DUMMY) };
+      const { result, diagnostics } = runScenarioData(plan(faulty), found.scenario, 'nothing', movesets);
+      expect([result?.failures, diagnostics]).toEqual([[], []]);
+    } else expect(['never-starts', 'never-reached', 'only-falls']).toContain(kind);
+    expect((await find(mended)).findings.map(({ text, scenario }) => [text, scenario?.inputs])).toEqual([]);
+  },
+);
