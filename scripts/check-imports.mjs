@@ -39,7 +39,7 @@ const FOLDERS = {
   vitest: ['node:', 'vitest'],
   rapier: [],
   devices: [],
-  cli: ['node:', 'commander', 'picocolors', 'yaml', '@resvg/resvg-wasm'],
+  cli: ['node:', 'commander', 'picocolors', 'yaml', 'sax', '@resvg/resvg-wasm'],
 };
 /** Folders that stand beside what is above them: pages must not pull in files, files no pages. */
 const APART = {

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parse } from 'yaml';
 import { FACT_DOCS, FUNCTION_DOCS } from '../../src/analysis/fact-docs.js';
-import { COMMANDS } from '../../src/cli/main.js';
+import { loadCommands } from '../../src/cli/main.js';
 import { checkClips } from '../../src/format/clips.js';
 import { formatExcerpt, parseMoveset } from '../../src/format/index.js';
 import { type Code, type Diagnostic, type Plan, wordDiagnostic } from '../../src/index.js';
@@ -25,6 +25,8 @@ const HEAD =
   '<!-- Made by "npm run reference" from the tables that the loader and the runtime use. Do not edit. -->\n\n';
 
 /** Every page of docs/reference/, by file name. */
+const COMMANDS = await loadCommands();
+
 export function makeReference(): Record<string, string> {
   const pages: Record<string, string> = {
     'README.md': contents(),

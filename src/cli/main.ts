@@ -1,40 +1,33 @@
 import { readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { chart } from './chart.js';
-import { check } from './check.js';
 import type { CommandSpec } from './command.js';
-import { compare } from './compare.js';
-import { explore } from './explore.js';
-import { facts } from './facts.js';
 import { type ExitCode, type Io, safe } from './io.js';
-import { legal } from './legal.js';
-import { merge } from './merge.js';
-import { pack } from './pack.js';
-import { replay } from './replay.js';
-import { run } from './run.js';
-import { schema } from './schema.js';
-import { sweep } from './sweep.js';
-import { timing } from './timing.js';
-import { types } from './types.js';
 
-/** Every command; a new one is a file beside these and a name here. */
-export const COMMANDS: readonly CommandSpec[] = [
-  check,
-  run,
-  compare,
-  replay,
-  timing,
-  chart,
-  legal,
-  sweep,
-  merge,
-  explore,
-  facts,
-  types,
-  pack,
-  schema,
-];
+/** Every command, in the order in which help lists them; a new one is a file beside these and a line here. Only the one that is asked for is loaded. */
+export const COMMANDS: Readonly<Record<string, () => Promise<CommandSpec>>> = {
+  new: async () => (await import('./new.js')).make,
+  check: async () => (await import('./check.js')).check,
+  run: async () => (await import('./run.js')).run,
+  compare: async () => (await import('./compare.js')).compare,
+  replay: async () => (await import('./replay.js')).replay,
+  timing: async () => (await import('./timing.js')).timing,
+  chart: async () => (await import('./chart.js')).chart,
+  legal: async () => (await import('./legal.js')).legal,
+  sweep: async () => (await import('./sweep.js')).sweep,
+  merge: async () => (await import('./merge.js')).merge,
+  explore: async () => (await import('./explore.js')).explore,
+  facts: async () => (await import('./facts.js')).facts,
+  types: async () => (await import('./types.js')).types,
+  pack: async () => (await import('./pack.js')).pack,
+  schema: async () => (await import('./schema.js')).schema,
+  completion: async () => (await import('./completion.js')).completionOf(loadCommands),
+};
+
+/** All commands with their options. */
+export async function loadCommands(): Promise<CommandSpec[]> {
+  return Promise.all(Object.values(COMMANDS).map((load) => load()));
+}
 
 function version(): string {
   const here = dirname(fileURLToPath(import.meta.url));
@@ -66,7 +59,11 @@ export async function main(words: readonly string[], io: Io): Promise<ExitCode> 
             .join('\n'),
         ),
     });
-  for (const { name, summary, args, argsDoc, options, example, run } of COMMANDS) {
+  const [first] = words;
+  const asked = first !== undefined && Object.hasOwn(COMMANDS, first) ? COMMANDS[first] : undefined;
+  for (const { name, summary, args, argsDoc, options, example, run } of asked
+    ? [await asked()]
+    : await loadCommands()) {
     const command = program.command(name).description(summary).argument(args, argsDoc);
     for (const [flags, doc] of options) command.option(flags, doc);
     command.addHelpText('after', `\nExample:\n  ${example}`).exitOverride().copyInheritedSettings(program);
@@ -74,8 +71,7 @@ export async function main(words: readonly string[], io: Io): Promise<ExitCode> 
       code = await run([given].flat(), chosen, io);
     });
   }
-  const [first] = words;
-  const known = [...COMMANDS.map(({ name }) => name), 'help'];
+  const known = [...Object.keys(COMMANDS), 'help'];
   const strange = words
     .slice(0, first === 'help' ? 2 : 1)
     .find((word) => !word.startsWith('-') && !known.includes(word));

@@ -1,6 +1,6 @@
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { SaxesParser } from 'saxes';
+import sax from 'sax';
 import { expect, test } from 'vitest';
 import { type DrawnAbility, layOutChart } from '../../src/draw/chart-layout.js';
 import { chartScxml } from '../../src/draw/chart-scxml.js';
@@ -95,15 +95,17 @@ test.each(MOVESETS)('%s fits on one page, with each ability once and nothing ove
 function readXml(text: string) {
   const elements: { name: string; attributes: Record<string, string>; within: string }[] = [];
   const open: string[] = [];
-  const parser = new SaxesParser();
-  parser.on('opentag', ({ name, attributes }) => {
+  const parser = sax.parser(true);
+  parser.onopentag = ({ name, attributes }) => {
     elements.push({ name, attributes: attributes as Record<string, string>, within: open.at(-1) ?? '' });
     open.push(name);
-  });
-  parser.on('closetag', () => open.pop());
-  parser.on('error', (fault) => {
+  };
+  parser.onclosetag = () => {
+    open.pop();
+  };
+  parser.onerror = (fault) => {
     throw fault;
-  });
+  };
   parser.write(text).close();
   return elements;
 }

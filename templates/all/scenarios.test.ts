@@ -1,0 +1,3 @@
+import { testScenarios } from 'loggia/vitest';
+
+testScenarios('scenarios');
