@@ -397,7 +397,7 @@ class PlanCompiler {
       indexes: this.indexes,
       reading: (fact) => formulas.lateReading(fact),
       conditions: (formula, sink) => formulas.reportingTo(sink).conditions(formula),
-      amount: (formula, sink) => formulas.reportingTo(sink).either(formula),
+      amountOf: (formula, sink) => formulas.reportingTo(sink).either(formula),
       factNames: () => [...formulas.facts.keys()],
       longConditions: this.conditions.long,
     };

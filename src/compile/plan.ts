@@ -554,5 +554,5 @@ export interface Plan<N extends NameTypes = NameTypes> {
    * The same of a further number; `time` is whether it is one, in ticks.
    * @internal
    */
-  amount(parsed: ParsedFormula, sink: Sink): { readonly amount: Operand; readonly time: boolean };
+  amountOf(parsed: ParsedFormula, sink: Sink): { readonly amount: Operand; readonly time: boolean };
 }

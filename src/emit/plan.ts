@@ -7,7 +7,7 @@ import { type Emitter, indexesOf } from '../text/emitter.js';
 /** Parts of a plan that a module has as functions of its own or of the library, and those that nothing reads after it is compiled. */
 const LEFT_OUT: ReadonlySet<string> = new Set([
   ...['code', 'parsed', 'indexes', 'arraySize', 'testOfTag', 'surfaces', 'pickStance', 'reading', 'conditions'],
-  'amount',
+  'amountOf',
   ...['factNames', 'ranges', 'sign', 'longConditions'],
 ]);
 

@@ -20,7 +20,7 @@ type Written = Omit<
   | 'surfaces'
   | 'reading'
   | 'conditions'
-  | 'amount'
+  | 'amountOf'
   | 'factNames'
   | 'longConditions'
 > & {
@@ -55,7 +55,7 @@ export function writtenPlan(version: number, written: Written): Plan {
     factNames: missing('A fact by its name'),
     longConditions: new Map(),
     conditions: missing('A condition of an opponent, a scenario or a recording'),
-    amount: missing('A measure'),
+    amountOf: missing('A measure'),
   };
 }
 

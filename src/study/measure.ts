@@ -182,7 +182,7 @@ function noName(what: string, name: string, known: readonly string[]): string {
 function amountOf(text: string, plan: Plan): (c: Character) => number {
   const sink = new Sink();
   const parsed = read(formula('number'), text.trim(), [], plan.names, plan.rate, sink) as ParsedFormula | undefined;
-  const made = parsed && plan.amount(parsed, sink);
+  const made = parsed && plan.amountOf(parsed, sink);
   if (!made || sink.failed) {
     const known = Object.keys(MEASURES);
     const nearest = nearestName(text.trim(), known);
