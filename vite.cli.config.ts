@@ -63,7 +63,7 @@ export default defineConfig({
       },
     },
     rolldownOptions: {
-      external: [/^node:/, 'commander', 'picocolors', '@resvg/resvg-wasm'],
+      external: [/^node:/, 'commander', 'picocolors', '@resvg/resvg-wasm', 'stream', 'string_decoder'],
       output: { chunkFileNames: '[name].js', minify: true },
     },
   },

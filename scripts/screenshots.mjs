@@ -88,6 +88,23 @@ await shootCommand('compare', [
   'demo/boatyard/scenarios/parry-one-tick-late.yaml',
 ]);
 
+/** A picture or a page that a command writes. */
+async function shootFile(name, words, file) {
+  execFileSync('node', [join(root, 'dist/cli/bin.js'), ...words, '--out', file], { cwd: root });
+  await page.goto(`file://${join(root, file)}`);
+  await page.screenshot({ path: join(out, `${name}.png`) });
+}
+
+await shootFile('chart', ['chart', 'demo/boatyard/pell-breakwater.yaml'], 'build/chart.html');
+await shootFile('legal', ['legal', 'demo/boatyard/pell-breakwater.yaml'], 'build/legal.html');
+const dash = [
+  'demo/boatyard/scenarios/dash-neutral.yaml',
+  '--vary',
+  'abilities.galeDash.phases.go.move.speed=10..30/11',
+];
+await shootCommand('sweep', ['sweep', ...dash, '--measure', 'distance', 'min vx', '--aim', 'distance == 6']);
+await shootCommand('explore', ['explore', 'demo/boatyard/pell-hull.yaml', '--states', '8000']);
+
 /** Opens the page of an example and has `act` play on it; then the picture is taken. */
 async function shootPage(name, act) {
   const server = await preview({

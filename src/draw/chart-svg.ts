@@ -301,6 +301,8 @@ function foot({ width, height, groups }: DrawnChart): string {
   const lines = footLines(groups, width);
   const top = height - 52 - lines.length * 15;
   const parts: string[] = [];
+  // In a wider face, too.
+  const told = (word: string) => textWidth(word, SMALL) * 1.1;
   let x = 24;
   for (const [kind, word] of KINDS) {
     parts.push(
@@ -317,7 +319,7 @@ function foot({ width, height, groups }: DrawnChart): string {
     );
     parts.push(`<rect class="edge" x="${x}" y="${round(top)}" width="26" height="${BAR}"/>`);
     parts.push(text([x + 32, top + 11], word, SMALL, 'ink'));
-    x += 44 + textWidth(word, SMALL);
+    x += 44 + told(word);
   }
   const sample = { name: '', ticks: null, kind: 'other', open: false } as const;
   for (const [strikes, guards, word] of [
@@ -326,13 +328,13 @@ function foot({ width, height, groups }: DrawnChart): string {
   ] as const) {
     parts.push(drawPhase({ phase: { ...sample, strikes, guards }, x: 0, width: 26, cut: false }, x, top));
     parts.push(text([x + 32, top + 11], word, SMALL, 'ink'));
-    x += 44 + textWidth(word, SMALL);
+    x += 44 + told(word);
   }
   parts.push(
     `<path class="edge" d="M${x + 22} ${round(top)}H${x}V${round(top + BAR)}h22"/><path class="edge" d="M${x + 22} ${round(top)}l-3 3.5l5 3.5l-5 3.5l3 3.5"/>`,
   );
   parts.push(text([x + 32, top + 11], 'until something ends it', SMALL, 'ink'));
-  x += 46 + textWidth('until something ends it', SMALL);
+  x += 46 + told('until something ends it');
   parts.push(
     `<rect class="other" x="${x}" y="${round(top)}" width="26" height="${BAR}"/><path class="cut" d="M${x + 14} ${round(top - 1)}l-4 ${BAR + 2}m6 0l4 -${BAR + 2}"/>`,
   );
@@ -343,13 +345,13 @@ function foot({ width, height, groups }: DrawnChart): string {
     `<path class="window" d="M${x} ${round(below - 9)}h22"/><path class="arrow" d="M${x + 11} ${round(below - 9)}q4 8 18 6"/>`,
   );
   parts.push(text([x + 36, below], 'window in which it may go on to', SMALL, 'ink'));
-  x += 50 + textWidth('window in which it may go on to', SMALL);
+  x += 50 + told('window in which it may go on to');
   parts.push(`<path class="arrow late" d="M${x} ${round(below - 4)}h26"/>`);
   parts.push(text([x + 32, below], 'may follow once it is over (up to so long)', SMALL, 'ink'));
-  x += 46 + textWidth('may follow once it is over (up to so long)', SMALL);
+  x += 46 + told('may follow once it is over (up to so long)');
   for (const [kind, [word]] of Object.entries(SIGNS)) {
     parts.push(drawMark({ kind: kind as ChartMark['kind'], text: word }, x, below, 'ink'));
-    x += SIGN + textWidth(word, SMALL) + 10;
+    x += SIGN + told(word) + 10;
   }
   lines.forEach((line, i) => {
     parts.push(text([24, below + 18 + i * 15], fitText(line, SMALL, width - 48), SMALL, 'soft'));
