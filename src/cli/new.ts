@@ -129,7 +129,11 @@ async function write(
     ),
   );
   const start = skeleton === undefined ? (template === 'server' ? 'npm start' : 'npm run dev') : 'npm run check';
-  io.out(safe(`next: cd ${folder} && npm install && ${start}; npm test runs the scenarios`));
+  io.out(
+    safe(
+      `next: cd ${/^[\w./-]+$/.test(folder) ? folder : JSON.stringify(folder)} && npm install && ${start}; npm test runs the scenarios`,
+    ),
+  );
   return 0;
 }
 

@@ -45,7 +45,10 @@ export function readVaried(text: string, moveset: unknown, scenario: unknown): V
   const found =
     (where === 'scenario' ? undefined : walk(moveset, parts)) ??
     (where === 'moveset' ? undefined : walk(scenario, parts));
-  if (!found) throw new VaryFault(notThere(written, parts, where === 'scenario' ? scenario : moveset));
+  if (!found)
+    throw new VaryFault(
+      notThere(written, parts, where === 'scenario' ? scenario : moveset, where ?? 'moveset, nor in the scenario'),
+    );
   const of = where !== 'scenario' && walk(moveset, parts) ? 'moveset' : 'scenario';
   const values = readValues(text.slice(at + 1).trim(), found.value, written);
   return { text, of, path: found.path, present: found.value, ...values };
@@ -74,7 +77,7 @@ function walk(data: unknown, parts: readonly string[]): { path: Path; value: unk
 }
 
 /** The first step that is not there, and what there is instead. */
-function notThere(written: string, parts: readonly string[], data: unknown): string {
+function notThere(written: string, parts: readonly string[], data: unknown, of: string): string {
   let value: unknown = data;
   for (const [i, part] of parts.entries()) {
     const known = Array.isArray(value)
@@ -88,7 +91,7 @@ function notThere(written: string, parts: readonly string[], data: unknown): str
         ? value[part]
         : undefined;
     if (next === undefined) {
-      const where = i === 0 ? 'at the top' : `in ${parts.slice(0, i).join('.')}`;
+      const where = i === 0 ? `at the top of the ${of}` : `in ${parts.slice(0, i).join('.')}`;
       const nearest = nearestName(part, known);
       const way = nearest
         ? `Did you mean "${nearest}"?`

@@ -112,6 +112,12 @@ test('each rule says what decides, where it stands, and what would have to chang
     'breaks yes: dash breaks jab (breaks: jab) @ abilities.dash.breaks',
     'when if: pool.wind > 3 @ abilities.dash.when',
   ]);
+  expect(cell('brace null', 'jab')).toEqual([
+    'if',
+    'lane',
+    'lane yes: jab runs beside it, in the lane "body" @ abilities.jab.lane',
+    'from if: the stance is floor @ abilities.jab.from',
+  ]);
   expect(cell('fall', 'jab').slice(0, 2)).toEqual(['no', 'from']);
   expect(cell('floor', 'sweep')[2]).toContain('follows if: jab ended at most 0.2 s ago');
   expect(rows[1].cells[0].rules[0].change).toBe('add fall to "from" of jab');

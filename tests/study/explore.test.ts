@@ -16,7 +16,11 @@ test.each(TRIED.map((one) => [`${one.kind} ${one.name}`, one] as const))(
   'planted: %s is found, its scenario passes, and without it nothing is found',
   async (_, { kind, name, faulty, mended, duel }) => {
     const find = (text: string) =>
-      exploreMoveset(plan(text), { time: 60, states: isLong ? 8000 : 4000, ...(duel && { against: plan(DUMMY) }) });
+      exploreMoveset(plan(text), {
+        time: 60,
+        states: isLong ? 8000 : kind === 'soft-lock' ? 1200 : 4000,
+        ...(duel && { against: plan(DUMMY) }),
+      });
     const { findings } = await find(faulty);
     const found = findings.find((one) => one.kind === kind && new RegExp(`\\b${name}\\b`).test(one.text));
     expect(found ?? findings).toMatchObject({ kind });

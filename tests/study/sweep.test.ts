@@ -74,6 +74,13 @@ test('every measure', () => {
   for (const name of Object.keys(MEASURES)) expect(measured('abilities.dash.cost.wind=9,9.5', name)[0]).toHaveLength(1);
 });
 
+test('a number of the scenario is another one in each run, and what a place does not allow is a fault in its row only', () => {
+  expect(measured('inputs.0.at=0.1s,0.4s', 'time to started dash')).toEqual([[0.116666667], [0.416666667]]);
+  const rows = measured('abilities.dash.phases.go.steer=0..4/17', 'pool.wind');
+  expect(rows.slice(0, 5)).toEqual([[11], [11], [11], [11], [11]]);
+  expect(rows[5]).toContain('1.25 is out of range');
+});
+
 test('two numbers make a grid, the second one going first', () => {
   const { rows } = sweep(['abilities.dash.phases.go.move.forward=10,20', 'abilities.dash.phases.go.for=6f,12f']);
   expect(rows.map(({ values, measured: [value] }) => [...values, Math.round((value ?? 0) * 1e6) / 1e6])).toEqual([

@@ -129,7 +129,16 @@ export async function exploreMoveset(plan: Plan, options: ExploreOptions = {}): 
   wantPlan(call, plan);
   wantObject(call, 'the options', options);
   wantOptions(call, options, KEYS);
-  if (options.against !== undefined) wantPlan(`${call}: of "against"`, options.against);
+  const { against, summons = {} } = options;
+  if (against !== undefined) wantPlan(`${call}: of "against"`, against);
+  wantObject(call, 'summons', summons);
+  for (const one of against ? [plan, against] : [])
+    for (const who of one.names.summon)
+      if (!Object.hasOwn(summons, who))
+        throw new UsageError(
+          `${call}: ${one.name} calls "${who}", of whom nothing is known: give its moveset in "summons"; on the command line, a --world with "summons" brings it.`,
+          'missing',
+        );
   for (const key of ['states', 'depth', 'time'] as const) {
     const value = options[key];
     want(value === undefined || (Number.isFinite(value) && value > 0), call, key, 'a number above 0', value);
