@@ -5,9 +5,9 @@ import { MOVESETS } from '../random/for-random.js';
 import { plan } from '../support.js';
 import { DUMMY, PLANTED } from './planted.js';
 
-/** All of them in `npm run test:long`; in each run of the tests, one of some kinds. */
+/** All of them in `npm run test:long`; in each run of the tests, one that takes little. */
 const isLong = MOVESETS > 101;
-const SOME = ['soft-lock', 'endless-in-the-air'];
+const SOME = ['endless-in-the-air'];
 const TRIED = PLANTED.filter(
   ({ kind }, i) => isLong || (SOME.includes(kind) && PLANTED.findIndex((one) => one.kind === kind) === i),
 );
@@ -18,7 +18,7 @@ test.each(TRIED.map((one) => [`${one.kind} ${one.name}`, one] as const))(
     const find = (text: string) =>
       exploreMoveset(plan(text), {
         time: 60,
-        states: isLong ? 8000 : kind === 'soft-lock' ? 1200 : 4000,
+        states: isLong ? 8000 : 4000,
         ...(duel && { against: plan(DUMMY) }),
       });
     const { findings } = await find(faulty);
