@@ -4,7 +4,7 @@ import { isPlain } from '../moveset/read.js';
 import { wantPlan } from '../report/arguments.js';
 import type { Chart, ChartAbility, ChartArrow } from './chart.js';
 import { chartOf } from './chart.js';
-import { type LegalCell, legalOf } from './legal.js';
+import { type LegalCell, legalOf, momentText } from './legal.js';
 import { type Timing, timingOf } from './timing.js';
 
 /** A number of an ability's timing that is another one now. Times are in ticks. */
@@ -102,11 +102,8 @@ function timingChanges(before: readonly Timing[], after: readonly Timing[]): Tim
 function legalChanges(before: Plan, after: Plan): LegalChange[] {
   const cells = (plan: Plan) =>
     new Map(
-      legalOf(plan).rows.flatMap(({ stance, ability, phase, cells }) =>
-        cells.map(({ into, may, by }) => {
-          const moment = stance ?? (phase === null ? `${ability}` : `${ability} ${phase}`);
-          return [JSON.stringify([moment, into]), { may, by }] as const;
-        }),
+      legalOf(plan).rows.flatMap((row) =>
+        row.cells.map(({ into, may, by }) => [JSON.stringify([momentText(row), into]), { may, by }] as const),
       ),
     );
   const [old, now] = [cells(before), cells(after)];

@@ -34,6 +34,11 @@ export interface LegalMoment {
   readonly lane: string | null;
 }
 
+/** What a moment is called: a stance, or an ability in a phase. */
+export function momentText({ stance, ability, phase }: LegalMoment): string {
+  return stance ?? (phase === null ? `${ability}` : `${ability} ${phase}`);
+}
+
 /** Whether an ability may start at a moment, and every rule that has a say. */
 export interface LegalCell {
   readonly into: string;

@@ -13,7 +13,6 @@ export function aim(
   goal: number,
   measure: string,
   { write, scenario }: { write: boolean; scenario: string },
-  files: readonly string[],
   io: Io,
 ): ExitCode {
   const found = aimAt(sweeper, rows, goal);
@@ -54,10 +53,6 @@ export function aim(
     io.err(safe(`loggia sweep: ${file} cannot be written: ${fault}.`));
     return 1;
   }
-  io.out(
-    safe(
-      `wrote ${value} for ${String(varied.present)} into ${file}${files.length > 0 && place ? `:${place.line}` : ''}`,
-    ),
-  );
+  io.out(safe(`wrote ${value} for ${String(varied.present)} into ${file}${place ? `:${place.line}` : ''}`));
   return 0;
 }

@@ -42,16 +42,16 @@ export const chart: CommandSpec = {
       found = chartAround(found, String(given.around));
     }
     const { writePages } = await import('./write-out.js');
-    const { chartSvg } = await import('../draw/chart-svg.js');
     const options = { width: Number(size[1]), height: Number(size[2]), ...(given.dark && { colors: 'dark' as const }) };
     const out = String(given.out ?? `${plan.name.toLowerCase().replace(/\W+/g, '-')}.chart.svg`);
+    const svg = async () => (await import('../draw/chart-svg.js')).chartSvg(found, options);
     return writePages(
       out,
       {
-        svg: () => chartSvg(found, options),
+        svg,
         png: async () => {
           const { toPng } = await import('./png.js');
-          return Promise.all(chartSvg(found, options).map(toPng));
+          return Promise.all((await svg()).map(toPng));
         },
         html: async () => [(await import('../draw/chart-html.js')).chartHtml(found, options)],
         dot: async () => [(await import('../draw/chart-text.js')).chartDot(found)],

@@ -132,8 +132,9 @@ function same(rows: readonly LegalRow[], tell: (row: LegalRow) => string): [phas
 }
 
 async function printMatrix({ moveset, abilities, rows }: Legal, io: Io): Promise<void> {
-  const { SIGNS, signOf, titleOf } = await import('../draw/legal.js');
-  const titles = rows.map(titleOf);
+  const { SIGNS, signOf } = await import('../draw/legal.js');
+  const { momentText } = await import('../analysis/legal.js');
+  const titles = rows.map(momentText);
   const width = Math.max(...titles.map((title) => title.length));
   io.out(io.color.bold(`${safe(moveset)}: who may follow whom`));
   // Names run downwards, each over its column.

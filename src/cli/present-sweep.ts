@@ -1,3 +1,4 @@
+import { csvLine } from '../draw/csv.js';
 import type { Plot } from '../draw/plot.js';
 import type { Path } from '../report/diagnostic.js';
 import type { SweepRow } from '../study/sweep.js';
@@ -65,14 +66,9 @@ export async function presentSweep(
 }
 
 function toCsv({ sweep, rows }: SweepResult): string[] {
-  const quoted = (text: string) => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
   return [
-    [...sweep.vary.map(({ title }) => title), ...sweep.measures, 'fault'].map(quoted).join(','),
-    ...rows.map(({ values, measured, fault }) =>
-      [...values.map(String), ...measured.map((value) => (value === null ? '' : String(value))), fault ?? '']
-        .map(quoted)
-        .join(','),
-    ),
+    csvLine([...sweep.vary.map(({ title }) => title), ...sweep.measures, 'fault']),
+    ...rows.map(({ values, measured, fault }) => csvLine([...values, ...measured, fault])),
   ];
 }
 

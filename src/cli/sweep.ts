@@ -1,4 +1,3 @@
-import type { PlacedDiagnostic } from '../format/index.js';
 import type { Sweeper, SweepRow } from '../study/sweep.js';
 import { type CommandSpec, rootOf } from './command.js';
 import { type Io, refuse, safe } from './io.js';
@@ -60,12 +59,7 @@ export const sweep: CommandSpec = {
       io.err(`loggia sweep: ${safe(fault)}`);
       return 2;
     }
-    if (!sweeper)
-      return refuse(
-        io,
-        loaded.diagnostics as PlacedDiagnostic[],
-        `loggia sweep: ${safe(file)} cannot be run; see above.`,
-      );
+    if (!sweeper) return refuse(io, loaded.diagnostics, `loggia sweep: ${safe(file)} cannot be run; see above.`);
     const part = partOf(given.shard, sweeper.count);
     const workers = countOf(given.workers);
     if (part === undefined || workers === undefined) {
@@ -101,15 +95,7 @@ export const sweep: CommandSpec = {
     }
     if (!goal || code !== 0) return code;
     const { aim } = await import('./aim.js');
-    return aim(
-      sweeper,
-      rows,
-      Number(goal[2]),
-      goal[1],
-      { write: given.write === true, scenario: file },
-      loaded.files,
-      io,
-    );
+    return aim(sweeper, rows, Number(goal[2]), goal[1], { write: given.write === true, scenario: file }, io);
   },
 };
 

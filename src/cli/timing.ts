@@ -1,5 +1,6 @@
 import type { MovesetChanges } from '../analysis/changes.js';
 import type { Timing } from '../analysis/timing.js';
+import { csvLine } from '../draw/csv.js';
 import { type CommandSpec, ROOT_OPTION, rootOf } from './command.js';
 import { type Io, refuse, safe } from './io.js';
 
@@ -114,20 +115,17 @@ const signed = (n: number | null): string => (n === null ? '-' : n > 0 ? `+${n}`
 function toCsv(rows: readonly Timing[]): string[] {
   const columns = ['ability', 'lane', 'startup', 'active', 'recovery', 'total', 'cooldown'] as const;
   const worth = ['damage', 'damagePerSecond', 'costPerDamage', 'stun', 'onHit', 'onBlock'] as const;
-  const quoted = (text: string) => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
   const lines = rows.map((row) =>
-    [
-      ...[...columns, ...worth].map((column) => row[column] ?? ''),
+    csvLine([
+      ...[...columns, ...worth].map((column) => row[column]),
       Object.entries(row.costs)
         .map(([pool, cost]) => `${pool} ${cost}`)
         .join(' '),
       row.cancels.map(({ into, from }) => `${into}@${from}`).join(' '),
       row.combos.join(' '),
-    ]
-      .map((cell) => quoted(String(cell)))
-      .join(','),
+    ]),
   );
-  return [[...columns, ...worth, 'costs', 'cancels', 'combos'].join(','), ...lines];
+  return [csvLine([...columns, ...worth, 'costs', 'cancels', 'combos']), ...lines];
 }
 
 /** The table as Markdown. */

@@ -253,7 +253,7 @@ function placeBlock({ lane, rows }: Block, page: Page, x: number, width: number,
 }
 
 /** Height of the legend and of what tags mean. */
-export function footHeight({ groups }: Pick<Chart, 'groups'>, width: number): number {
+function footHeight({ groups }: Pick<Chart, 'groups'>, width: number): number {
   return 52 + footLines(groups, width).length * 15 + 8;
 }
 

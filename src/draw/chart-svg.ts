@@ -14,7 +14,7 @@ import {
   SMALL,
   TINY,
 } from './chart-layout.js';
-import { escapeMarkup } from './html.js';
+import { escapeMarkup, FACE } from './html.js';
 import { fitText, textWidth } from './text-width.js';
 
 /** How a chart is drawn. */
@@ -28,9 +28,6 @@ export interface ChartOptions {
   /** Said beneath the title. */
   note?: string;
 }
-
-/** The face of all text: one that comes with the command line, and what is like it. */
-export const FACE = '"IBM Plex Sans", "DejaVu Sans", Verdana, sans-serif';
 
 const LIGHT = {
   page: '#f7f4ec',
@@ -137,9 +134,6 @@ function drawLane({ name, x, y, width, height, groups }: DrawnLane): string {
   return parts.join('');
 }
 
-/** Letters of names are no ids: these are. */
-const idOf = (name: string): string => escapeMarkup(name);
-
 function drawAbility(drawn: DrawnAbility, rate: number): string {
   const { ability, x, y, width, height, bar, barWidth, phases, from } = drawn;
   const starts = ability.starts.join(', ');
@@ -176,7 +170,7 @@ function drawAbility(drawn: DrawnAbility, rate: number): string {
     );
   }
   const tip = tipOf(drawn, rate);
-  return `<g class="ability" data-name="${idOf(ability.name)}"><title>${escapeMarkup(tip)}</title>${parts.join('')}</g>`;
+  return `<g class="ability" data-name="${escapeMarkup(ability.name)}"><title>${escapeMarkup(tip)}</title>${parts.join('')}</g>`;
 }
 
 /** Kinds that are told apart by lines as well as by colour. */
@@ -252,7 +246,7 @@ function drawArrow({ arrow, window: [from, to, y], by, to: [x, target] }: DrawnA
   const look = arrow.change === null ? line : `${line} ${arrow.change === 'new' ? 'fresh' : 'lost'}`;
   const tip = self ? '' : `<path class="tip" d="M${round(x)} ${round(target)}l-7 -3.5v7z"/>`;
   const told = arrow.within ? text([end - 8, target - 4], arrow.within, TINY, 'told', RIGHT) : '';
-  return `<g class="way" data-from="${idOf(arrow.from)}" data-to="${idOf(arrow.to)}"><path class="window" d="M${round(from + 1)} ${round(y)}H${round(to - 1)}"/><path class="${look}" d="${way}"/>${tip}${told}</g>`;
+  return `<g class="way" data-from="${escapeMarkup(arrow.from)}" data-to="${escapeMarkup(arrow.to)}"><path class="window" d="M${round(from + 1)} ${round(y)}H${round(to - 1)}"/><path class="${look}" d="${way}"/>${tip}${told}</g>`;
 }
 
 /** A curve out of a window downwards, level through the points between, and level into what it leads to. */

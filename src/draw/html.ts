@@ -1,5 +1,8 @@
 import { escapeText } from '../report/words.js';
 
+/** The face of all text in pictures: one that comes with the command line, and what is like it. */
+export const FACE = '"IBM Plex Sans", "DejaVu Sans", Verdana, sans-serif';
+
 /** Text of any origin within HTML or SVG, also within the quotes of an attribute. */
 export function escapeMarkup(text: string): string {
   return escapeText(text).replace(/[&<>"']/g, (letter) => `&#${letter.charCodeAt(0)};`);

@@ -1,4 +1,5 @@
-import type { Legal, LegalCell, LegalRow } from '../analysis/legal.js';
+import type { Legal, LegalCell } from '../analysis/legal.js';
+import { csvLine } from './csv.js';
 import { escapeMarkup, wholePage } from './html.js';
 
 /** Signs of a table that is text: who decides that it may start, or that it may not. */
@@ -20,11 +21,6 @@ export function signOf({ may, by }: LegalCell): string {
   return sign + (may === 'if' ? SIGNS.if[0] : '');
 }
 
-/** What a row is called: a stance, or an ability in a phase. */
-export function titleOf({ stance, ability, phase }: LegalRow): string {
-  return stance ?? (phase === null ? `${ability}` : `${ability} ${phase}`);
-}
-
 /** What a cell says, in a sentence. */
 export function sentenceOf({ into, may, rules }: LegalCell): string {
   const told = rules.filter(({ allows }) => allows === 'no');
@@ -39,14 +35,11 @@ export function sentenceOf({ into, may, rules }: LegalCell): string {
 
 /** Rows of cells, for programs that read tables. */
 export function legalCsv({ rows }: Legal): string[] {
-  const quoted = (text: string) => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
   return [
     'stance,ability,phase,into,may,by,why',
     ...rows.flatMap((row) =>
       row.cells.map((cell) =>
-        [row.stance ?? '', row.ability ?? '', row.phase ?? '', cell.into, cell.may, cell.by, sentenceOf(cell)]
-          .map(quoted)
-          .join(','),
+        csvLine([row.stance, row.ability, row.phase, cell.into, cell.may, cell.by, sentenceOf(cell)]),
       ),
     ),
   ];

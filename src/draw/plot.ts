@@ -1,7 +1,6 @@
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
-import { FACE } from './chart-svg.js';
-import { escapeMarkup, wholePage } from './html.js';
+import { escapeMarkup, FACE, wholePage } from './html.js';
 import { fitText } from './text-width.js';
 
 /** One axis of a grid of runs. */
@@ -227,7 +226,7 @@ function extent(numbers: readonly number[]): [number, number] {
 }
 
 /** A number with as many digits as one reads. */
-export function shown(value: number): string {
+function shown(value: number): string {
   return String(Number(value.toPrecision(Math.abs(value) >= 1000 ? 6 : 4)));
 }
 

@@ -41,7 +41,6 @@ export function replaceAt(
   if (!range) return undefined;
   const written = text.slice(range[0], range[1]);
   const quote =
-    /^(["'])/.exec(written)?.[1] ??
-    (typeof value === 'string' && /^\s*[{[]/.test(text) && text.trimStart().startsWith('{"') ? '"' : '');
+    /^(["'])/.exec(written)?.[1] ?? (typeof value === 'string' && text.trimStart().startsWith('{"') ? '"' : '');
   return `${text.slice(0, range[0])}${quote}${value}${quote}${text.slice(range[1])}`;
 }

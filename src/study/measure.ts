@@ -133,13 +133,13 @@ function moved(next: (now: Place, from: Place, before: number) => number): Measu
 type Blow = Extract<Arena['events'][number], { kind: 'blow' }>;
 
 function blows(add: (sum: number, blow: Blow) => number): Measure {
-  return last((seen, c, arena) => {
+  return last((seen, _, arena) => {
     let sum = seen ?? 0;
     if (arena.eventCount > 0) {
       const [{ name }] = arena.members;
       for (const event of arena.events) if (event.kind === 'blow' && event.by === name) sum = add(sum, event);
     }
-    return c ? sum : seen;
+    return sum;
   });
 }
 

@@ -34,7 +34,8 @@ export function actsOf(plan: Plan): Act[] {
   const acts: Act[] = ways.map((stick) => ({ ...one, stick }));
   // Until something is over, and until what is held or charged is full.
   for (const stick of ways.slice(0, 3)) acts.push({ ...one, stick, steps: SOME });
-  for (const button of buttons) acts.push({ ...one, buttons: [button], steps: longestHold(plan) });
+  const steps = longestHold(plan);
+  for (const button of buttons) acts.push({ ...one, buttons: [button], steps });
   for (const button of buttons)
     for (const stick of ways)
       for (const tap of [true, false]) {

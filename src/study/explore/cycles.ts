@@ -94,8 +94,6 @@ function componentsOf(from: ReadonlyMap<number, readonly Way[]>): Map<number, nu
         if (!component.has(to)) low.set(state, Math.min(low.get(state) as number, order.get(to) as number));
       }
       if (deeper) continue;
-      // A state without ways is over at once.
-      if (call.at < ways.length) continue;
       if (low.get(state) === order.get(state)) {
         for (;;) {
           const member = stack.pop() as number;

@@ -100,6 +100,8 @@ export class Search {
     const from = limits.now();
     this.reach(-1, -1, 0);
     const [startX, startY, startZ] = stage.place;
+    const { length } = stage.acts;
+    const each = stride(length);
     let rounds = 0;
     for (;;) {
       const next = this.next(++rounds);
@@ -120,10 +122,9 @@ export class Search {
       }
       const state = this.states[next];
       if (state.depth >= limits.steps) continue;
-      const { length } = stage.acts;
       for (let i = 0; i < SHARE && state.tried < length; i++) {
         // Each state begins elsewhere among the acts, so that few of them show much.
-        const act = (state.index * 31 + state.tried++ * stride(length)) % length;
+        const act = (state.index * 31 + state.tried++ * each) % length;
         stage.restore(state.snapshot);
         const pools = this.poolsNow();
         const kept = allKept();
@@ -271,10 +272,6 @@ function stride(length: number): number {
 class Queue {
   private readonly list: number[] = [];
   private head = 0;
-
-  get size(): number {
-    return this.list.length - this.head;
-  }
 
   add(index: number): void {
     this.list.push(index);
