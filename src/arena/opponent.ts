@@ -23,7 +23,7 @@ import { anyHolds, type Test } from '../record/frame.js';
 import { CAMERA_X, CAMERA_Z, HOST, X, Z } from '../record/slots.js';
 import { wantPlan } from '../report/arguments.js';
 import { type Diagnostic, Sink } from '../report/diagnostic.js';
-import { wordDiagnostic, wordPath } from '../report/wording.js';
+import { wordPlaced } from '../report/wording.js';
 import { count } from '../report/words.js';
 
 /** One thing that an opponent does. */
@@ -285,7 +285,7 @@ export class OpponentError extends Error {
   override readonly name = 'OpponentError';
 
   constructor(readonly diagnostics: readonly Diagnostic[]) {
-    const lines = diagnostics.map((d) => `  ${wordPath(d.path)}: ${wordDiagnostic(d)}`);
+    const lines = diagnostics.map((d) => `  ${wordPlaced(d)}`);
     super(`The opponent has ${count(lines.length, 'fault')}:\n${lines.join('\n')}`);
   }
 }

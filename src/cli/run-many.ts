@@ -1,8 +1,6 @@
-import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import { Worker } from 'node:worker_threads';
 import type { Recording } from '../recording/index.js';
 import { type Keep, Movesets, runScenarioFile, type ScenarioReport } from '../scenario/index.js';
+import { shareOut } from './share-out.js';
 
 export interface ManyOptions {
   keep: Keep;
@@ -27,23 +25,17 @@ export async function runMany(
   const finished: (ScenarioReport | undefined)[] = files.map(() => undefined);
   let next = 0;
   let told = 0;
-  const work = async () => {
-    // A variable, so that the build leaves the worker the file of its own that it is.
-    const script = join(dirname(fileURLToPath(import.meta.url)), 'run-worker.js');
-    const worker = new Worker(script, { workerData: options });
-    while (next < files.length) {
-      const index = next++;
-      worker.postMessage(files[index]);
-      finished[index] = await new Promise<ScenarioReport>((resolve, reject) => {
-        worker.once('message', resolve).once('error', reject);
-      });
-      worker.removeAllListeners('error');
+  await shareOut<readonly [index: number, file: string], ScenarioReport>(
+    'run-worker.js',
+    options,
+    Math.min(workers, files.length),
+    () => (next < files.length ? [next, files[next++]] : undefined),
+    (answer, [index]) => {
+      finished[index] = answer;
       for (let ready = finished[told]; ready; ready = finished[told]) {
         report(ready);
         finished[told++] = undefined;
       }
-    }
-    await worker.terminate();
-  };
-  await Promise.all(Array.from({ length: Math.min(workers, files.length) }, work));
+    },
+  );
 }

@@ -4,7 +4,7 @@ import { Movesets, runScenarioFile } from '../scenario/index.js';
 import { diagnosticToJson } from './check.js';
 
 const movesets = new Movesets();
-parentPort?.on('message', async (file: string) => {
+parentPort?.on('message', async ([, file]: readonly [index: number, file: string]) => {
   const report = await runScenarioFile(file, { ...workerData, movesets });
   parentPort?.postMessage({ ...report, diagnostics: report.diagnostics.map(diagnosticToJson) });
 });

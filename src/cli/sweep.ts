@@ -147,42 +147,25 @@ async function runAll(
         // Now and then, so that Ctrl-C is heard.
         if (index % CHUNK === 0) await new Promise((resolve) => setImmediate(resolve));
       }
-    else await runInWorkers(task, from, to, count, done, () => stopped);
+    else {
+      const { shareOut } = await import('./share-out.js');
+      let next = from;
+      await shareOut<readonly [from: number, to: number], SweepRow[]>(
+        'sweep-worker.js',
+        task,
+        Math.min(count, Math.ceil((to - from) / CHUNK)),
+        () => {
+          if (next >= to || stopped) return undefined;
+          const first = next;
+          next = Math.min(to, next + CHUNK);
+          return [first, next];
+        },
+        done,
+      );
+    }
   } finally {
     process.off('SIGINT', stop);
     io.progress();
   }
   return { rows: rows.sort((a, b) => a.index - b.index), stopped };
-}
-
-async function runInWorkers(
-  workerData: Task,
-  from: number,
-  to: number,
-  count: number,
-  done: (rows: readonly SweepRow[]) => void,
-  isStopped: () => boolean,
-): Promise<void> {
-  const { Worker } = await import('node:worker_threads');
-  const { dirname, join } = await import('node:path');
-  const { fileURLToPath } = await import('node:url');
-  // A variable, so that the build leaves the worker the file of its own that it is.
-  const script = join(dirname(fileURLToPath(import.meta.url)), 'sweep-worker.js');
-  let next = from;
-  const work = async () => {
-    const worker = new Worker(script, { workerData });
-    while (next < to && !isStopped()) {
-      const first = next;
-      next = Math.min(to, next + CHUNK);
-      worker.postMessage([first, next]);
-      done(
-        await new Promise<SweepRow[]>((resolve, reject) => {
-          worker.once('message', resolve).once('error', reject);
-        }),
-      );
-      worker.removeAllListeners('error');
-    }
-    await worker.terminate();
-  };
-  await Promise.all(Array.from({ length: Math.min(count, Math.ceil((to - from) / CHUNK)) }, work));
 }

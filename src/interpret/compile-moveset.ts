@@ -4,7 +4,7 @@ import type { Definition } from '../moveset/define.js';
 import type { MessageDeclaration, Moveset, NameTypes } from '../moveset/types.js';
 import { wantFunction, wantOptions } from '../report/arguments.js';
 import type { Diagnostic } from '../report/diagnostic.js';
-import { wordDiagnostic, wordPath } from '../report/wording.js';
+import { wordPlaced } from '../report/wording.js';
 import { count, describe } from '../report/words.js';
 import { checkMoveset } from './check.js';
 
@@ -16,7 +16,7 @@ export class MovesetError extends Error {
     readonly moveset: string,
     readonly diagnostics: readonly Diagnostic[],
     /** How a diagnostic is shown. Default: its path and its sentence. */
-    show = (d: Diagnostic): string => `${wordPath(d.path)}: ${wordDiagnostic(d)}`,
+    show: (d: Diagnostic) => string = wordPlaced,
   ) {
     const lines = diagnostics.map((d) => `  ${show(d)}`);
     super(`The moveset${moveset && ` ${describe(moveset)}`} has ${count(lines.length, 'error')}:\n${lines.join('\n')}`);
@@ -130,7 +130,7 @@ export function compileMoveset(moveset: unknown, options: CompileOptions = {}): 
   wantFunction('compileMoveset', 'warn', warn);
   const { plan, diagnostics } = checkMoveset(moveset, advise);
   if (plan) {
-    if (warn) for (const d of diagnostics) warn(`${wordPath(d.path)}: ${wordDiagnostic(d)}`, d);
+    if (warn) for (const d of diagnostics) warn(wordPlaced(d), d);
     return plan;
   }
   const { name = '' } = (moveset ?? {}) as { name?: unknown };

@@ -32,3 +32,8 @@ export function wordPath(path: Diagnostic['path']): string {
   }
   return escapeText(out) || 'the top';
 }
+
+/** The sentence with the path before it, for what has no file. */
+export function wordPlaced(d: Diagnostic): string {
+  return `${wordPath(d.path)}: ${wordDiagnostic(d)}`;
+}

@@ -3,7 +3,7 @@ import { isPlain } from '../moveset/read.js';
 import { want, wantObject, wantOptions, wantPlan } from '../report/arguments.js';
 import { Sink } from '../report/diagnostic.js';
 import { UsageError } from '../report/usage-error.js';
-import { wordDiagnostic, wordPath } from '../report/wording.js';
+import { wordPlaced } from '../report/wording.js';
 import { playersOf } from '../scenario/players-of.js';
 import { readScenario } from '../scenario/read-scenario.js';
 import { MeasureFault } from './measure.js';
@@ -50,10 +50,7 @@ export function sweepScenario(plan: Plan, scenario: unknown, options: SweepOptio
   const players = playersOf(plan, data, options.movesets ?? {}, sink);
   readScenario(players, data, sink);
   if (sink.failed)
-    throw new UsageError(
-      `${call}: the scenario is faulty: ${sink.list.map((d) => `${wordPath(d.path)}: ${wordDiagnostic(d)}`).join(' ')}`,
-      'out-of-range',
-    );
+    throw new UsageError(`${call}: the scenario is faulty: ${sink.list.map(wordPlaced).join(' ')}`, 'out-of-range');
   try {
     const sweeper = new Sweeper({ players, data }, vary, measures);
     const rows = Array.from({ length: sweeper.count }, (_, index) => sweeper.run(index));

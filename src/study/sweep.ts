@@ -4,7 +4,7 @@ import type { Plan } from '../compile/plan.js';
 import { checkTuned } from '../interpret/check.js';
 import type { Parsed } from '../moveset/read.js';
 import { type Path, Sink } from '../report/diagnostic.js';
-import { wordDiagnostic, wordPath } from '../report/wording.js';
+import { wordDiagnostic, wordPlaced } from '../report/wording.js';
 import type { Players } from '../scenario/players.js';
 import { readScenario } from '../scenario/read-scenario.js';
 import { type Prepared, playThrough, prepareRun } from '../scenario/run.js';
@@ -156,9 +156,7 @@ export class Sweeper {
       );
       const { plan, diagnostics } = checkTuned(source, undefined, tuning);
       const faults = diagnostics.filter(({ severity }) => severity === 'error');
-      made = plan
-        ? this.measuring(plan, tuning)
-        : faults.map((d) => `${wordPath(d.path)}: ${wordDiagnostic(d)}`).join(' ');
+      made = plan ? this.measuring(plan, tuning) : faults.map(wordPlaced).join(' ');
     }
     if (this.plans.size >= KEPT) this.plans.delete(this.plans.keys().next().value as string);
     this.plans.set(key, made);
@@ -188,7 +186,7 @@ export class Sweeper {
     if (!prepared)
       return sink.list
         .filter(({ severity }) => severity === 'error')
-        .map((d) => `${wordPath(d.path)}: ${wordDiagnostic(d)}`)
+        .map(wordPlaced)
         .join(' ');
     if (this.scenarios.size >= KEPT) this.scenarios.delete(this.scenarios.keys().next().value as string);
     this.scenarios.set(key, prepared);

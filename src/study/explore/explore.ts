@@ -4,7 +4,7 @@ import { NEVER } from '../../record/slots.js';
 import { want, wantObject, wantOptions, wantPlan } from '../../report/arguments.js';
 import { type Path, Sink } from '../../report/diagnostic.js';
 import { UsageError } from '../../report/usage-error.js';
-import { wordDiagnostic, wordPath } from '../../report/wording.js';
+import { wordPlaced } from '../../report/wording.js';
 import { playersOf } from '../../scenario/players-of.js';
 import { readScenario } from '../../scenario/read-scenario.js';
 import { prepareRun } from '../../scenario/run.js';
@@ -213,7 +213,7 @@ class Explorer {
     const prepared = sink.failed ? undefined : prepareRun(players, parsed, sink);
     if (!prepared)
       throw new UsageError(
-        `exploreMoveset: the world is faulty: ${sink.list.map((d) => `${wordPath(d.path)}: ${wordDiagnostic(d)}`).join(' ')}`,
+        `exploreMoveset: the world is faulty: ${sink.list.map(wordPlaced).join(' ')}`,
         'out-of-range',
       );
     const { world } = prepared;
