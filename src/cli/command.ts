@@ -18,6 +18,12 @@ export const ROOT_OPTION = [
   'the folder that included files must be in (default: the nearest with package.json or .git)',
 ] as const;
 
+/** The same of every command that takes scenarios. */
+export const SCENARIO_ROOT_OPTION = [
+  '--root <folder>',
+  'the folder that movesets must be in (default: the nearest with package.json or .git)',
+] as const;
+
 /** What that option gives to a loader; nothing, so that its default holds, where it is left out. */
 export function rootOf({ root }: Readonly<Record<string, string | true | undefined>>): { root?: string } {
   return root === undefined ? {} : { root: String(root) };

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import type { Plan } from '../compile/plan.js';
 import type { Comparison, Recording } from '../recording/index.js';
-import { type CommandSpec, rootOf } from './command.js';
+import { type CommandSpec, rootOf, SCENARIO_ROOT_OPTION } from './command.js';
 import { type Io, refuse, safe, wordTick } from './io.js';
 
 /** How many numbers that differ are listed. */
@@ -18,7 +18,7 @@ export const compare: CommandSpec = {
   options: [
     ['--with <moveset...>', 'run the scenarios with these movesets, in place of the first one that they name'],
     ['--within <number>', 'numbers that differ by no more are equal (default: 0; between tick rates 0.05)'],
-    ['--root <folder>', 'the folder that movesets must be in (default: the nearest with package.json or .git)'],
+    SCENARIO_ROOT_OPTION,
     ['--json', 'print the comparison as JSON'],
   ],
   example:

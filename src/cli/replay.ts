@@ -1,5 +1,5 @@
 import { diagnosticToJson } from './check.js';
-import { type CommandSpec, rootOf } from './command.js';
+import { type CommandSpec, rootOf, SCENARIO_ROOT_OPTION } from './command.js';
 import { safe, showDiagnostic } from './io.js';
 
 export const replay: CommandSpec = {
@@ -9,7 +9,7 @@ export const replay: CommandSpec = {
   argsDoc: 'a tape of a character or an arena, saved as JSON',
   options: [
     ['--in <scenario>', 'the scenario whose world and movesets it is played with'],
-    ['--root <folder>', 'the folder that movesets must be in (default: the nearest with package.json or .git)'],
+    SCENARIO_ROOT_OPTION,
     ['--json', 'print a row for each tick as JSON'],
   ],
   example: 'loggia replay bug.json --in demo/boatyard/scenarios/second-dash-refused.yaml',

@@ -1,7 +1,7 @@
 import type { Recording } from '../recording/index.js';
 import type { ScenarioReport } from '../scenario/index.js';
 import { diagnosticToJson } from './check.js';
-import { type CommandSpec, rootOf } from './command.js';
+import { type CommandSpec, rootOf, SCENARIO_ROOT_OPTION } from './command.js';
 import { type ExitCode, type Io, safe, showDiagnostic } from './io.js';
 
 /** Longest story that is printed of a scenario that failed among others. */
@@ -19,7 +19,7 @@ export const run: CommandSpec = {
     ['--ask <formula>', 'print the ticks after which a condition holds, as formulas are in a moveset'],
     ['--why <ability>', 'print why it was refused, each time: every reason, its line and what it rests on'],
     ['--record <file>', 'write what happened to a file, for "loggia compare" and for who is to look at it'],
-    ['--root <folder>', 'the folder that movesets must be in (default: the nearest with package.json or .git)'],
+    SCENARIO_ROOT_OPTION,
     ['--json', 'print the results, with a row for each tick, as JSON'],
   ],
   example: 'loggia run demo/boatyard/scenarios/second-dash-refused.yaml',

@@ -1,5 +1,5 @@
 import type { Sweeper, SweepRow } from '../study/sweep.js';
-import { type CommandSpec, rootOf } from './command.js';
+import { type CommandSpec, rootOf, SCENARIO_ROOT_OPTION } from './command.js';
 import { type Io, refuse, safe } from './io.js';
 import { presentSweep, type SweepResult } from './present-sweep.js';
 
@@ -29,7 +29,7 @@ export const sweep: CommandSpec = {
     ['--csv', 'print the table as CSV'],
     ['--json', 'print the runs as JSON, as "loggia merge" takes them'],
     ['--out <file>', 'write them to a file: .svg, .png or .html for a plot, .csv, .json'],
-    ['--root <folder>', 'the folder that movesets must be in (default: the nearest with package.json or .git)'],
+    SCENARIO_ROOT_OPTION,
   ],
   example:
     'loggia sweep demo/boatyard/scenarios/dash-neutral.yaml --vary abilities.galeDash.phases.go.move.speed=10..30/21',

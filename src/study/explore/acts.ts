@@ -22,13 +22,15 @@ export interface Act {
 const REST = [0, 0] as const;
 const WAYS: readonly (readonly [number, number])[] = [REST, [1, 0], [-1, 0], [0, 1], [0, -1]];
 
+/** Buttons that are no sides of sticks. */
+export function buttonsOf({ names, stickOf }: Plan): string[] {
+  return names.button.filter((_, i) => stickOf[i] < 0);
+}
+
 /** Everything that a player, and code, can do in a step. */
 export function actsOf(plan: Plan): Act[] {
   const { names } = plan;
-  const sides = new Set(
-    names.stick.flatMap((stick) => ['left', 'right', 'up', 'down'].map((side) => `${stick}.${side}`)),
-  );
-  const buttons = names.button.filter((button) => !sides.has(button));
+  const buttons = buttonsOf(plan);
   const ways = names.stick.length > 0 ? WAYS : [REST];
   const one = { steps: 1, buttons: [], tap: false, stick: REST };
   const acts: Act[] = ways.map((stick) => ({ ...one, stick }));

@@ -19,11 +19,11 @@ import {
   WHEN_BIT,
   WHEN_BITS,
 } from '../../tick/judge/against.js';
-import { type Act, rowsOf, stepsOf } from './acts.js';
+import { type Act, buttonsOf, rowsOf, stepsOf } from './acts.js';
 import { circlesThrough, waysFrom } from './cycles.js';
 import { groundsFor } from './grounds.js';
-import { Search, type Way } from './search.js';
-import { allKept, type Kept, NEAR, Stage, startRows } from './stage.js';
+import { pathTo, Search, type Way } from './search.js';
+import { allKept, type Kept, NEAR, OTHER, Stage, startRows } from './stage.js';
 
 /** What was found. */
 export type FindingKind =
@@ -97,8 +97,6 @@ export interface ExploreOptions {
   readonly progress?: ((states: number, ticks: number) => boolean | Promise<boolean>) | undefined;
 }
 
-/** What a scenario calls whom it stands against. */
-const OTHER = 'other';
 /** A step of a tenth of a second: what is done with the devices stays for that long. */
 const STEP = 0.1;
 /** Ticks before anything is done, so that the body stands. */
@@ -321,10 +319,7 @@ class Explorer {
       const { snapshot } = search.states[index];
       stage.restore(snapshot);
       if (stage.rests(this.stance)) continue;
-      const running = plan.names.lane.flatMap((_, lane) => {
-        const ability = stage.runs(lane);
-        return ability < 0 ? [] : plan.names.ability[ability];
-      });
+      const running = stage.running();
       const stance = plan.names.stance[stage.stance];
       const name = running[0] ?? stance;
       if ([...running, stance].some((one) => allow.has(one)) || found.has(name)) continue;
@@ -332,9 +327,7 @@ class Explorer {
       // What stays is what holds it; what merely ran beside it may have ended meanwhile.
       stage.restore(snapshot);
       for (let i = 0; i < this.ticksOf(ENDLESS); i++) stage.play(IDLE, 1, allKept());
-      const held = plan.names.lane.flatMap((_, lane) =>
-        stage.runs(lane) < 0 ? [] : plan.names.ability[stage.runs(lane)],
-      );
+      const held = stage.running();
       const stays = held[0] ?? plan.names.stance[stage.stance];
       if (found.has(stays) || allow.has(stays)) continue;
       const what =
@@ -514,17 +507,11 @@ class Explorer {
         const kept = allKept();
         let started = -1;
         stage.play(stage.acts[act], step, kept, () => {
-          for (const event of stage.c.readout.eventCount > 0 ? stage.c.readout.events : [])
-            if (event.kind === 'started') started = this.plan.indexes.ability.get(event.ability) ?? -1;
+          started = stage.started().at(-1) ?? started;
         });
         if (kept[key]) ways.push({ from: at, to: reach(at, act), act, kept, started });
       }
-    const pathTo = (index: number): Act[] => {
-      const path: Act[] = [];
-      for (let at = states[index]; at.parent >= 0; at = states[at.parent]) path.push(stage.acts[at.act]);
-      return path.reverse();
-    };
-    return { ways, pathTo };
+    return { ways, pathTo: (index: number) => pathTo(states, stage.acts, index) };
   }
 
   /** Whether a circle can be gone round for a long time: who ran meanwhile, and how often it was gone round. */
@@ -534,29 +521,21 @@ class Explorer {
     const kept = allKept();
     const [, height] = stage.place;
     const before = plan.pools.map((_, i) => stage.pool(i));
-    const names = new Set<string>();
     const ran = new Set<string>();
-    const counts = new Map<string, number>();
+    /** By ability: how often it started. */
+    const counts = new Map<number, number>();
     const rounds = Math.max(3, Math.ceil(ENDLESS / STEP / stepsOf(circle)));
     for (let round = 0; round < rounds; round++) {
       let starts = 0;
       // What began it is no part of it.
-      if (round === 1) {
-        names.clear();
-        counts.clear();
-      }
+      if (round === 1) counts.clear();
       for (const act of circle) {
         stage.play(act, step, kept, () => {
-          for (const event of stage.c.readout.eventCount > 0 ? stage.c.readout.events : [])
-            if (event.kind === 'started') {
-              starts++;
-              names.add(event.ability);
-              counts.set(event.ability, (counts.get(event.ability) ?? 0) + 1);
-            }
-          for (let lane = 0; lane < plan.names.lane.length; lane++) {
-            const ability = stage.runs(lane);
-            if (ability >= 0) ran.add(plan.names.ability[ability]);
+          for (const ability of stage.started()) {
+            starts++;
+            counts.set(ability, (counts.get(ability) ?? 0) + 1);
           }
+          for (const name of stage.running()) ran.add(name);
           this.mash();
         });
         if (!kept[key]) return undefined;
@@ -567,25 +546,22 @@ class Explorer {
     // Who only falls slowly comes down.
     if (key === 'airborne' && now < height - 1) return undefined;
     if (key === 'busy') {
-      const paid = [...names].flatMap((name) => plan.abilities[plan.indexes.ability.get(name) ?? 0].costs);
-      if (paid.length === 0 || paid.some(({ pool }) => stage.pool(pool) < before[pool] - 1e-6)) return undefined;
+      const paid = [...counts].map(([ability, times]) => ({ ...plan.abilities[ability], times }));
+      const costs = paid.flatMap((a) => a.costs);
+      if (costs.length === 0 || costs.some(({ pool }) => stage.pool(pool) < before[pool] - 1e-6)) return undefined;
       // Who rests between is not at it all the time.
-      const ticks = stepsOf(circle) * step * (rounds - 1);
-      const worked = [...names].reduce((sum, name) => {
-        const a = plan.abilities[plan.indexes.ability.get(name) ?? 0];
-        return sum + (a.costs.length > 0 && a.lasts < NEVER ? a.lasts * (counts.get(name) ?? 0) : 0);
-      }, 0);
-      if (worked < ticks * 0.5) return undefined;
+      const worked = paid.reduce((sum, a) => sum + (a.costs.length > 0 && a.lasts < NEVER ? a.lasts * a.times : 0), 0);
+      if (worked < stepsOf(circle) * step * (rounds - 1) * 0.5) return undefined;
     }
-    return { names: names.size > 0 ? [...names] : [...ran], ran: [...ran], rounds };
+    const names = [...counts.keys()].map((ability) => plan.names.ability[ability]);
+    return { names: names.length > 0 ? names : [...ran], ran: [...ran], rounds };
   }
 
   /** The other one tries what it can. */
   private mash(): void {
     const { other, ticks } = this.stage;
     if (!other) return;
-    for (const [i, button] of other.plan.names.button.entries()) {
-      if (other.plan.stickOf[i] >= 0) continue;
+    for (const button of buttonsOf(other.plan)) {
       if (ticks % 2 === 0) other.door.press(button);
       else other.door.release(button);
     }
@@ -613,7 +589,7 @@ class Explorer {
       const { stage } = this;
       for (let i = 0; i < this.ticksOf(2); i++) stage.play(IDLE, 1, allKept());
       return held.length > 0
-        ? held.every((name) => plan.names.lane.some((_, lane) => plan.names.ability[stage.runs(lane)] === name))
+        ? held.every((name) => stage.running().includes(name))
         : plan.names.stance[stage.stance] === stays;
     };
     const path = this.shortened(this.search.pathTo(index), (shorter) => {
@@ -621,8 +597,7 @@ class Explorer {
       return isHeld() && !this.leadsOut(this.stage.snapshot());
     });
     const from = this.settle + stepsOf(path) * this.step;
-    const sides = plan.stickOf;
-    const buttons = plan.names.button.filter((_, i) => sides[i] < 0);
+    const buttons = buttonsOf(plan);
     const begin = from + this.ticksOf(2);
     const mash = buttons.map((button, i) => ({ at: `${begin + i * 60}f`, mash: button, times: 5 }));
     const run = begin + Math.max(1, buttons.length) * 60 + 30;

@@ -169,10 +169,7 @@ export class Search {
 
   /** The acts that lead to a state. */
   pathTo(index: number): Act[] {
-    const acts: Act[] = [];
-    for (let at = this.states[index]; at && at.parent >= 0; at = this.states[at.parent])
-      acts.push(this.stage.acts[at.act]);
-    return acts.reverse();
+    return pathTo(this.states, this.stage.acts, index);
   }
 
   /** Notes what has happened in a tick; says which ability has started. */
@@ -253,6 +250,17 @@ export class Search {
     const { always } = this.seen;
     for (let i = 0; i < plan.abilities.length; i++) if (always[i] !== 0) always[i] &= plan.code.judge(c, i);
   }
+}
+
+/** The acts that lead from a first state to one of them. */
+export function pathTo(
+  states: readonly { readonly parent: number; readonly act: number }[],
+  acts: readonly Act[],
+  index: number,
+): Act[] {
+  const path: Act[] = [];
+  for (let at = states[index]; at.parent >= 0; at = states[at.parent]) path.push(acts[at.act]);
+  return path.reverse();
 }
 
 /** So many states that do the same, or are in the same place, are gone on from before others. */

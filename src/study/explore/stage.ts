@@ -35,6 +35,11 @@ import {
 import type { SolidWorld } from '../../world/solid-world.js';
 import { type Act, actsOf, begin, goOn } from './acts.js';
 
+/** What the arena and scenarios call whom it stands against, and where all aims point. */
+export const OTHER = 'other';
+const AIM = [1, 0.5] as const;
+const NONE: number[] = [];
+
 /** Who is searched, in its world, alone or with another one. */
 export interface StageOptions {
   readonly plan: Plan;
@@ -83,10 +88,10 @@ export class Stage {
     if (against) {
       this.arena = new Arena({ world, summons: against.summons });
       this.c = this.arena.add(plan.name, plan, { at }).c;
-      this.other = this.arena.add('other', against.plan, { at: against.at, facing: -1 }).c;
+      this.other = this.arena.add(OTHER, against.plan, { at: against.at, facing: -1 }).c;
     } else this.c = new Character(plan, { world, at, refusals: false });
     for (const { name, locked } of plan.abilities) if (locked) this.c.door.learn(name);
-    for (const aim of plan.names.aim) this.c.door.aim(aim, 1, 0.5);
+    for (const aim of plan.names.aim) this.c.door.aim(aim, AIM[0], AIM[1]);
     this.acts = actsOf(plan);
     this.places = plan.names.lane.map((_, i) => {
       const first = plan.lanesAt + i * LANE;
@@ -134,9 +139,18 @@ export class Stage {
     if (!other || other.plan.combatAt < 0 || !(other.r[other.plan.combatAt + C_HITS] > 0)) kept.stunned = false;
   }
 
-  /** What runs in a lane, or -1. */
-  runs(lane: number): number {
-    return this.c.r[this.places[lane].at];
+  /** What runs, lane by lane. */
+  running(): string[] {
+    return this.places.flatMap(({ at }) => this.plan.names.ability[this.c.r[at]] ?? []);
+  }
+
+  /** Indexes of the abilities that have started in this tick. */
+  started(): number[] {
+    const { readout } = this.c;
+    if (readout.eventCount === 0) return NONE;
+    return readout.events.flatMap((event) =>
+      event.kind === 'started' ? (this.plan.indexes.ability.get(event.ability) ?? []) : [],
+    );
   }
 
   pool(index: number): number {
@@ -242,7 +256,7 @@ export function startRows(plan: Plan): Parsed[] {
   return [
     ...(locked.length > 0 ? [{ at: '0f', learn: locked }] : []),
     ...(plan.names.aim.length > 0
-      ? [{ at: '0f', aim: Object.fromEntries(plan.names.aim.map((aim) => [aim, [1, 0.5]])) }]
+      ? [{ at: '0f', aim: Object.fromEntries(plan.names.aim.map((aim) => [aim, [...AIM]])) }]
       : []),
   ];
 }
