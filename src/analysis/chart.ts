@@ -6,7 +6,7 @@ import { want, wantPlan } from '../report/arguments.js';
 import { shortNumber } from '../report/reasons.js';
 import { indexOfName } from '../report/usage-error.js';
 import { partsOf } from './timing.js';
-import { phasesOf } from './tools.js';
+import { phasesOf, secondsText, withinText } from './tools.js';
 
 /** What a phase is for, as its name, its charge or what it does says. */
 export type ChartKind = 'windup' | 'active' | 'recovery' | 'charge' | 'other';
@@ -81,6 +81,8 @@ export interface Chart {
   readonly groups: readonly { readonly name: string; readonly members: readonly string[] }[];
 }
 
+/** What a function says. */
+const VARYING = 'varying';
 /** More names than these in one list are gathered in a mark. */
 const MANY = 4;
 
@@ -108,7 +110,9 @@ export function chartOf(plan: Plan): Chart {
         add('upkeep', `${amountOf(amount, parsed.upkeep?.[pool]?.rate ?? parsed.upkeep?.[pool])} ${pool} a second`);
       if (cooldown) {
         const lasts =
-          cooldown.lasts === null ? amountOf(null, parsed.cooldown?.for ?? parsed.cooldown) : seconds(cooldown.lasts);
+          cooldown.lasts === null
+            ? amountOf(null, parsed.cooldown?.for ?? parsed.cooldown)
+            : secondsText(cooldown.lasts);
         add('cooldown', cooldown.from === 'end' ? lasts : `${lasts} from ${cooldown.from}`);
       }
       if (charges) add('charges', amountOf(charges.max, parsed.charges?.max));
@@ -116,13 +120,10 @@ export function chartOf(plan: Plan): Chart {
       const where = abilities[a.name].loadouts;
       if (where && where.length < plan.names.loadout.length) add('loadout', where.join(', '));
       if (a.breaks) add('breaks', wordsOf(parsed.breaks, a.breaks, plan).join(', '));
-      const scopes: [ScopePlan, Parsed][] = [
-        [a.scope, parsed],
-        ...phasesOf(plan, a).map(({ scope }, k): [ScopePlan, Parsed] => [scope, parsed.phases?.[k] ?? {}]),
-      ];
-      const bars = scopes.flatMap(([scope, own]) => (scope.bars ? wordsOf(own.bars, scope.bars, plan) : []));
+      const scopes = scopesWritten(plan, a);
+      const bars = scopes.flatMap(([, scope, own]) => (scope.bars ? wordsOf(own.bars, scope.bars, plan) : []));
       if (bars.length > 0) add('bars', [...new Set(bars)].join(', '));
-      const open = scopes.flatMap(([scope, own]) => {
+      const open = scopes.flatMap(([, scope, own]) => {
         const words = scope.open ? wordsOf(own.open, scope.open, plan) : [];
         return words.length > MANY ? words : words.filter((word) => !isNamed(plan, word));
       });
@@ -179,13 +180,11 @@ export function chartAround(chart: Chart, ability: string): Chart {
   };
 }
 
-const seconds = (value: number): string => `${shortNumber(value)} s`;
-
 /** A number, or the text of its formula. */
 function amountOf(value: number | null | undefined, formula: { source?: unknown } | undefined): string {
   if (typeof value === 'number') return shortNumber(value);
   const source = formula?.source;
-  return typeof source === 'string' || typeof source === 'number' ? String(source) : 'varying';
+  return typeof source === 'string' || typeof source === 'number' ? String(source) : VARYING;
 }
 
 function isNamed({ names }: Plan, word: string): boolean {
@@ -220,17 +219,23 @@ function kindOf({ name, charge, scope }: PhasePlan): ChartKind {
   return isStriking(scope) ? 'active' : 'other';
 }
 
+/** Its scope (-1) and those of its phases, by their places, with what is written of them. */
+function scopesWritten(plan: Plan, a: AbilityPlan): [phase: number, scope: ScopePlan, written: Parsed][] {
+  const written: Parsed = plan.parsed?.abilities?.[a.name] ?? {};
+  return [
+    [-1, a.scope, written],
+    ...phasesOf(plan, a).map(({ scope }, k): [number, ScopePlan, Parsed] => [k, scope, written.phases?.[k] ?? {}]),
+  ];
+}
+
 /** What it is open to in its lane: what the moveset names, and what it means by tags. */
 function arrowsOf(plan: Plan, a: AbilityPlan): ChartArrow[] {
-  const parsed: Parsed = plan.parsed?.abilities?.[a.name] ?? {};
   const arrows: ChartArrow[] = [];
-  const scopes: [number, ScopePlan, unknown][] = [
-    [-1, a.scope, parsed.open],
-    ...phasesOf(plan, a).map(({ scope }, k): [number, ScopePlan, unknown] => [k, scope, parsed.phases?.[k]?.open]),
-  ];
+  const scopes = scopesWritten(plan, a);
   for (const b of plan.abilities) {
     const follows = b.follows?.find(({ ability }) => ability === a.index);
-    const within = follows ? withinText(plan, b, a.name) : null;
+    const isLate = follows !== undefined && (follows.within > 0 || follows.time !== null);
+    const within = isLate ? (withinText(plan, b, follows) ?? VARYING) : null;
     const to = {
       from: a.name,
       to: b.name,
@@ -240,22 +245,15 @@ function arrowsOf(plan: Plan, a: AbilityPlan): ChartArrow[] {
       change: null,
     };
     let isOpen = false;
-    for (const [phase, { open }, list] of scopes) {
+    for (const [phase, { open }, written] of scopes) {
       if (b.lane !== a.lane || open?.[b.index] !== 1) continue;
-      const words = wordsOf(list, open, plan);
+      const words = wordsOf(written.open, open, plan);
       arrows.push({ ...to, phase, gathered: !words.includes(b.name) || words.length > MANY });
       isOpen = true;
     }
     if (follows && !isOpen) arrows.push({ ...to, phase: -1, gathered: false });
   }
   return arrows;
-}
-
-function withinText({ rate, parsed, abilities, indexes }: Plan, b: AbilityPlan, name: string): string | null {
-  const own = abilities[indexes.ability.get(name) ?? -1];
-  const found = b.follows?.find(({ ability }) => ability === own?.index);
-  if (!found || (found.within === 0 && found.time === null)) return null;
-  return found.time ? amountOf(null, parsed?.abilities?.[b.name]?.follows?.[name]) : seconds(found.within / rate);
 }
 
 function groupsOf(plan: Plan): { name: string; members: string[] }[] {
@@ -279,5 +277,5 @@ function groupsOf(plan: Plan): { name: string; members: string[] }[] {
 function startText({ kind, input, with: held, toward, sequence, held: time, event, after }: StartDescription): string {
   const what = sequence?.join(' ') ?? input ?? event ?? (after === null ? '' : after);
   const verb = kind === 'press' || kind === 'sequence' ? '' : kind === 'double' ? 'twice ' : `${kind} `;
-  return [`${verb}${what}`.trim(), toward, held && `with ${held}`, time && seconds(time)].filter(Boolean).join(' ');
+  return [`${verb}${what}`.trim(), toward, held && `with ${held}`, time && secondsText(time)].filter(Boolean).join(' ');
 }

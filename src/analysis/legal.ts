@@ -1,10 +1,7 @@
 import type { AbilityPlan, PhasePlan, Plan, Predecessor, ScopePlan } from '../compile/plan.js';
-import type { ParsedFormula } from '../moveset/read.js';
-import { NEVER } from '../record/slots.js';
 import { wantPlan } from '../report/arguments.js';
 import type { Path } from '../report/diagnostic.js';
-import { shortNumber } from '../report/reasons.js';
-import { phasesOf } from './tools.js';
+import { phasesOf, secondsText, withinText } from './tools.js';
 
 /** What decides whether an ability may start: the words of a moveset, or that it runs in a lane of its own. */
 export type LegalWord = 'lane' | 'open' | 'breaks' | 'bars' | 'follows' | 'from' | 'when' | 'locked' | 'loadout';
@@ -221,18 +218,17 @@ function follows(plan: Plan, b: AbilityPlan, a: AbilityPlan | null): LegalRule[]
   ];
 }
 
-function soonAfter({ rate, names, parsed }: Plan, b: AbilityPlan, { ability, within, time }: Predecessor): string {
-  const name = names.ability[ability];
-  const formula: ParsedFormula | undefined = time ? parsed?.abilities?.[b.name]?.follows?.[name] : undefined;
-  if (within >= NEVER && !formula) return `${name} has ended not too long ago`;
-  return `${name} ended at most ${formula ? String(formula.source) : `${shortNumber(within / rate)} s`} ago`;
+function soonAfter(plan: Plan, b: AbilityPlan, predecessor: Predecessor): string {
+  const within = withinText(plan, b, predecessor);
+  const name = plan.names.ability[predecessor.ability];
+  return within === null ? `${name} has ended not too long ago` : `${name} ended at most ${within} ago`;
 }
 
 /** Its stances and conditions; `stance` is the one that holds, or -1 where that may be any. */
 function standing(plan: Plan, b: AbilityPlan, stance: number): LegalRule[] {
   const path: Path = ['abilities', b.name];
   const rules: LegalRule[] = [];
-  const grace = b.grace > 0 ? `up to ${shortNumber(b.grace / plan.rate)} s ago` : '';
+  const grace = b.grace > 0 ? `up to ${secondsText(b.grace / plan.rate)} ago` : '';
   const { from } = b;
   if (from) {
     const allowed = plan.names.stance.filter((_, i) => from[i] === 1);

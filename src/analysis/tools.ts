@@ -1,7 +1,8 @@
-import type { AbilityPlan, PhasePlan, Plan, ScopePlan } from '../compile/plan.js';
+import type { AbilityPlan, PhasePlan, Plan, Predecessor, ScopePlan } from '../compile/plan.js';
 import { splitAnd } from '../moveset/formula.js';
 import type { Parsed, ParsedFormula } from '../moveset/read.js';
 import type { Code, FaultData, Path, Sink } from '../report/diagnostic.js';
+import { shortNumber } from '../report/reasons.js';
 
 export function warn<C extends Code>(
   sink: Sink,
@@ -22,6 +23,22 @@ export function phasesOf(plan: Plan, { firstPhase }: AbilityPlan): PhasePlan[] {
 /** The scopes of an ability: its own and those of its phases. */
 export function scopesOf(plan: Plan, a: AbilityPlan): ScopePlan[] {
   return [a.scope, ...phasesOf(plan, a).map((phase) => phase.scope)];
+}
+
+/** A time in seconds, for people. */
+export function secondsText(seconds: number): string {
+  return `${shortNumber(seconds)} s`;
+}
+
+/** How long after the end of another ability this may follow: a time or the text of its formula; null where a function says it. */
+export function withinText(
+  { rate, names, parsed }: Plan,
+  b: AbilityPlan,
+  { ability, within, time }: Predecessor,
+): string | null {
+  if (time === null) return secondsText(within / rate);
+  const formula: ParsedFormula | undefined = parsed?.abilities?.[b.name]?.follows?.[names.ability[ability]];
+  return typeof formula?.source === 'string' ? formula.source : null;
 }
 
 /** Whether two tables allow something in common; no table allows all. */

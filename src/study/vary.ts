@@ -42,36 +42,39 @@ export function readVaried(text: string, moveset: unknown, scenario: unknown): V
   const written = text.slice(0, at).trim();
   const [, where, name] = /^(?:(moveset|scenario):)?(.*)$/s.exec(written) as RegExpExecArray;
   const parts = name.split(/[.[\]]+/).filter(Boolean);
-  const found =
-    (where === 'scenario' ? undefined : walk(moveset, parts)) ??
-    (where === 'moveset' ? undefined : walk(scenario, parts));
+  const own = where === 'scenario' ? undefined : walk(moveset, parts);
+  const found = own ?? (where === 'moveset' ? undefined : walk(scenario, parts));
   if (!found)
     throw new VaryFault(
       notThere(written, parts, where === 'scenario' ? scenario : moveset, where ?? 'moveset, nor in the scenario'),
     );
-  const of = where !== 'scenario' && walk(moveset, parts) ? 'moveset' : 'scenario';
   const values = readValues(text.slice(at + 1).trim(), found.value, written);
-  return { text, of, path: found.path, present: found.value, ...values };
+  return { text, of: own ? 'moveset' : 'scenario', path: found.path, present: found.value, ...values };
 }
 
-/** The path that a text means, with what is there: entries of lists by their place from 0 on, or by their names. */
+/** What a part of a path leads to: an entry of a list by its name, or by its place from 0 on. */
+function stepInto(
+  value: unknown,
+  part: string,
+): { readonly key: string | number; readonly value: unknown } | undefined {
+  if (Array.isArray(value)) {
+    const named = value.findIndex((item) => isPlain(item) && item.name === part);
+    const key = named >= 0 ? named : /^\d+$/.test(part) ? Number(part) : -1;
+    return key >= 0 && key < value.length ? { key, value: value[key] } : undefined;
+  }
+  return isPlain(value) && Object.hasOwn(value, part) ? { key: part, value: value[part] } : undefined;
+}
+
+/** The path that a text means, with what is there. */
 function walk(data: unknown, parts: readonly string[]): { path: Path; value: unknown } | undefined {
   let value: unknown = data;
   const path: (string | number)[] = [];
   for (const [i, part] of parts.entries()) {
-    if (Array.isArray(value)) {
-      const named = value.findIndex((item) => isPlain(item) && item.name === part);
-      const index = named >= 0 ? named : /^\d+$/.test(part) ? Number(part) : -1;
-      if (index < 0 || index >= value.length) return undefined;
-      path.push(index);
-      value = value[index];
-    } else if (isPlain(value)) {
-      // What is not written yet may be varied, too, in a part that is.
-      if (!Object.hasOwn(value, part) && i < parts.length - 1) return undefined;
-      if (!Object.hasOwn(value, part) && i === 0) return undefined;
-      path.push(part);
-      value = Object.hasOwn(value, part) ? value[part] : undefined;
-    } else return undefined;
+    const next = stepInto(value, part);
+    // What is not written yet may be varied, too, in a part that is.
+    if (!next && !(isPlain(value) && i > 0 && i === parts.length - 1)) return undefined;
+    path.push(next?.key ?? part);
+    value = next?.value;
   }
   return parts.length === 0 ? undefined : { path, value };
 }
@@ -80,27 +83,18 @@ function walk(data: unknown, parts: readonly string[]): { path: Path; value: unk
 function notThere(written: string, parts: readonly string[], data: unknown, of: string): string {
   let value: unknown = data;
   for (const [i, part] of parts.entries()) {
+    const next = stepInto(value, part);
+    if (next) {
+      value = next.value;
+      continue;
+    }
     const known = Array.isArray(value)
       ? value.map((item, k) => (isPlain(item) && typeof item.name === 'string' ? item.name : String(k)))
-      : isPlain(value)
-        ? Object.keys(value)
-        : [];
-    const next: unknown = Array.isArray(value)
-      ? value[known.includes(part) ? known.indexOf(part) : Number(part)]
-      : isPlain(value)
-        ? value[part]
-        : undefined;
-    if (next === undefined) {
-      const where = i === 0 ? `at the top of the ${of}` : `in ${parts.slice(0, i).join('.')}`;
-      const nearest = nearestName(part, known);
-      const way = nearest
-        ? `Did you mean "${nearest}"?`
-        : known.length > 0
-          ? `There are ${known.slice(0, 12).join(', ')}.`
-          : '';
-      return `There is no "${part}" ${where}, so "${written}" cannot be varied. ${way}`.trim();
-    }
-    value = next;
+      : Object.keys(isPlain(value) ? value : {});
+    const where = i === 0 ? `at the top of the ${of}` : `in ${parts.slice(0, i).join('.')}`;
+    const nearest = nearestName(part, known);
+    const all = known.length > 0 ? `There are ${known.slice(0, 12).join(', ')}.` : '';
+    return `There is no "${part}" ${where}, so "${written}" cannot be varied. ${nearest ? `Did you mean "${nearest}"?` : all}`.trim();
   }
   return `"${written}" is ${describe(value)}; only a number, a time or a word can be varied.`;
 }
