@@ -1,4 +1,3 @@
-import type { LegalChange } from '../analysis/changes.js';
 import type { Legal, LegalRow, LegalRule } from '../analysis/legal.js';
 import type { Plan } from '../compile/plan.js';
 import { type CommandSpec, ROOT_OPTION, rootOf } from './command.js';
@@ -30,9 +29,16 @@ export const legal: CommandSpec = {
       const { loadVersion } = await import('./versions.js');
       const before = await loadVersion(String(given.compare), file, rootOf(given).root, io);
       if (!before) return 1;
-      const { legal: changes, added, removed } = (await import('../analysis/changes.js')).changesOf(before, plan);
-      if (given.json) io.out(JSON.stringify({ added, removed, legal: changes }, null, 2));
-      else await printChanges(changes, added, removed, io);
+      const { printLegal, printWhole } = await import('./print-changes.js');
+      const changes = (await import('../analysis/changes.js')).changesOf(before, plan);
+      const { added, removed, legal: pairs } = changes;
+      if (given.json) io.out(JSON.stringify({ added, removed, legal: pairs }, null, 2));
+      else if (pairs.length + added.length + removed.length === 0)
+        io.out('nobody may follow anybody otherwise than before');
+      else {
+        printWhole(changes, io);
+        printLegal(changes, '', io);
+      }
       return 0;
     }
     const found = legalOf(plan);
@@ -49,20 +55,6 @@ export const legal: CommandSpec = {
     return 0;
   },
 };
-
-async function printChanges(
-  changes: readonly LegalChange[],
-  added: readonly string[],
-  removed: readonly string[],
-  io: Io,
-): Promise<void> {
-  const { mayText } = await import('../draw/changes.js');
-  if (changes.length + added.length + removed.length === 0) io.out('nobody may follow anybody otherwise than before');
-  for (const name of added) io.out(io.color.green(`+ ${safe(name)} is new`));
-  for (const name of removed) io.out(io.color.red(`- ${safe(name)} is gone`));
-  for (const { moment, into, before, after } of changes)
-    io.out(safe(`${moment} to ${into}: ${mayText(before)} -> ${mayText(after)} (${after?.by})`));
-}
 
 /** Names in a line, those with conditions marked. */
 function listOf(row: LegalRow, of: (cell: LegalRow['cells'][number]) => boolean): string {

@@ -4,13 +4,34 @@ import { fileURLToPath } from 'node:url';
 import type { CommandSpec } from './command.js';
 import { type ExitCode, type Io, safe } from './io.js';
 
-const TEMPLATES = {
-  side: 'a page seen from the side, drawn on a canvas',
-  open: 'a page in the open, drawn with three',
-  duel: 'a page with a rival to fight',
-  server: 'a program that ticks two hundred characters',
-} as const;
-type Template = keyof typeof TEMPLATES;
+/** What is made: the folders of templates/ whose files it has, and what its page says. */
+interface Template {
+  readonly what: string;
+  readonly parts: readonly string[];
+  readonly keys?: string;
+  readonly height?: number;
+}
+const TEMPLATES: Readonly<Record<string, Template>> = {
+  side: {
+    what: 'a page seen from the side, drawn on a canvas',
+    parts: ['all', 'page', 'air', 'side'],
+    keys: 'A, D: walk. Space: hop. F: gale dash.',
+    height: 400,
+  },
+  open: {
+    what: 'a page in the open, drawn with three',
+    parts: ['all', 'page', 'open'],
+    keys: 'W, A, S, D: walk. Drag: look. Space: hop. F: gale dash.',
+    height: 540,
+  },
+  duel: {
+    what: 'a page with a rival to fight',
+    parts: ['all', 'page', 'duel'],
+    keys: 'A, D: walk. J: strike, twice for a combo. K: brace.',
+    height: 400,
+  },
+  server: { what: 'a program that ticks two hundred characters', parts: ['all', 'air', 'server'] },
+};
 
 const here = dirname(fileURLToPath(import.meta.url));
 /** The package's own folder: this is in dist/cli. */
@@ -25,7 +46,7 @@ export const make: CommandSpec = {
     [
       '--template <name>',
       `${Object.entries(TEMPLATES)
-        .map(([name, what]) => `${name}: ${what}`)
+        .map(([name, { what }]) => `${name}: ${what}`)
         .join('; ')} (default: side)`,
     ],
     ['--name <name>', 'what the character is called (default: the name of the folder)'],
@@ -60,7 +81,7 @@ export const make: CommandSpec = {
         return 1;
       }
     }
-    return write(folder, String(template) as Template, called, skeleton, io);
+    return write(folder, String(template), called, skeleton, io);
   },
 };
 
@@ -72,7 +93,7 @@ function nameFor(folder: string): string {
 
 async function write(
   folder: string,
-  template: Template,
+  template: string,
   name: string,
   skeleton: string | undefined,
   io: Io,
@@ -81,7 +102,8 @@ async function write(
   const { movesetSchema } = await import('../format/index.js');
   const { scenarioSchema } = await import('../scenario/index.js');
   const files = new Map<string, string>();
-  for (const part of ['all', template]) {
+  const { parts, keys = '', height = 0 } = TEMPLATES[template];
+  for (const part of parts) {
     const base = join(ROOT, 'templates', part);
     for (const entry of readdirSync(base, { recursive: true, withFileTypes: true })) {
       if (!entry.isFile()) continue;
@@ -90,8 +112,8 @@ async function write(
         .replaceAll('\\', '/');
       // Names that a package may not hold as they are.
       const to = inside.replace(/^_vscode\//, '.vscode/').replace(/^gitignore$/, '.gitignore');
-      if (template === 'server' && /^(vite\.config|tsconfig)/.test(to)) continue;
-      files.set(to, readFileSync(join(base, inside), 'utf8').replaceAll('NAME', name));
+      const text = readFileSync(join(base, inside), 'utf8').replaceAll('NAME', name);
+      files.set(to, text.replace('KEYS', keys).replace('HEIGHT', String(height)));
     }
   }
   if (skeleton !== undefined) {
@@ -147,7 +169,7 @@ expect:
 `;
 
 /** Versions of other packages are those that Loggia is tried with. */
-function packageOf(folder: string, template: Template, isSkeleton: boolean): object {
+function packageOf(folder: string, template: string, isSkeleton: boolean): object {
   const own = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8'));
   const isPage = template !== 'server' && !isSkeleton;
   return {

@@ -1,6 +1,7 @@
 import type { MovesetChanges } from '../analysis/changes.js';
 import type { Timing } from '../analysis/timing.js';
 import { csvLine } from '../draw/csv.js';
+import { markdownTable } from '../draw/markdown.js';
 import { type CommandSpec, ROOT_OPTION, rootOf } from './command.js';
 import { type Io, refuse, safe } from './io.js';
 
@@ -130,45 +131,40 @@ function toCsv(rows: readonly Timing[]): string[] {
 
 /** The table as Markdown. */
 function toMarkdown(rows: readonly Timing[]): string[] {
-  const heads = ['ability', 'startup', 'active', 'recovery', 'total', 'damage', 'cost', 'on hit', 'on block'];
-  return [
-    `| ${heads.join(' | ')} |`,
-    `| ${heads.map(() => '---').join(' | ')} |`,
-    ...rows.map(
-      (row) =>
-        `| ${[
-          row.ability,
-          tick(row.startup),
-          tick(row.active),
-          tick(row.recovery),
-          row.total === null ? 'open' : `${row.total}f`,
-          short(row.damage),
-          costsOf(row),
-          signed(row.onHit),
-          signed(row.onBlock),
-        ].join(' | ')} |`,
-    ),
-  ];
+  return markdownTable(
+    ['ability', 'startup', 'active', 'recovery', 'total', 'damage', 'cost', 'on hit', 'on block'],
+    rows.map((row) => [
+      row.ability,
+      tick(row.startup),
+      tick(row.active),
+      tick(row.recovery),
+      row.total === null ? 'open' : `${row.total}f`,
+      short(row.damage),
+      costsOf(row),
+      signed(row.onHit),
+      signed(row.onBlock),
+    ]),
+  );
 }
 
 /** What changed, ability by ability, and then every value of the text. */
-async function printChanges({ added, removed, timing, legal, values }: MovesetChanges, io: Io): Promise<void> {
-  const { changeText, mayText, valueText } = await import('../draw/changes.js');
-  const { bold, dim, green, red } = io.color;
+async function printChanges(changes: MovesetChanges, io: Io): Promise<void> {
+  const { changeText, valueText } = await import('../draw/changes.js');
+  const { printLegal, printWhole } = await import('./print-changes.js');
+  const { added, removed, timing, legal, values } = changes;
+  const { bold } = io.color;
   if (added.length + removed.length + timing.length + legal.length + values.length === 0) {
     io.out('nothing changed');
     return;
   }
-  for (const name of added) io.out(green(`+ ${safe(name)} is new`));
-  for (const name of removed) io.out(red(`- ${safe(name)} is gone`));
+  printWhole(changes, io);
   for (const ability of new Set(timing.map((one) => one.ability))) {
     io.out(bold(safe(ability)));
     for (const one of timing.filter((other) => other.ability === ability))
       io.out(`  ${one.what.padEnd(16)} ${safe(changeText(one))}`);
   }
   if (legal.length > 0) io.out(bold('who may follow whom'));
-  for (const { moment, into, before, after } of legal)
-    io.out(`  ${safe(moment)} to ${safe(into)}: ${mayText(before)} -> ${mayText(after)} ${dim(`(${after?.by})`)}`);
+  printLegal(changes, '  ', io);
   if (values.length > 0) io.out(bold('values'));
   for (const { path, before, after } of values) io.out(`  ${safe(path)}  ${safe(valueText(before, after))}`);
 }

@@ -1,4 +1,5 @@
 import type { MovesetChanges, TimingChange } from '../analysis/changes.js';
+import { markdownTable, markdownText } from './markdown.js';
 
 /** A change in a line: `12 -> 16 (+4)`. */
 export function changeText({ before, after }: Pick<TimingChange, 'before' | 'after'>): string {
@@ -21,19 +22,10 @@ export function valueText(before: unknown, after: unknown): string {
 
 /** What changed, as Markdown for a pull request. */
 export function changesMarkdown(moveset: string, { added, removed, timing, legal, values }: MovesetChanges): string {
-  const cell = (text: string) =>
-    text.replaceAll('\\', '\\\\').replaceAll('|', '\\|').replaceAll('<', '&lt;').replaceAll('\n', ' ');
   const table = (heads: readonly string[], rows: readonly (readonly string[])[]) =>
-    rows.length === 0
-      ? []
-      : [
-          `| ${heads.join(' | ')} |`,
-          `| ${heads.map(() => '---').join(' | ')} |`,
-          ...rows.map((row) => `| ${row.map(cell).join(' | ')} |`),
-          '',
-        ];
+    rows.length === 0 ? [] : [...markdownTable(heads, rows), ''];
   const lines = [
-    `### ${cell(moveset)}: what changed`,
+    `### ${markdownText(moveset)}: what changed`,
     '',
     ...(added.length > 0 ? [`New: ${added.join(', ')}`, ''] : []),
     ...(removed.length > 0 ? [`Gone: ${removed.join(', ')}`, ''] : []),

@@ -21,6 +21,12 @@ export function nearestName(name: string, known: Iterable<string>): string | und
   return best ?? partOf(name, known);
 }
 
+/** What to say of a name that is not there: the one that was meant, or all that there are. */
+export function nearestOrAll(name: string, known: readonly string[]): string {
+  const nearest = nearestName(name, known);
+  return nearest === undefined ? `There are ${known.join(', ')}.` : `Did you mean "${nearest}"?`;
+}
+
 /** `right` for `move.right`, `Shift` for `ShiftLeft`: a whole part of a longer name. */
 function partOf(name: string, known: Iterable<string>): string | undefined {
   if (name.length < 3) return undefined;

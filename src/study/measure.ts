@@ -7,7 +7,7 @@ import { C_HITS } from '../record/combat.js';
 import type { Operand } from '../record/frame.js';
 import { Sink } from '../report/diagnostic.js';
 import type { LoggiaEvent } from '../report/events.js';
-import { nearestName } from '../report/nearest.js';
+import { nearestName, nearestOrAll } from '../report/nearest.js';
 import { wordDiagnostic } from '../report/wording.js';
 import type { Onlooker } from '../scenario/run.js';
 
@@ -174,8 +174,7 @@ function eventOf(text: string, plan: Plan): (c: Character, arena: Arena) => bool
 }
 
 function noName(what: string, name: string, known: readonly string[]): string {
-  const nearest = nearestName(name, [...known]);
-  return `There is no ${what} "${name}". ${nearest ? `Did you mean "${nearest}"?` : `There are ${known.join(', ')}.`}`;
+  return `There is no ${what} "${name}". ${nearestOrAll(name, known)}`;
 }
 
 /** A formula as what reads it; a time is in seconds. */
