@@ -1,4 +1,3 @@
-import { mkdirSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import type { Exploration, Finding } from '../study/explore/explore.js';
 import { type CommandSpec, ROOT_OPTION, rootOf } from './command.js';
@@ -177,7 +176,7 @@ async function writeScenarios(
   io: Io,
 ): Promise<ExitCode> {
   const { stringify } = await import('yaml');
-  const { writeAll } = await import('../format/write-whole.js');
+  const { writeFolder } = await import('./write-out.js');
   const names = new Set<string>();
   const outputs: [string, string][] = [];
   const add = (name: string, scenario: Readonly<Record<string, unknown>> | undefined) => {
@@ -189,22 +188,12 @@ async function writeScenarios(
       { ...scenario, moveset: relative(folder, moveset).replaceAll('\\', '/') },
       { lineWidth: 120 },
     );
-    outputs.push([join(folder, file), text]);
+    outputs.push([file, text]);
   };
   for (const { kind, name, scenario } of findings) add(`${kind}-${name.replace(/\W+/g, '-')}`, scenario);
   add('furthest', furthest.scenario);
   add('highest', highest.scenario);
-  try {
-    mkdirSync(folder, { recursive: true });
-  } catch (error) {
-    io.err(safe(`loggia explore: ${folder} cannot be made: ${(error as NodeJS.ErrnoException).code}.`));
-    return 1;
-  }
-  const fault = writeAll(outputs, sources);
-  if (fault) {
-    io.err(safe(`loggia explore: ${fault.file} cannot be written: ${fault.why}.`));
-    return 1;
-  }
-  for (const [file] of outputs) io.out(safe(`wrote ${file}`));
+  if (!writeFolder('explore', folder, outputs, sources, io)) return 1;
+  for (const [file] of outputs) io.out(safe(`wrote ${join(folder, file)}`));
   return 0;
 }

@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, readdirSync, readFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { CommandSpec } from './command.js';
@@ -98,7 +98,7 @@ async function write(
   skeleton: string | undefined,
   io: Io,
 ): Promise<ExitCode> {
-  const { writeAll } = await import('../format/write-whole.js');
+  const { writeFolder } = await import('./write-out.js');
   const { movesetSchema } = await import('../format/index.js');
   const { scenarioSchema } = await import('../scenario/index.js');
   const files = new Map<string, string>();
@@ -128,20 +128,7 @@ async function write(
   files.set('schema/moveset.json', `${JSON.stringify(movesetSchema())}\n`);
   files.set('schema/scenario.json', `${JSON.stringify(scenarioSchema())}\n`);
   files.set('package.json', `${JSON.stringify(packageOf(folder, template, skeleton !== undefined), null, 2)}\n`);
-  try {
-    for (const file of files.keys()) mkdirSync(dirname(join(folder, file)), { recursive: true });
-  } catch (error) {
-    io.err(safe(`loggia new: ${folder} cannot be made: ${(error as NodeJS.ErrnoException).code}.`));
-    return 1;
-  }
-  const fault = writeAll(
-    [...files].map(([file, text]) => [join(folder, file), text] as const),
-    [],
-  );
-  if (fault) {
-    io.err(safe(`loggia new: ${fault.file} cannot be written: ${fault.why}.`));
-    return 1;
-  }
+  if (!writeFolder('new', folder, files, [], io)) return 1;
   io.out(
     safe(
       `made ${folder}: ${[...files.keys()]

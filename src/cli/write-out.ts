@@ -1,8 +1,30 @@
+import { mkdirSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 import { type Output, writeAll } from '../format/write-whole.js';
 import { type ExitCode, type Io, safe } from './io.js';
 
 type Pages = readonly (string | Uint8Array)[];
 type Maker = () => Pages | Promise<Pages>;
+
+/** Writes files into a folder, all or none; what is wrong is told. */
+export function writeFolder(
+  command: string,
+  folder: string,
+  files: Iterable<Output>,
+  sources: readonly string[],
+  io: Io,
+): boolean {
+  const outputs = [...files].map(([file, text]): Output => [join(folder, file), text]);
+  try {
+    for (const [file] of outputs) mkdirSync(dirname(file), { recursive: true });
+  } catch (error) {
+    io.err(safe(`loggia ${command}: ${folder} cannot be made: ${(error as NodeJS.ErrnoException).code}.`));
+    return false;
+  }
+  const fault = writeAll(outputs, sources);
+  if (fault) io.err(safe(`loggia ${command}: ${fault.file} cannot be written: ${fault.why}.`));
+  return !fault;
+}
 
 /** Something that a command needs and that is not installed, in a sentence. */
 export class Missing extends Error {}
