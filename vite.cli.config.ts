@@ -63,8 +63,21 @@ export default defineConfig({
       },
     },
     rolldownOptions: {
-      external: [/^node:/, 'commander', 'picocolors', '@resvg/resvg-wasm', 'stream', 'string_decoder'],
-      output: { chunkFileNames: '[name].js', minify: true },
+      platform: 'node',
+      external: [/^node:/, '@resvg/resvg-wasm', 'stream', 'string_decoder'],
+      output: {
+        chunkFileNames: '[name].js',
+        minify: true,
+        // What every check needs is one file.
+        codeSplitting: {
+          groups: [
+            {
+              name: 'core',
+              test: /src\/(?!cli|draw|study|scenario|recording|emit)|node_modules\/(yaml|commander|picocolors)\//,
+            },
+          ],
+        },
+      },
     },
   },
 });
