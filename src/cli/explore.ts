@@ -175,7 +175,7 @@ async function writeScenarios(
   sources: readonly string[],
   io: Io,
 ): Promise<ExitCode> {
-  const { stringify } = await import('yaml');
+  const { writeYaml } = await import('../format/write-yaml.js');
   const { writeFolder } = await import('./write-out.js');
   const names = new Set<string>();
   const outputs: [string, string][] = [];
@@ -184,16 +184,13 @@ async function writeScenarios(
     let file = `${name}.yaml`;
     for (let i = 2; names.has(file); i++) file = `${name}-${i}.yaml`;
     names.add(file);
-    const text = stringify(
-      { ...scenario, moveset: relative(folder, moveset).replaceAll('\\', '/') },
-      { lineWidth: 120 },
-    );
-    outputs.push([file, text]);
+    outputs.push([file, writeYaml({ ...scenario, moveset: relative(folder, moveset).replaceAll('\\', '/') })]);
   };
   for (const { kind, name, scenario } of findings) add(`${kind}-${name.replace(/\W+/g, '-')}`, scenario);
   add('furthest', furthest.scenario);
   add('highest', highest.scenario);
-  if (!writeFolder('explore', folder, outputs, sources, io)) return 1;
+  if (outputs.length === 0) io.out(safe(`nothing to write into ${folder}`));
+  else if (!writeFolder('explore', folder, outputs, sources, io)) return 1;
   for (const [file] of outputs) io.out(safe(`wrote ${join(folder, file)}`));
   return 0;
 }

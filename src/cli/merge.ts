@@ -29,7 +29,7 @@ export const merge: CommandSpec = {
       parts.push(part);
     }
     const [first] = parts;
-    const other = parts.findIndex(({ sweep }) => sweep.id !== first.sweep.id);
+    const other = parts.findIndex(({ sweep }) => JSON.stringify(sweep) !== JSON.stringify(first.sweep));
     if (other >= 0) {
       io.err(
         safe(
@@ -71,11 +71,15 @@ function isPart(data: unknown): data is SweepResult {
     Array.isArray(list) && list.every((one) => typeof one === 'string');
   if (typeof id !== 'number' || typeof scenario !== 'string' || !texts(measures) || !Array.isArray(vary)) return false;
   if (!Number.isInteger(count) || vary.length < 1 || vary.length > 2) return false;
-  const size = vary.reduce((product, { labels }) => product * (labels?.length ?? 0), 1);
+  if (!vary.every((axis) => isPlain(axis) && Array.isArray(axis.labels))) return false;
+  const size = vary.reduce((product, { labels }) => product * labels.length, 1);
   return (
     size === count &&
     vary.every(
-      ({ title, labels, numbers }) =>
+      ({ title, labels, numbers, unit, path }) =>
+        typeof unit === 'string' &&
+        Array.isArray(path) &&
+        path.every((step) => typeof step === 'string' || Number.isInteger(step)) &&
         typeof title === 'string' &&
         texts(labels) &&
         Array.isArray(numbers) &&
@@ -90,9 +94,11 @@ function isPart(data: unknown): data is SweepResult {
         (row.index as number) < size &&
         Array.isArray(row.values) &&
         row.values.length === vary.length &&
+        row.values.every((value) => typeof value === 'string' || Number.isFinite(value)) &&
+        (row.fault === undefined || typeof row.fault === 'string') &&
         Array.isArray(row.measured) &&
         row.measured.length === measures.length &&
-        row.measured.every((value) => value === null || typeof value === 'number'),
+        row.measured.every((value) => value === null || Number.isFinite(value)),
     )
   );
 }

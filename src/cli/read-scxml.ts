@@ -12,6 +12,9 @@ interface State {
 }
 
 const MOST_BYTES = 1 << 20;
+const MOST_FAULTS = 20;
+/** What stands for the id of what holds regions. */
+const PARALLEL = '\u0000parallel';
 /** Events that no input brings about. */
 const INSIDE = /^(done|error|after|until|end|request)\b/;
 
@@ -103,7 +106,7 @@ function waysOf(state: State): State['ways'] {
 /** What lies side by side, or the one region that there is. */
 function regionsOf(root: State): State[] {
   const [only] = root.children;
-  if (root.children.length === 1 && only.id === '\u0000parallel') return only.children;
+  if (root.children.length === 1 && only.id === PARALLEL) return only.children;
   if (root.children.length === 1 && only.children.some(({ children }) => children.length > 0))
     return regionsOf({ ...root, children: only.children, initial: only.initial });
   return root.children.length === 0 ? [] : [root];
@@ -112,6 +115,9 @@ function regionsOf(root: State): State[] {
 function parse(text: string): State {
   if (text.length > MOST_BYTES) throw new ScxmlFault(`it is larger than ${MOST_BYTES} bytes`);
   const root: State = { id: '', initial: '', children: [], ways: [], isFinal: false };
+  const ids = new Set<string>();
+  const targets = new Set<string>();
+  const faults: string[] = [];
   let isScxml = false;
   const open: State[] = [root];
   const parser = sax.parser(true);
@@ -125,13 +131,17 @@ function parse(text: string): State {
     const kind = name.replace(/^.*:/, '');
     const given = attributes as Record<string, string>;
     const parent = open[open.length - 1];
+    if (/^(state|parallel|final|history)$/.test(kind) && given.id !== undefined) {
+      if (ids.has(given.id)) faults.push(`the id "${given.id}" stands twice, in line ${parser.line + 1} again`);
+      ids.add(given.id);
+    }
     if (kind === 'scxml') {
       isScxml = true;
       open.push({ ...root, initial: given.initial ?? '', children: root.children, ways: root.ways });
     } else if (kind === 'state' || kind === 'parallel' || kind === 'final') {
       if (open.length > 32) throw new ScxmlFault('its states lie too deep within one another');
       const state: State = {
-        id: kind === 'parallel' ? '\u0000parallel' : (given.id ?? `state${parent.children.length + 1}`),
+        id: kind === 'parallel' ? PARALLEL : (given.id ?? `state${parent.children.length + 1}`),
         initial: given.initial ?? '',
         children: [],
         ways: [],
@@ -140,8 +150,11 @@ function parse(text: string): State {
       parent.children.push(state);
       open.push(state);
     } else {
-      if (kind === 'transition')
-        parent.ways.push({ event: given.event ?? '', target: (given.target ?? '').split(/\s+/)[0] });
+      if (kind === 'transition') {
+        const into = (given.target ?? '').split(/\s+/).filter(Boolean);
+        for (const target of into) targets.add(target);
+        parent.ways.push({ event: given.event ?? '', target: into[0] ?? '' });
+      }
       open.push(parent);
     }
   };
@@ -150,6 +163,9 @@ function parse(text: string): State {
   };
   parser.write(text).close();
   if (!isScxml) throw new ScxmlFault('it is no state chart: its outermost element is not "scxml"');
+  for (const target of targets)
+    if (!ids.has(target)) faults.push(`a transition leads to "${target}", which is the id of nothing`);
+  if (faults.length > 0) throw new ScxmlFault(faults.slice(0, MOST_FAULTS).join('; '));
   return root;
 }
 

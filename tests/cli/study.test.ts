@@ -48,6 +48,14 @@ test('a chart is written in the format of its ending, and a state chart is read 
     status: 1,
     err: expect.stringContaining('it is not well formed'),
   });
+  writeFileSync(
+    join(folder, 'bad.scxml'),
+    '<scxml><state id="a"/><state id="a"><transition target="b"/></state></scxml>',
+  );
+  expect(loggia('new', join(folder, 'other'), '--from', join(folder, 'bad.scxml'))).toMatchObject({
+    status: 1,
+    err: expect.stringMatching(/the id "a" stands twice.*; a transition leads to "b", which is the id of nothing\.$/m),
+  });
 });
 
 test('a sweep comes to the same in any number of workers, and in parts that are put together', () => {
@@ -68,6 +76,18 @@ test('a sweep comes to the same in any number of workers, and in parts that are 
   expect(loggia('merge', ...parts.slice(1), '--csv')).toMatchObject({
     status: 1,
     err: expect.stringContaining('80 of 240 runs are missing'),
+  });
+  const spoiled = (from: RegExp, to: string) => {
+    writeFileSync(parts[0], readFileSync(parts[0], 'utf8').replace(from, to));
+    return loggia('merge', ...parts);
+  };
+  expect(spoiled(/"title": "/, '"title": "x')).toMatchObject({
+    status: 1,
+    err: expect.stringContaining('another sweep'),
+  });
+  expect(spoiled(/"vary": \[/, '"vary": [null, ')).toMatchObject({
+    status: 1,
+    err: expect.stringContaining('is no part of a sweep'),
   });
 });
 

@@ -32,3 +32,18 @@ test.each(TRIED.map((one) => [`${one.kind} ${one.name}`, one] as const))(
     expect((await find(mended)).findings.map(({ text, scenario }) => [text, scenario?.inputs])).toEqual([]);
   },
 );
+
+test('nobody falls out of the yard that a search is given, in the open too; there, a walker falls into a pit', async () => {
+  const odd = plan(`
+loggia: 1
+name: Odd
+rate: 11
+view: open
+inputs: { move: { stick: { left: KeyA, right: KeyD, up: KeyW, down: KeyS } }, dash: { button: KeyF } }
+stances: { stand: { when: grounded }, fall: {} }
+abilities:
+  dash: { start: { press: dash }, phases: [{ for: 5f, gravity: 0, move: { along: [move, facing], speed: 10 } }] }
+`);
+  const { findings } = await exploreMoveset(odd, { time: 60, states: 4000 });
+  expect(findings).toEqual([]);
+});

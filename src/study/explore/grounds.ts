@@ -3,17 +3,25 @@ import type { Parsed } from '../../moveset/read.js';
 
 /**
  * A world with one of everything, as a scenario says it: a floor with a slope, a step, a gap with a floor below, walls with a ledge, a low
- * ceiling, a platform that one drops through, and an area; whatever a probe asks for is there.
+ * ceiling, a platform that one drops through, and an area; whatever a probe asks for is there. It is closed on all sides.
  */
 export function groundsFor({ view, names }: Plan): Parsed {
   const tags = [...names.surface];
   if (view === 'open')
     return {
       blocks: [
-        { from: [-30, -2, -30], to: [30, 0, 30], ...tagged(tags) },
+        { from: [-10, -6, -30], to: [30, 0, 30], ...tagged(tags) },
+        { from: [-14, -6, -30], to: [-10, -4, 30], ...tagged(tags) },
+        { from: [-30, -6, -30], to: [-14, 0, 30], ...tagged(tags) },
         { from: [6, 0, -30], to: [10, 4, 30], ...tagged(tags) },
         { from: [-30, 0, 6], to: [30, 1, 10], ...tagged(tags) },
         { from: [-8, 1.2, -10], to: [-4, 2, -4], ...tagged(tags) },
+        // Nobody falls off its edges.
+        { from: [-32, -6, -32], to: [-30, 60, 32] },
+        { from: [30, -6, -32], to: [32, 60, 32] },
+        { from: [-30, -6, -32], to: [30, 60, -30] },
+        { from: [-30, -6, 30], to: [30, 60, 32] },
+        { from: [-32, 60, -32], to: [32, 62, 32] },
       ],
       ...placed(names.place, [0, 0, 0]),
     };
