@@ -1,9 +1,7 @@
-import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
-import type { Plan } from '../compile/plan.js';
 import type { Comparison, Recording } from '../recording/index.js';
 import { type CommandSpec, rootOf, SCENARIO_ROOT_OPTION } from './command.js';
-import { type Io, refuse, safe, wordTick } from './io.js';
+import { safe, wordTick } from './io.js';
 
 /** How many numbers that differ are listed. */
 const FEW = 8;
@@ -39,9 +37,10 @@ export const compare: CommandSpec = {
     for (const i of [0, 1]) {
       const file = files[i] ?? files[0];
       const moveset = movesets[i] ?? movesets[0];
+      const { loadRun } = await import('./load-run.js');
       const run = await loadRun(file, moveset, rootOf(given), io);
       if (run === undefined) return 1;
-      runs.push(run);
+      runs.push(run.recording);
       names.push(basename(files.length === 1 ? moveset : file));
     }
     if (names[0] === names[1]) names.splice(0, 2, 'the first', 'the second');
@@ -59,67 +58,6 @@ export const compare: CommandSpec = {
     }
   },
 };
-
-/** A recording from a file, or of a scenario that is run; what is wrong is told. */
-async function loadRun(
-  file: string,
-  moveset: string | undefined,
-  root: { root?: string },
-  io: Io,
-): Promise<Recording | undefined> {
-  const { Recording } = await import('../recording/index.js');
-  const { runScenarioFile } = await import('../scenario/index.js');
-  const { loadMoveset } = await import('../format/index.js');
-  const { UsageError } = await import('../report/usage-error.js');
-  let plan: Plan | undefined;
-  if (moveset !== undefined) {
-    const loaded = await loadMoveset(moveset, root);
-    plan = loaded.plan;
-    if (!plan) {
-      refuse(
-        io,
-        loaded.diagnostics.filter(({ severity }) => severity === 'error'),
-        `${safe(moveset)} cannot be used; see above.`,
-      );
-      return undefined;
-    }
-  }
-  const bytes = readRecording(file);
-  if (bytes !== undefined) {
-    try {
-      return await Recording.fromFile(bytes, { movesets: plan ? [plan] : [] });
-    } catch (error) {
-      if (!(error instanceof UsageError)) throw error;
-      io.err(safe(`${file} cannot be read: ${error.message}`));
-      return undefined;
-    }
-  }
-  let run: Recording | undefined;
-  const { diagnostics } = await runScenarioFile(file, {
-    ...root,
-    ...(plan && { plan }),
-    keep: 'nothing',
-    record: (recording) => {
-      run = recording;
-    },
-  });
-  if (run === undefined) refuse(io, diagnostics, `${safe(file)} cannot be run; see above.`);
-  return run;
-}
-
-/** The bytes of a recording; undefined for what is none, which is a scenario then, or not there. */
-function readRecording(file: string): Uint8Array | undefined {
-  let bytes: Uint8Array;
-  try {
-    bytes = readFileSync(file);
-  } catch {
-    return undefined;
-  }
-  const isDeflated = bytes[0] === 0x1f && bytes[1] === 0x8b;
-  return isDeflated || /^\{"loggia":1,"recording":/.test(Buffer.from(bytes.subarray(0, 40)).toString())
-    ? bytes
-    : undefined;
-}
 
 function tell(
   { same, from, until, rates, first, drift, furthest, common, only }: Comparison,

@@ -315,7 +315,8 @@ export const PLANTED: readonly Planted[] = [
   ),
   planted(
     'always-immune',
-    'left',
+    // Both by turns, or the right one again and again.
+    '(left|right)',
     fight(
       '  left: { start: { press: gale }, from: floor, immune: true, open: right, cooldown: { for: 0.3s, from: end }, phases: [{ for: 12f }] }\n  right: { start: { press: gaff }, from: floor, immune: true, open: left, phases: [{ for: 12f }] }\n',
     ),

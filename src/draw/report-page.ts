@@ -1,0 +1,51 @@
+import { escapeMarkup, wholePage } from './html.js';
+
+/** What a report says of a run besides its recording. Plain data. */
+export interface Shown {
+  readonly title: string;
+  /** The scenario or the recording. */
+  readonly file: string;
+  /** What was expected and did not come. */
+  readonly failures: readonly { readonly tick: number; readonly text: string; readonly line: number }[];
+  /** How many expectations there were. */
+  readonly expectations: number;
+}
+
+/** In the page of the viewer, the place of what is shown. */
+export const PLACE = '<!-- what is shown -->';
+
+/** The viewer's page with a run in it. Nothing in the run can be markup: it is written as base64. */
+export function reportPage(template: string, shown: Shown, run: Uint8Array): string {
+  const text = JSON.stringify(shown);
+  const head = `<script type="application/json" id="shown">${base64(new TextEncoder().encode(text))}</script>`;
+  const body = `<script type="application/octet-stream" id="run">${base64(run)}</script>`;
+  return template
+    .replace(/<title>[^<]*<\/title>/, () => `<title>${escapeMarkup(shown.title)}</title>`)
+    .replace(PLACE, () => `${head}\n${body}`);
+}
+
+function base64(bytes: Uint8Array): string {
+  let text = '';
+  for (let at = 0; at < bytes.length; at += 0x2000) text += String.fromCharCode(...bytes.subarray(at, at + 0x2000));
+  return btoa(text);
+}
+
+/** A page that lists runs: those that are not as expected first. */
+export function indexPage(runs: readonly { readonly page: string; readonly shown: Shown }[]): string {
+  const failed = runs.filter(({ shown }) => shown.failures.length > 0);
+  const good = runs.filter(({ shown }) => shown.failures.length === 0);
+  const row = ({ page, shown }: (typeof runs)[number]) => {
+    const { title, file, failures } = shown;
+    const why = failures.map(({ text, tick }) => `${escapeMarkup(text)} (tick ${tick})`).join('<br>');
+    const verdict = failures.length > 0 ? 'not as expected' : shown.expectations > 0 ? 'as expected' : 'recorded';
+    const start = failures[0]?.tick;
+    const link = `${encodeURIComponent(page)}${start === undefined ? '' : `#tick=${start}`}`;
+    return `<tr class="${failures.length > 0 ? 'bad' : 'good'}"><td>${verdict}</td><td><a href="${link}">${escapeMarkup(title)}</a><div class="file">${escapeMarkup(file)}</div>${why}</td></tr>`;
+  };
+  const count = failed.length === 0 ? 'all as expected' : `${failed.length} not as expected`;
+  return wholePage(
+    `${runs.length} runs, ${count}`,
+    'table { border-collapse: collapse; } td { border-top: 1px solid var(--line); padding: 6px 14px 6px 0; vertical-align: top; } .bad td:first-child { color: var(--mark); font-weight: 600; } .file { color: var(--soft); font-size: 12px; } a { color: inherit; }',
+    `<h1>${runs.length} runs</h1><p>${count}</p><table>${[...failed, ...good].map(row).join('\n')}</table>`,
+  );
+}
