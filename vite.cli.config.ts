@@ -1,29 +1,7 @@
-import { readdirSync, readFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { defineConfig, type Plugin } from 'vite';
-
-/** Writes the licences of the packages that are in the files, beside them. */
-function notices(): Plugin {
-  return {
-    name: 'notices',
-    generateBundle(_, bundle) {
-      const modules = Object.values(bundle).flatMap((chunk) => (chunk.type === 'chunk' ? chunk.moduleIds : []));
-      const folders = modules.flatMap((id) => /^.*\/node_modules\/(?:@[^/]+\/)?[^/]+/.exec(id)?.[0] ?? []);
-      const texts = [...new Set(folders)].sort().map((folder) => {
-        const { name, version, license } = JSON.parse(readFileSync(join(folder, 'package.json'), 'utf8'));
-        const file = readdirSync(folder).find((one) => /^licen[cs]e/i.test(one));
-        if (!file) this.error(`${name} has no file of its licence.`);
-        return `${name} ${version} (${license})\n\n${readFileSync(join(folder, file as string), 'utf8').trim()}\n`;
-      });
-      const head = 'The files of the command line contain these packages.\n';
-      this.emitFile({
-        type: 'asset',
-        fileName: 'NOTICES.txt',
-        source: [head, ...texts].join(`\n${'-'.repeat(80)}\n\n`),
-      });
-    },
-  };
-}
+import { notices } from './scripts/notices.js';
 
 /** Puts the face in which pictures are set beside them. */
 function faces(): Plugin {
@@ -48,7 +26,7 @@ function faces(): Plugin {
 
 /** The command line in a few files, the YAML parser among them: reading hundreds of small ones takes longer than most checks. */
 export default defineConfig({
-  plugins: [notices(), faces()],
+  plugins: [notices('The files of the command line contain these packages.'), faces()],
   build: {
     target: 'node20',
     minify: true,

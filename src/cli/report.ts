@@ -33,10 +33,11 @@ export const report: CommandSpec = {
     const shown = shownOf(file, run);
     const svg = async () => {
       const { tracksOf } = await import('../draw/timeline/tracks.js');
+      const { ticksOf } = await import('../draw/timeline/ticks.js');
       const { timelineSvg } = await import('../draw/timeline/timeline-svg.js');
       const flags = shown.failures.map(({ tick }) => tick);
       const note = noteOf(shown);
-      return timelineSvg(tracksOf(run.recording), {
+      return timelineSvg(tracksOf(ticksOf(run.recording)), {
         title: shown.title,
         width,
         flags,

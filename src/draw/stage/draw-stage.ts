@@ -348,14 +348,27 @@ function drawTrail(pen: Pen, { points }: Trail, project: Project, ink: Ink): voi
   if (line.length > 2) pen.line(line, ink);
 }
 
+/** The camera looks a little above the feet. */
+const UP = 1.2;
+/** Who is followed stays within this part of the picture. */
+const CALM = 0.18;
+
+/** Moves a camera no further than it must to keep somebody in the middle of the picture. */
+export function follow(camera: Camera, { record: r }: SeenMember, width: number, height: number): void {
+  const [across, up] = [(width * CALM) / camera.scale, (height * CALM) / camera.scale];
+  camera.x = Math.max(r[X] - across, Math.min(r[X] + across, camera.x));
+  camera.y = Math.max(r[Y] + UP - up, Math.min(r[Y] + UP + up, camera.y));
+  camera.z = Math.max(r[Z] - across, Math.min(r[Z] + across, camera.z));
+}
+
 /** A camera that holds everybody, and what is near them. */
 export function cameraFor(then: Moment, width: number, height: number): Camera {
   const boxes = then.members.map(({ record: r }) => [r[X], r[Y], r[Z]] as const);
   if (boxes.length === 0) return { x: 0, y: 2, z: 0, scale: 40 };
   const low = [0, 1, 2].map((k) => Math.min(...boxes.map((one) => one[k])));
   const high = [0, 1, 2].map((k) => Math.max(...boxes.map((one) => one[k])));
-  const wide = high[0] - low[0] + 12;
-  const tall = high[1] - low[1] + 6;
-  const scale = Math.max(4, Math.min(64, width / wide, height / tall));
-  return { x: (low[0] + high[0]) / 2, y: (low[1] + high[1]) / 2 + 1.2, z: (low[2] + high[2]) / 2, scale };
+  const wide = high[0] - low[0] + 14;
+  const tall = high[1] - low[1] + 9;
+  const scale = Math.max(4, Math.min(56, width / wide, height / tall));
+  return { x: (low[0] + high[0]) / 2, y: (low[1] + high[1]) / 2 + UP, z: (low[2] + high[2]) / 2, scale };
 }

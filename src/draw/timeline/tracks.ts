@@ -3,11 +3,10 @@ import type { ArenaEvent } from '../../arena/events.js';
 import type { Plan } from '../../compile/plan.js';
 import { B_DOWN, BUTTON, C_READY, C_WAITING, L_ABILITY, L_PHASE, LANE, STICK, T } from '../../record/slots.js';
 import type { Moment, Seen, SeenMember } from '../../recording/moment.js';
-import type { Recording } from '../../recording/recording.js';
-import { rowsOf } from '../../recording/rows-of.js';
 import type { LoggiaEvent } from '../../report/events.js';
 import { shortNumber, wordReason } from '../../report/reasons.js';
 import { ROW } from '../../tick/take-in/door-rows.js';
+import type { Ticks } from './ticks.js';
 
 /** A stretch of ticks: what was so after each tick from `from` on, and no longer after tick `to`. */
 export interface Span {
@@ -122,9 +121,9 @@ export interface TracksOptions {
   readonly facts?: readonly string[];
 }
 
-/** The tracks of a whole recording. */
-export function tracksOf(recording: Recording, options: TracksOptions = {}): Timeline {
-  const maker = new TimelineMaker(recording, options);
+/** The tracks of all of it. */
+export function tracksOf(ticks: Ticks, options: TracksOptions = {}): Timeline {
+  const maker = new TimelineMaker(ticks, options);
   maker.catchUp();
   return maker.timeline;
 }
@@ -136,35 +135,34 @@ export class TimelineMaker {
   private next: number;
 
   constructor(
-    private readonly recording: Recording,
+    private readonly ticks: Ticks,
     private readonly options: TracksOptions = {},
   ) {
-    const { rate, first } = recording;
+    const { rate, first } = ticks;
     this.timeline = { rate, first, last: first - 1, members: [] };
     this.next = first;
   }
 
   /** Adds the ticks that came since, and leaves out those that are gone. */
   catchUp(): void {
-    const { recording, timeline } = this;
-    if (recording.first > this.next) this.next = recording.first;
-    while (this.next <= recording.last) this.add(recording.at(this.next++));
-    timeline.last = recording.last;
-    if (recording.first > timeline.first) {
-      timeline.first = recording.first;
-      for (const maker of this.makers.values()) maker.forget(recording.first);
+    const { ticks, timeline } = this;
+    if (ticks.first > this.next) this.next = ticks.first;
+    while (this.next <= ticks.last) this.add(ticks.at(this.next++));
+    timeline.last = ticks.last;
+    if (ticks.first > timeline.first) {
+      timeline.first = ticks.first;
+      for (const maker of this.makers.values()) maker.forget(ticks.first);
     }
   }
 
   private add(then: Moment): void {
-    const rows = then.tick > this.recording.first ? rowsOf(this.recording.run, then.tick) : [];
+    const rows = this.ticks.rows(then.tick);
     const events = then.events;
     for (const one of [...then.members, ...then.departed] as Seen[]) {
       let maker = this.makers.get(one.id);
       if (!maker || maker.plan !== one.plan) {
         const before = maker;
-        before?.end(then.tick);
-        maker = new MemberMaker(one, this.options.facts ?? [], before);
+        maker = new MemberMaker(one, then.tick, this.options.facts ?? [], before);
         this.makers.set(one.id, maker);
         const at = this.timeline.members.findIndex(({ id }) => id === one.id);
         if (at >= 0) this.timeline.members[at] = maker.member;
@@ -195,7 +193,7 @@ class MemberMaker {
   private readonly kinds: readonly ChartKind[];
 
   /** @param before What another moveset of the same member has left: it goes on under the same names. */
-  constructor({ id, name, plan }: SeenMember, facts: readonly string[], before: MemberMaker | undefined) {
+  constructor({ id, name, plan }: SeenMember, tick: number, facts: readonly string[], before: MemberMaker | undefined) {
     this.plan = plan;
     const known = <K extends Track['kind']>(made: TrackOf<K>): TrackOf<K> => {
       const same = before?.tracks.find((one) => one.kind === made.kind && one.name === made.name);
@@ -220,7 +218,14 @@ class MemberMaker {
       known<'pool' | 'fact'>({ kind, name, series: { first: 0, values: [] }, low: 0, high: 0 } as CurveTrack);
     this.pools = plan.names.pool.map((pool) => curve('pool', pool));
     this.facts = facts.filter((fact) => plan.reading(fact) !== undefined).map((fact) => curve('fact', fact));
-    for (const track of before?.tracks ?? []) if (!this.tracks.includes(track)) this.tracks.push(track);
+    for (const track of before?.tracks ?? []) {
+      if (this.tracks.includes(track)) continue;
+      closeTrack(track, tick);
+      this.tracks.push(track);
+    }
+    // What another moveset had and this one has not is over.
+    for (const { cooldowns } of this.lanes)
+      for (const span of cooldowns) if (!plan.indexes.ability.has(span.ability)) span.to = Math.min(span.to, tick);
     const { abilities } = chartOf(plan);
     this.kinds = plan.phases.map(
       ({ ability }, i) => abilities[ability].phases[i - plan.abilities[ability].firstPhase]?.kind ?? 'other',
@@ -366,10 +371,7 @@ class MemberMaker {
   /** It has left: nothing of it lasts any longer. */
   end(tick: number): void {
     this.ended = true;
-    for (const track of this.tracks) {
-      if (track.kind === 'lane') for (const bar of track.bars) closeBar(bar, tick, null);
-      for (const span of spansOf(track)) if (span.to === Number.POSITIVE_INFINITY) span.to = tick;
-    }
+    for (const track of this.tracks) closeTrack(track, tick);
   }
 
   /** Leaves out what was over before a tick. */
@@ -389,6 +391,11 @@ class MemberMaker {
       }
     }
   }
+}
+
+function closeTrack(track: Track, tick: number): void {
+  if (track.kind === 'lane') for (const bar of track.bars) closeBar(bar, tick, null);
+  for (const span of spansOf(track)) if (span.to === Number.POSITIVE_INFINITY) span.to = tick;
 }
 
 type Listed = { readonly tick: number } | Span;

@@ -1,0 +1,65 @@
+import { useEffect, useState } from 'react';
+import { pressKey } from './keys.js';
+import type { Model } from './model/model.js';
+import { BarPart } from './parts/bar-part.js';
+import { HelpPart } from './parts/help-part.js';
+import { NowPart } from './parts/now-part.js';
+import { PicturesPart } from './parts/pictures-part.js';
+import { StagePart } from './parts/stage-part.js';
+import { StoryPart } from './parts/story-part.js';
+import { TextPart } from './parts/text-part.js';
+import { TimelinePart } from './parts/timeline-part.js';
+import { ModelContext } from './parts/use.js';
+
+const PANES = ['now', 'story', 'chart', 'table'] as const;
+
+/** The whole page: the same for a report, in the lab, and beside a running game. */
+export function App({ model }: { model: Model }) {
+  const [help, setHelp] = useState(false);
+  const [pane, setPane] = useState<(typeof PANES)[number]>('now');
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => pressKey(event, model, () => setHelp(true));
+    window.addEventListener('keydown', press);
+    let asked = 0;
+    let before = performance.now();
+    const frame = (now: number) => {
+      model.advance(Math.min(0.1, (now - before) / 1000));
+      before = now;
+      asked = requestAnimationFrame(frame);
+    };
+    asked = requestAnimationFrame(frame);
+    return () => {
+      window.removeEventListener('keydown', press);
+      cancelAnimationFrame(asked);
+    };
+  }, [model]);
+  return (
+    <ModelContext value={model}>
+      <BarPart help={() => setHelp(true)} />
+      <main>
+        <div className="left">
+          <StagePart />
+          <TimelinePart />
+        </div>
+        <div className="right">
+          <TextPart />
+          <div className="lower">
+            <div className="tabs" role="tablist" aria-label="Panes">
+              {PANES.map((one) => (
+                <button key={one} type="button" role="tab" aria-selected={one === pane} onClick={() => setPane(one)}>
+                  {one}
+                </button>
+              ))}
+            </div>
+            <div className="pane">
+              {pane === 'now' && <NowPart />}
+              {pane === 'story' && <StoryPart />}
+              {(pane === 'chart' || pane === 'table') && <PicturesPart which={pane} />}
+            </div>
+          </div>
+        </div>
+      </main>
+      <HelpPart open={help} close={() => setHelp(false)} />
+    </ModelContext>
+  );
+}

@@ -1,0 +1,41 @@
+import { createRoot } from 'react-dom/client';
+import type { Shown } from '../src/draw/report-page.js';
+import { Recording } from '../src/recording/index.js';
+import { App } from './app.js';
+import { Model } from './model/model.js';
+import './viewer.css';
+
+/** What a page has in it: a run, and what is said of it. */
+async function open(): Promise<void> {
+  const host = document.getElementById('viewer') as HTMLElement;
+  const run = document.getElementById('run')?.textContent;
+  if (!run) {
+    host.textContent = 'There is no run in this page. "loggia report" writes one.';
+    return;
+  }
+  const shown: Shown = JSON.parse(
+    new TextDecoder().decode(bytesOf(document.getElementById('shown')?.textContent ?? 'e30=')),
+  );
+  try {
+    const recording = await Recording.fromFile(bytesOf(run), { megabytes: 1000 });
+    const model = new Model(recording, shown.title);
+    model.flags = shown.failures ?? [];
+    const asked = /#tick=(\d+)/.exec(location.hash);
+    model.goTo(asked ? Number(asked[1]) : (model.flags[0]?.tick ?? Math.max(0, recording.first)));
+    // A run that is long is seen a part at a time.
+    const most = 20 * recording.rate;
+    if (recording.last - recording.first > most) {
+      model.from = Math.max(0, model.tick - most / 2);
+      model.to = model.from + most;
+    }
+    createRoot(host).render(<App model={model} />);
+  } catch (error) {
+    host.textContent = `This run cannot be shown: ${error instanceof Error ? error.message : String(error)}`;
+  }
+}
+
+function bytesOf(text: string): Uint8Array {
+  return Uint8Array.from(atob(text.trim()), (letter) => letter.charCodeAt(0));
+}
+
+open();

@@ -1,0 +1,68 @@
+import { originOf } from '../../src/compile/origin.js';
+import { L_ABILITY, L_DUE, L_PHASE, L_PHASE_SINCE, LANE, NEVER, T } from '../../src/record/slots.js';
+import type { Seen } from '../../src/recording/moment.js';
+import type { Why } from '../../src/recording/why.js';
+
+/** What is said of a line of a moveset, for one moment. */
+export interface LineNote {
+  readonly file: string;
+  /** From 1 on. */
+  readonly line: number;
+  /** It is what is active, how far a phase is, or what stood against something. */
+  readonly kind: 'active' | 'phase' | 'against';
+  /** Said at its end. */
+  readonly text: string;
+  /** How far a phase is, from 0 to 1. */
+  readonly part?: number;
+}
+
+/** The lines of what is active now, and of what stood against an ability. */
+export function notesOf(one: Seen, why: Why | null): LineNote[] {
+  const { plan } = one;
+  const { r } = one.c;
+  const { placeOf } = originOf(plan);
+  const notes: LineNote[] = [];
+  if (!placeOf) return notes;
+  const add = (path: readonly (string | number)[], kind: LineNote['kind'], text: string, part?: number) => {
+    const place = placeOf([...path]);
+    if (!place) return;
+    const same = notes.findIndex((note) => note.file === place.file && note.line === place.line && note.kind === kind);
+    if (same < 0) notes.push({ file: place.file, line: place.line, kind, text, ...(part !== undefined && { part }) });
+    else if (text !== '')
+      notes[same] = {
+        ...notes[same],
+        text: notes[same].text === '' ? text : `${notes[same].text}; ${text}`,
+        ...(part !== undefined && { part }),
+      };
+  };
+  add(['stances', one.readout.stance], 'active', 'this stance');
+  const { loadout } = one.readout;
+  if (loadout !== null) add(['loadouts', loadout], 'active', 'this loadout');
+  for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
+    const ability = plan.abilities[r[lane + L_ABILITY]];
+    if (!ability) continue;
+    const phase = r[lane + L_PHASE];
+    const passed = r[T] - r[lane + L_PHASE_SINCE];
+    const due = r[lane + L_DUE];
+    const lasts = due >= NEVER ? 0 : due - r[lane + L_PHASE_SINCE];
+    add(['abilities', ability.name], 'active', `${ability.name} runs`);
+    if (phase < 0) continue;
+    const { name } = plan.phases[phase];
+    const far = lasts > 0 ? Math.min(1, (passed + 1) / lasts) : undefined;
+    const said = far === undefined ? `${name}, ${passed + 1}f` : `${name} ${passed + 1} of ${lasts}f`;
+    add(['abilities', ability.name, 'phases', phase - ability.firstPhase], 'phase', said, far);
+  }
+  for (const { text, place, operands } of why?.reasons ?? []) {
+    if (!place) continue;
+    const values = operands.filter((one) => !text.includes(one.text)).map((one) => `${one.text} ${shown(one.value)}`);
+    const said = [text, ...values].join(', ');
+    const same = notes.find((note) => note.kind === 'against' && note.file === place.file && note.line === place.line);
+    if (same) Object.assign(same, { text: `${same.text}; ${said}` });
+    else notes.push({ file: place.file, line: place.line, kind: 'against', text: said });
+  }
+  return notes;
+}
+
+function shown(value: number | boolean): string {
+  return typeof value === 'number' ? String(Math.round(value * 1000) / 1000) : String(value);
+}

@@ -1,0 +1,377 @@
+import { originOf } from '../../src/compile/origin.js';
+import type { Plan } from '../../src/compile/plan.js';
+import { splice, type Ticks, ticksOf } from '../../src/draw/timeline/ticks.js';
+import { type Timeline, TimelineMaker, tracksOf } from '../../src/draw/timeline/tracks.js';
+import type { PlacedDiagnostic } from '../../src/format/show.js';
+import { compare, type Recording, type Why } from '../../src/recording/index.js';
+import type { Seen } from '../../src/recording/moment.js';
+import { UsageError } from '../../src/report/usage-error.js';
+import { compileFrom, filesOf, mainFile, type TextFile } from './texts.js';
+
+/** How fast it plays. */
+export const SPEEDS = [1, 0.5, 0.25, 0.1] as const;
+
+/** A run that is shown beside the one that was made of it. */
+export interface Ghost {
+  readonly ticks: Ticks;
+  readonly timeline: Timeline;
+}
+
+/** Something that failed in a run. */
+export interface Flag {
+  readonly tick: number;
+  readonly text: string;
+}
+
+/** All that the viewer shows, and what is done to it. Whoever draws is told that something has changed. */
+export class Model {
+  ticks: Ticks;
+  maker: TimelineMaker;
+  files: TextFile[];
+  /** The tick that is looked at. */
+  tick: number;
+  playing = false;
+  speed: number = 1;
+  /** A stretch that plays again and again. */
+  loop: readonly [from: number, to: number] | null = null;
+  /** The ticks at the edges of the timeline. */
+  from: number;
+  to: number;
+  /** Whom *now*, the text and "why not" are about. */
+  member: string;
+  /** An ability that was chosen. */
+  ability: string | null = null;
+  why: Why | null = null;
+  /** Which file is shown, and which line of it is to be seen. */
+  file = '';
+  seek: { readonly line: number; readonly asked: number } | null = null;
+  /** Which facts are drawn as curves. */
+  facts: readonly string[] = ['vx', 'vy'];
+  ghost: Ghost | null = null;
+  /** What became of the last edit, in a sentence. */
+  told = '';
+  diagnostics: readonly PlacedDiagnostic[] = [];
+  flags: readonly Flag[] = [];
+  private readonly listeners = new Set<() => void>();
+  private version = 0;
+  private part = 0;
+  private edited = new Map<string, Plan>();
+  /** After which tick the run is made again: before the one that was looked at when the first edit was made. */
+  private editedAt: number | null = null;
+  /** Edits are tried from the first tick on, not only from the one that is looked at. */
+  fromStart = false;
+
+  constructor(
+    /** What was recorded. */
+    public recording: Recording,
+    readonly title: string,
+  ) {
+    this.ticks = ticksOf(recording);
+    this.maker = new TimelineMaker(this.ticks, { facts: this.facts });
+    this.maker.catchUp();
+    const first = Math.max(0, recording.first);
+    this.tick = first;
+    this.from = first;
+    this.to = Math.max(recording.last + 1, first + 30);
+    this.member = recording.at(recording.first).of().name;
+    this.files = filesOf(recording.run.plans);
+    this.file = (this.now && mainFile(this.now.plan)) ?? this.files[0]?.name ?? '';
+  }
+
+  get timeline(): Timeline {
+    return this.maker.timeline;
+  }
+
+  /** The one that is looked at, as it is now; undefined where it is not there. */
+  get now(): Seen | undefined {
+    const { members } = this.ticks.at(this.tick);
+    return (members.find(({ name }) => name === this.member) ?? members[0]) as Seen | undefined;
+  }
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+  readonly state = (): number => this.version;
+
+  changed(): void {
+    this.version++;
+    for (const listener of this.listeners) listener();
+  }
+
+  // Time
+
+  goTo(tick: number): void {
+    const { first, last } = this.ticks;
+    this.tick = Math.max(first, Math.min(last, Math.round(tick)));
+    this.part = 0;
+    this.why = null;
+    this.show(this.tick);
+    this.changed();
+  }
+
+  step(by: number): void {
+    this.playing = false;
+    this.goTo(this.tick + by);
+  }
+
+  toggle(): void {
+    this.playing = !this.playing;
+    if (this.playing && this.tick >= this.ticks.last) this.tick = Math.max(0, this.ticks.first);
+    this.changed();
+  }
+
+  setSpeed(speed: number): void {
+    this.speed = speed;
+    this.changed();
+  }
+
+  /** Plays on for so many seconds; whoever draws calls it once a frame. */
+  advance(seconds: number): void {
+    if (!this.playing) return;
+    this.part += seconds * this.ticks.rate * this.speed;
+    const whole = Math.floor(this.part);
+    if (whole === 0) return;
+    this.part -= whole;
+    const last = this.loop ? Math.min(this.loop[1], this.ticks.last) : this.ticks.last;
+    this.tick += whole;
+    if (this.tick > last) {
+      if (this.loop) this.tick = this.loop[0];
+      else {
+        this.tick = last;
+        this.playing = false;
+      }
+    }
+    this.show(this.tick);
+    this.changed();
+  }
+
+  /** Moves the timeline so far that a tick is on it. */
+  private show(tick: number): void {
+    const wide = this.to - this.from;
+    if (tick < this.from) this.from = tick - wide * 0.1;
+    else if (tick + 1 > this.to) this.from = tick + 1 - wide * 0.9;
+    else return;
+    this.to = this.from + wide;
+  }
+
+  /** Zooms about a tick. */
+  zoom(factor: number, about: number): void {
+    const most = Math.max(60, (this.ticks.last - this.ticks.first + 1) * 1.2);
+    const wide = Math.max(12, Math.min(most, (this.to - this.from) * factor));
+    const part = (about - this.from) / (this.to - this.from);
+    this.from = about - wide * part;
+    this.to = this.from + wide;
+    this.changed();
+  }
+
+  pan(ticks: number): void {
+    this.from += ticks;
+    this.to += ticks;
+    this.changed();
+  }
+
+  showAll(): void {
+    this.from = Math.max(0, this.ticks.first);
+    this.to = Math.max(this.ticks.last + 1, this.from + 30);
+    this.changed();
+  }
+
+  /** Plays what the timeline shows again and again, or no longer. */
+  toggleLoop(): void {
+    const { from, to, ticks } = this;
+    this.loop = this.loop ? null : [Math.max(0, Math.floor(from)), Math.floor(Math.min(to, ticks.last))];
+    this.changed();
+  }
+
+  /** Goes to the next tick, or the one before, in which something of a kind happened to whom is looked at. */
+  jump(kind: 'refusal' | 'start' | 'blow', by: 1 | -1): void {
+    const found = this.ticksOf(kind).filter((tick) => (tick - this.tick) * by > 0);
+    const next = by > 0 ? Math.min(...found) : Math.max(...found);
+    this.playing = false;
+    if (found.length === 0) {
+      this.told = `There is no ${kind} ${by > 0 ? 'after' : 'before'} this tick.`;
+      this.changed();
+      return;
+    }
+    this.told = '';
+    this.goTo(next);
+    const refused = kind === 'refusal' ? this.now?.refusals[0]?.ability : undefined;
+    if (refused !== undefined) this.ask(refused);
+  }
+
+  private ticksOf(kind: 'refusal' | 'start' | 'blow'): number[] {
+    const own = this.timeline.members.find(({ name }) => name === this.member);
+    return (own?.tracks ?? []).flatMap((track) => {
+      if (kind === 'blow') return track.kind === 'blows' ? track.blows.map(({ tick }) => tick) : [];
+      if (kind === 'start') return track.kind === 'lane' ? track.bars.map(({ from }) => from) : [];
+      return track.kind === 'input' || track.kind === 'lane' ? track.refused.map(({ tick }) => tick) : [];
+    });
+  }
+
+  // What is looked at
+
+  select(member: string): void {
+    this.member = member;
+    this.why = null;
+    this.ability = null;
+    const main = this.now && mainFile(this.now.plan);
+    if (main) this.file = main;
+    this.changed();
+  }
+
+  selectNext(): void {
+    const names = this.timeline.members.map(({ name }) => name);
+    this.select(names[(names.indexOf(this.member) + 1) % names.length]);
+  }
+
+  closeWhy(): void {
+    this.why = null;
+    this.changed();
+  }
+
+  choose(ability: string | null): void {
+    this.ability = ability;
+    if (ability !== null) this.seekPath(['abilities', ability]);
+    this.changed();
+  }
+
+  /** Why an ability did not start, or could not have, in the tick that is looked at. */
+  ask(ability: string): void {
+    this.ability = ability;
+    // The moment moves; the recording that holds the tick answers.
+    const source = this.made && this.tick >= this.made.first ? this.made : this.recording;
+    this.why = source.why(this.tick, ability, this.now?.name);
+    const place = this.why.reasons.find((reason) => reason.place)?.place;
+    if (place) this.seekTo(place.file, place.line);
+    else this.seekPath(['abilities', ability]);
+    this.changed();
+  }
+
+  private seekPath(path: readonly (string | number)[]): void {
+    const place = this.now && originOf(this.now.plan).placeOf?.([...path]);
+    if (place) this.seekTo(place.file, place.line);
+  }
+
+  private seekTo(file: string, line: number): void {
+    this.file = file;
+    this.seek = { line, asked: (this.seek?.asked ?? 0) + 1 };
+  }
+
+  openFile(file: string): void {
+    this.file = file;
+    this.changed();
+  }
+
+  setFacts(facts: readonly string[]): void {
+    this.facts = facts;
+    this.remake();
+    this.changed();
+  }
+
+  // Edits
+
+  /** The run that edits have made, if any. */
+  made: Recording | null = null;
+  /** Writes the texts, where somebody can. */
+  save: (() => void) | null = null;
+
+  /** The text of a file is another: the run from the tick that is looked at is made again with it. */
+  edit(name: string, text: string): void {
+    const file = this.files.find((one) => one.name === name);
+    if (!file || file.text === text) return;
+    file.text = text;
+    this.editedAt ??= this.tick - 1;
+    if (this.files.every((one) => one.text === one.saved)) {
+      this.forgetEdits();
+      return;
+    }
+    const diagnostics: PlacedDiagnostic[] = [];
+    for (const plan of this.recording.run.plans) {
+      const main = mainFile(plan);
+      if (!main || !originOf(plan).files?.includes(name)) continue;
+      const loaded = compileFrom(this.files, main);
+      diagnostics.push(...loaded.diagnostics);
+      if (loaded.plan) this.edited.set(plan.name, loaded.plan);
+    }
+    this.diagnostics = diagnostics;
+    const wrong = diagnostics.filter(({ severity }) => severity === 'error');
+    if (wrong.length > 0) {
+      this.told = `The text has ${wrong.length === 1 ? 'an error' : `${wrong.length} errors`}; the run is as it was before it.`;
+      this.changed();
+      return;
+    }
+    this.playAgain();
+  }
+
+  /** Makes the run again from the tick of the first edit. */
+  private playAgain(): void {
+    const { recording } = this;
+    const asked = this.fromStart ? recording.first : (this.editedAt ?? this.tick - 1);
+    const from = Math.max(recording.first, Math.min(asked, recording.last));
+    let made = recording;
+    let start: number | undefined = from;
+    try {
+      for (const plan of this.edited.values()) {
+        made = made.play({ from: start, plan });
+        start = undefined;
+      }
+    } catch (error) {
+      if (!(error instanceof UsageError)) throw error;
+      this.told = error.message;
+      this.changed();
+      return;
+    }
+    if (this.ghost === null) this.ghost = { ticks: ticksOf(recording), timeline: tracksOf(ticksOf(recording)) };
+    this.made = made;
+    this.ticks = splice(ticksOf(recording), ticksOf(made), from);
+    this.remake();
+    this.told = this.difference(made, from);
+    this.tick = Math.min(this.tick, this.ticks.last);
+    this.why =
+      this.ability !== null && this.why !== null
+        ? made.why(Math.max(this.tick, from), this.ability, this.now?.name)
+        : null;
+    this.changed();
+  }
+
+  setFromStart(on: boolean): void {
+    this.fromStart = on;
+    if (this.edited.size > 0) this.playAgain();
+    else this.changed();
+  }
+
+  private difference(made: Recording, from: number): string {
+    const seconds = (tick: number) => `${(tick / this.ticks.rate).toFixed(2)} s`;
+    const { same, first, furthest } = compare(this.recording, made, { names: ['the former run', 'this one'] });
+    const stopped = made.stopped ? ` It ends at ${seconds(made.stopped.tick)}: ${made.stopped.why}` : '';
+    if (same || first === null) return `From ${seconds(from)} on, nothing differs.${stopped}`;
+    const [difference] = [...first.differences].sort((a, b) => weight(a.kind) - weight(b.kind));
+    const far = furthest >= 0.005 ? ` At most ${furthest.toFixed(2)} apart.` : '';
+    return `First difference at ${seconds(first.tick)}: ${difference?.text ?? ''}${far}${stopped}`;
+  }
+
+  /** All edits are gone: what was recorded is shown. */
+  forgetEdits(): void {
+    this.made = null;
+    this.ghost = null;
+    this.edited = new Map();
+    this.editedAt = null;
+    this.diagnostics = [];
+    this.told = '';
+    this.ticks = ticksOf(this.recording);
+    this.remake();
+    this.tick = Math.min(this.tick, this.ticks.last);
+    this.changed();
+  }
+
+  private remake(): void {
+    this.maker = new TimelineMaker(this.ticks, { facts: this.facts });
+    this.maker.catchUp();
+  }
+}
+
+/** What happened says more than a number. */
+function weight(kind: string): number {
+  return kind === 'event' ? 0 : kind === 'reason' ? 1 : 2;
+}

@@ -1,0 +1,95 @@
+import { SPEEDS } from '../model/model.js';
+import { useModel } from './use.js';
+
+/** The title, and what is done with time. */
+export function BarPart({ help }: { help: () => void }) {
+  const model = useModel();
+  const { tick, ticks, playing, speed, loop, title, flags, made } = model;
+  const seconds = (at: number) => (at / ticks.rate).toFixed(2);
+  return (
+    <header className="bar">
+      <h1 title={title}>{title}</h1>
+      <div className="transport" role="toolbar" aria-label="Time">
+        <button type="button" onClick={() => model.step(-1)} title="One tick back (,)" aria-label="One tick back">
+          −1
+        </button>
+        <button type="button" className="main" onClick={() => model.toggle()} title="Space" aria-pressed={playing}>
+          {playing ? 'Pause' : 'Play'}
+        </button>
+        <button type="button" onClick={() => model.step(1)} title="One tick forward (.)" aria-label="One tick forward">
+          +1
+        </button>
+        <label>
+          <span className="hidden">Speed</span>
+          <select value={speed} onChange={(event) => model.setSpeed(Number(event.target.value))} aria-label="Speed">
+            {SPEEDS.map((one) => (
+              <option key={one} value={one}>
+                {one === 1 ? 'full speed' : `1/${Math.round(1 / one)} speed`}
+              </option>
+            ))}
+          </select>
+        </label>
+        <output aria-live="off">
+          {seconds(tick)} s <small>tick {tick}</small>
+        </output>
+      </div>
+      <div className="jumps" role="toolbar" aria-label="Jump">
+        {(['refusal', 'start', 'blow'] as const).map((kind) => (
+          <span key={kind} className="jump">
+            <button type="button" onClick={() => model.jump(kind, -1)} aria-label={`${kind} before`}>
+              ‹
+            </button>
+            {kind}
+            <button type="button" onClick={() => model.jump(kind, 1)} aria-label={`next ${kind}`}>
+              ›
+            </button>
+          </span>
+        ))}
+        <button
+          type="button"
+          aria-pressed={loop !== null}
+          onClick={() => model.toggleLoop()}
+          title="Plays what the timeline shows again and again (L)"
+        >
+          loop
+        </button>
+        <button type="button" onClick={() => model.showAll()} title="The whole recording (0)">
+          all
+        </button>
+        <button type="button" onClick={help} title="Keys (?)" aria-label="Keys">
+          ?
+        </button>
+      </div>
+      {(flags.length > 0 || made !== null || model.told !== '') && (
+        <div className="notes" role="status">
+          {flags.map((flag) => (
+            <button type="button" key={flag.tick + flag.text} className="flag" onClick={() => model.goTo(flag.tick)}>
+              {seconds(flag.tick)} s: {flag.text}
+            </button>
+          ))}
+          {model.told !== '' && <span>{model.told}</span>}
+          {made !== null && (
+            <>
+              <label>
+                <input
+                  type="checkbox"
+                  checked={model.fromStart}
+                  onChange={(event) => model.setFromStart(event.target.checked)}
+                />
+                from the first tick on
+              </label>
+              <button type="button" onClick={() => revert(model)}>
+                undo all edits
+              </button>
+            </>
+          )}
+        </div>
+      )}
+    </header>
+  );
+}
+
+function revert(model: ReturnType<typeof useModel>): void {
+  for (const file of model.files) file.text = file.saved;
+  model.forgetEdits();
+}

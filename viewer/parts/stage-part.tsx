@@ -1,0 +1,151 @@
+import { useRef } from 'react';
+import {
+  ALL_PARTS,
+  type Camera,
+  cameraFor,
+  drawStage,
+  follow,
+  type StageParts,
+  type Trail,
+} from '../../src/draw/stage/draw-stage.js';
+import type { Ticks } from '../../src/draw/timeline/ticks.js';
+import { X, Y, Z } from '../../src/record/slots.js';
+import { paletteNow, useCanvas, useModel, useQuietModel } from './use.js';
+
+/** How many seconds of its path are shown. */
+const TRAIL = 2;
+const KEPT = 'loggia.stage';
+const WORDS: Readonly<Record<keyof StageParts, string>> = {
+  volumes: 'volumes',
+  marks: 'marks',
+  paths: 'paths',
+  names: 'names',
+};
+
+function kept(): StageParts {
+  try {
+    return { ...ALL_PARTS, ...JSON.parse(localStorage.getItem(KEPT) ?? '{}') };
+  } catch {
+    return ALL_PARTS;
+  }
+}
+
+/** The world and everybody in it, at the playhead. */
+export function StagePart() {
+  const model = useQuietModel();
+  const camera = useRef<Camera | null>(null);
+  const follows = useRef(true);
+  const parts = useRef<StageParts>(kept());
+  const held = useRef(false);
+  const canvas = useCanvas((pen, width, height) => {
+    const then = model.ticks.at(model.tick);
+    camera.current ??= cameraFor(then, width, height);
+    const view = camera.current;
+    const now = then.members.find(({ name }) => name === model.member) ?? then.members[0];
+    if (follows.current && now) follow(view, now, width, height);
+    const ghost = model.ghost;
+    const ghostTick = ghost && Math.min(model.tick, ghost.ticks.last);
+    const trails = parts.current.paths ? trailsOf(model.ticks, model.tick) : [];
+    const ghostTrails = ghost && ghostTick !== null && parts.current.paths ? trailsOf(ghost.ticks, ghostTick) : [];
+    drawStage(pen, model.ticks.at(model.tick), {
+      width,
+      height,
+      camera: view,
+      palette: paletteNow(),
+      parts: parts.current,
+      trails,
+      ghostTrails,
+      ghost: ghost && ghostTick !== null ? ghost.ticks.at(ghostTick) : null,
+      selected: model.member,
+    });
+  });
+  const set = (part: keyof StageParts, on: boolean) => {
+    parts.current = { ...parts.current, [part]: on };
+    try {
+      localStorage.setItem(KEPT, JSON.stringify(parts.current));
+    } catch {
+      // A page from a file may keep nothing.
+    }
+    model.changed();
+  };
+  return (
+    <section className="stage" aria-label="Stage">
+      <canvas
+        ref={canvas}
+        role="img"
+        aria-label="The world and everybody in it"
+        onPointerDown={(event) => {
+          held.current = true;
+          event.currentTarget.setPointerCapture(event.pointerId);
+        }}
+        onPointerMove={(event) => {
+          if (!held.current || !camera.current) return;
+          follows.current = false;
+          camera.current.x -= event.movementX / camera.current.scale;
+          camera.current.y += event.movementY / camera.current.scale;
+          model.changed();
+        }}
+        onPointerUp={() => {
+          held.current = false;
+        }}
+        onDoubleClick={() => {
+          follows.current = true;
+          camera.current = null;
+          model.changed();
+        }}
+        onWheel={(event) => {
+          if (!camera.current) return;
+          camera.current.scale = Math.max(2, Math.min(400, camera.current.scale * 1.0015 ** -event.deltaY));
+          model.changed();
+        }}
+      />
+      <StageSwitches
+        parts={parts.current}
+        set={set}
+        again={() => {
+          follows.current = true;
+          camera.current = null;
+          model.changed();
+        }}
+      />
+    </section>
+  );
+}
+
+function StageSwitches({
+  parts,
+  set,
+  again,
+}: {
+  parts: StageParts;
+  set: (part: keyof StageParts, on: boolean) => void;
+  again: () => void;
+}) {
+  useModel();
+  return (
+    <div className="switches">
+      {(Object.keys(WORDS) as (keyof StageParts)[]).map((part) => (
+        <label key={part}>
+          <input type="checkbox" checked={parts[part]} onChange={(event) => set(part, event.target.checked)} />
+          {WORDS[part]}
+        </label>
+      ))}
+      <button type="button" onClick={again}>
+        follow
+      </button>
+    </div>
+  );
+}
+
+/** Where everybody was in the last seconds. */
+function trailsOf(ticks: Ticks, tick: number): Trail[] {
+  const points = new Map<string, number[]>();
+  const from = Math.max(ticks.first, tick - TRAIL * ticks.rate);
+  for (let at = from; at <= tick; at += 2)
+    for (const { name, record } of ticks.at(at).members) {
+      const list = points.get(name) ?? [];
+      points.set(name, list);
+      list.push(record[X], record[Y] + 0.1, record[Z]);
+    }
+  return [...points].map(([name, list]) => ({ name, points: list }));
+}
