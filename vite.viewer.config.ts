@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
 import { defineConfig, type Plugin } from 'vite';
 import { notices } from './scripts/notices.js';
 
@@ -34,6 +35,8 @@ function onePage(): Plugin {
 export default defineConfig({
   plugins: [notices('The viewer contains these packages.'), onePage()],
   define: { 'process.env.NODE_ENV': '"production"' },
+  // Nothing of it is called in a page: paths are given as they are to stand.
+  resolve: { alias: { 'node:path': fileURLToPath(new URL('./viewer/no-path.ts', import.meta.url)) } },
   build: {
     target: 'es2022',
     outDir: 'dist/viewer',

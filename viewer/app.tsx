@@ -1,8 +1,10 @@
 import { useEffect, useState } from 'react';
 import { pressKey } from './keys.js';
+import type { Lab } from './model/lab.js';
 import type { Model } from './model/model.js';
 import { BarPart } from './parts/bar-part.js';
 import { HelpPart } from './parts/help-part.js';
+import { KeysPart, LabPart } from './parts/lab-part.js';
 import { NowPart } from './parts/now-part.js';
 import { PicturesPart } from './parts/pictures-part.js';
 import { StagePart } from './parts/stage-part.js';
@@ -14,12 +16,16 @@ import { ModelContext } from './parts/use.js';
 const PANES = ['now', 'story', 'chart', 'table'] as const;
 
 /** The whole page: the same for a report, in the lab, and beside a running game. */
-export function App({ model }: { model: Model }) {
+export function App({ model, lab }: { model: Model; lab?: Lab }) {
   const [help, setHelp] = useState(false);
   const [pane, setPane] = useState<(typeof PANES)[number]>('now');
   useEffect(() => {
     const press = (event: KeyboardEvent) => pressKey(event, model, () => setHelp(true));
+    // What is written into the page is not for the game.
+    const writes = () => model.setWriting(document.activeElement?.closest('.cm-editor, input, select, dialog') != null);
     window.addEventListener('keydown', press);
+    document.addEventListener('focusin', writes);
+    document.addEventListener('focusout', writes);
     let asked = 0;
     let before = performance.now();
     const frame = (now: number) => {
@@ -30,15 +36,19 @@ export function App({ model }: { model: Model }) {
     asked = requestAnimationFrame(frame);
     return () => {
       window.removeEventListener('keydown', press);
+      document.removeEventListener('focusin', writes);
+      document.removeEventListener('focusout', writes);
       cancelAnimationFrame(asked);
     };
   }, [model]);
   return (
     <ModelContext value={model}>
       <BarPart help={() => setHelp(true)} />
+      {lab && <LabPart lab={lab} />}
       <main>
         <div className="left">
           <StagePart />
+          <KeysPart />
           <TimelinePart />
         </div>
         <div className="right">

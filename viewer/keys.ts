@@ -55,7 +55,12 @@ export const SHORTCUTS: readonly Shortcut[] = [
     run: (model) => model.toggleLoop(),
   },
   { keys: ['m'], shown: 'M', what: 'the next member', run: (model) => model.selectNext() },
-  { keys: ['escape'], shown: 'Escape', what: 'close "why not"; leave the text', run: (model) => model.closeWhy() },
+  {
+    keys: ['escape'],
+    shown: 'Escape',
+    what: 'pause what is played; close "why not"; leave the text',
+    run: (model) => model.closeWhy(),
+  },
 ];
 
 /** Keys of the text, which are its editor's own. */
@@ -71,6 +76,11 @@ export function pressKey(event: KeyboardEvent, model: Model, help: () => void): 
   const on = event.target as HTMLElement;
   if (on.closest('.cm-editor, select, input, dialog') || event.ctrlKey || event.metaKey || event.altKey) return;
   const key = event.key.toLowerCase();
+  // While somebody plays, keys are the game's.
+  if (model.live && model.playing) {
+    if (key === 'escape') model.pause();
+    return;
+  }
   // A button that has the focus is pressed by the space bar.
   if (key === ' ' && on.closest('button')) return;
   if (key === '?') {

@@ -2,12 +2,25 @@ import { createRoot } from 'react-dom/client';
 import type { Shown } from '../src/draw/report-page.js';
 import { Recording } from '../src/recording/index.js';
 import { App } from './app.js';
+import { LabDisk } from './model/disk.js';
+import { Lab, sentenceOf } from './model/lab.js';
 import { Model } from './model/model.js';
 import './viewer.css';
 
 /** What a page has in it: a run, and what is said of it. */
 async function open(): Promise<void> {
   const host = document.getElementById('viewer') as HTMLElement;
+  if (document.getElementById('lab')) {
+    const token = new URLSearchParams(location.search).get('token') ?? '';
+    try {
+      const lab = await Lab.open(new LabDisk(token));
+      document.title = `${lab.project.file} · lab`;
+      createRoot(host).render(<App model={lab.model} lab={lab} />);
+    } catch (error) {
+      host.textContent = `The lab cannot open: ${sentenceOf(error)}`;
+    }
+    return;
+  }
   const run = document.getElementById('run')?.textContent;
   if (!run) {
     host.textContent = 'There is no run in this page. "loggia report" writes one.';
@@ -30,7 +43,7 @@ async function open(): Promise<void> {
     }
     createRoot(host).render(<App model={model} />);
   } catch (error) {
-    host.textContent = `This run cannot be shown: ${error instanceof Error ? error.message : String(error)}`;
+    host.textContent = `This run cannot be shown: ${sentenceOf(error)}`;
   }
 }
 

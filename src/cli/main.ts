@@ -10,6 +10,7 @@ export const COMMANDS: Readonly<Record<string, () => Promise<CommandSpec>>> = {
   check: async () => (await import('./check.js')).check,
   run: async () => (await import('./run.js')).run,
   compare: async () => (await import('./compare.js')).compare,
+  lab: async () => (await import('./lab.js')).lab,
   report: async () => (await import('./report.js')).report,
   replay: async () => (await import('./replay.js')).replay,
   timing: async () => (await import('./timing.js')).timing,

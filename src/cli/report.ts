@@ -84,7 +84,7 @@ function noteOf({ failures, expectations }: Shown): string {
 
 async function pageOf(shown: Shown, { recording }: LoadedRun): Promise<string> {
   const { reportPage } = await import('../draw/report-page.js');
-  const template = readFileSync(new URL('../viewer/viewer.html', import.meta.url), 'utf8');
+  const template = readFileSync(new URL(/* @vite-ignore */ '../viewer/viewer.html', import.meta.url), 'utf8');
   return reportPage(template, shown, await recording.toFile());
 }
 

@@ -24,6 +24,13 @@ export function reportPage(template: string, shown: Shown, run: Uint8Array): str
     .replace(PLACE, () => `${head}\n${body}`);
 }
 
+/** The viewer's page for the lab: it may ask its own server. */
+export function labPage(template: string): string {
+  return template
+    .replace("default-src 'none';", "default-src 'none'; connect-src 'self';")
+    .replace(PLACE, () => '<script type="application/json" id="lab">{}</script>');
+}
+
 function base64(bytes: Uint8Array): string {
   let text = '';
   for (let at = 0; at < bytes.length; at += 0x2000) text += String.fromCharCode(...bytes.subarray(at, at + 0x2000));

@@ -60,6 +60,14 @@ export function prepareRun(players: Players, scenario: Parsed, sink: Sink): Prep
   return sink.failed ? undefined : { players, scenario, world, places };
 }
 
+/** Everybody where a scenario begins, before its first tick. */
+export function beginRun({ players, scenario, world, places }: Prepared, sink: Sink): Arena | undefined {
+  const opponents = makeOpponents(players, sink);
+  if (sink.failed) return undefined;
+  world.advanceTo(0);
+  return makeArena(players, scenario, world, places, opponents, sink);
+}
+
 /** Runs a scenario from its start to its end. Undefined, and a fault, where somebody is called of whom nothing is known. */
 export function playThrough(
   { players, scenario, world, places }: Prepared,
@@ -67,10 +75,8 @@ export function playThrough(
   { begin, look }: Onlooker,
 ): Arena | undefined {
   const { plan } = players;
-  const opponents = makeOpponents(players, sink);
-  if (sink.failed) return undefined;
-  world.advanceTo(0);
-  const arena = makeArena(players, scenario, world, places, opponents, sink);
+  const arena = beginRun({ players, scenario, world, places }, sink);
+  if (!arena) return undefined;
   begin?.(arena);
   const script = writeScript(scenario.inputs ?? []);
   for (let tick = 0; tick < scenario.run; tick++) {

@@ -6,10 +6,14 @@ import type { PlacedDiagnostic } from '../../src/format/show.js';
 import { compare, type Recording, type Why } from '../../src/recording/index.js';
 import type { Seen } from '../../src/recording/moment.js';
 import { UsageError } from '../../src/report/usage-error.js';
+import { Live } from './live.js';
 import { compileFrom, filesOf, mainFile, type TextFile } from './texts.js';
 
 /** How fast it plays. */
 export const SPEEDS = [1, 0.5, 0.25, 0.1] as const;
+
+/** So many seconds of what is played are on the timeline. */
+const SHOWN = 8;
 
 /** A run that is shown beside the one that was made of it. */
 export interface Ghost {
@@ -61,21 +65,85 @@ export class Model {
   /** Edits are tried from the first tick on, not only from the one that is looked at. */
   fromStart = false;
 
+  /** What goes on, in the lab; else null. */
+  live: Live | null = null;
+  /** What is called of the last ticks, where not all that was played is on one recording. */
+  private earlier: Ticks | null = null;
+
   constructor(
     /** What was recorded. */
     public recording: Recording,
-    readonly title: string,
+    public title: string,
+    files?: TextFile[],
   ) {
     this.ticks = ticksOf(recording);
     this.maker = new TimelineMaker(this.ticks, { facts: this.facts });
     this.maker.catchUp();
-    const first = Math.max(0, recording.first);
+    const first = Math.min(Math.max(0, recording.first), recording.last);
     this.tick = first;
     this.from = first;
     this.to = Math.max(recording.last + 1, first + 30);
     this.member = recording.at(recording.first).of().name;
-    this.files = filesOf(recording.run.plans);
+    this.files = files ?? filesOf(recording.run.plans);
     this.file = (this.now && mainFile(this.now.plan)) ?? this.files[0]?.name ?? '';
+  }
+
+  /** Begins to play: what goes on is shown from now on. */
+  begin(live: Live, title: string): void {
+    this.live?.stop();
+    this.live = live;
+    this.recording = live.recording;
+    this.title = title;
+    this.earlier = null;
+    this.clearEdits();
+    this.flags = [];
+    this.ticks = ticksOf(live.recording);
+    this.remake();
+    this.member = live.player;
+    this.tick = this.ticks.last;
+    this.from = 0;
+    this.to = SHOWN * this.ticks.rate;
+    this.why = null;
+    this.told = '';
+    const main = this.now && mainFile(this.now.plan);
+    if (main) this.file = main;
+    this.setPlaying(true);
+  }
+
+  /** Plays on from the tick that is looked at: what came after it is forgotten. */
+  continueHere(): void {
+    const { live, tick } = this;
+    if (!live) return;
+    const source = this.made && tick >= this.made.first ? this.made : this.recording;
+    if (tick < source.first) {
+      this.told = 'This tick was played before the run was continued elsewhere; it can only be looked at.';
+      this.changed();
+      return;
+    }
+    live.stop();
+    const shown = this.ticks;
+    this.live = Live.from(source, tick, live.player, window);
+    this.recording = this.live.recording;
+    this.earlier = shown;
+    this.clearEdits();
+    this.ticks = splice(shown, ticksOf(this.recording), this.recording.first);
+    this.remake();
+    this.why = null;
+    this.told = '';
+    this.setPlaying(true);
+  }
+
+  private setPlaying(on: boolean): void {
+    this.playing = on;
+    if (this.live) this.live.muted = !on || this.writing;
+    this.changed();
+  }
+
+  /** While somebody writes in the text, keys are not for the game. */
+  writing = false;
+  setWriting(on: boolean): void {
+    this.writing = on;
+    if (this.live) this.live.muted = on || !this.playing;
   }
 
   get timeline(): Timeline {
@@ -111,14 +179,30 @@ export class Model {
   }
 
   step(by: number): void {
-    this.playing = false;
+    this.pause();
+    if (this.live && by > 0 && this.tick >= this.ticks.last && !this.made) {
+      this.live.advance(by / this.ticks.rate + 1e-9);
+      this.maker.catchUp();
+    }
     this.goTo(this.tick + by);
   }
 
   toggle(): void {
-    this.playing = !this.playing;
-    if (this.playing && this.tick >= this.ticks.last) this.tick = Math.max(0, this.ticks.first);
-    this.changed();
+    if (this.live && !this.playing && this.made) {
+      this.continueHere();
+      return;
+    }
+    if (!this.playing) {
+      // What goes on goes on from where it is; what is over begins again.
+      if (this.live) this.tick = this.ticks.last;
+      else if (this.tick >= this.ticks.last) this.tick = Math.max(0, this.ticks.first);
+      this.why = null;
+    }
+    this.setPlaying(!this.playing);
+  }
+
+  pause(): void {
+    if (this.playing) this.setPlaying(false);
   }
 
   setSpeed(speed: number): void {
@@ -129,6 +213,14 @@ export class Model {
   /** Plays on for so many seconds; whoever draws calls it once a frame. */
   advance(seconds: number): void {
     if (!this.playing) return;
+    if (this.live) {
+      if (this.live.advance(seconds * this.speed) === 0) return;
+      this.maker.catchUp();
+      this.tick = this.ticks.last;
+      this.show(this.tick);
+      this.changed();
+      return;
+    }
     this.part += seconds * this.ticks.rate * this.speed;
     const whole = Math.floor(this.part);
     if (whole === 0) return;
@@ -188,7 +280,7 @@ export class Model {
   jump(kind: 'refusal' | 'start' | 'blow', by: 1 | -1): void {
     const found = this.ticksOf(kind).filter((tick) => (tick - this.tick) * by > 0);
     const next = by > 0 ? Math.min(...found) : Math.max(...found);
-    this.playing = false;
+    this.pause();
     if (found.length === 0) {
       this.told = `There is no ${kind} ${by > 0 ? 'after' : 'before'} this tick.`;
       this.changed();
@@ -258,6 +350,11 @@ export class Model {
     this.seek = { line, asked: (this.seek?.asked ?? 0) + 1 };
   }
 
+  /** The file that a moveset begins with. */
+  fileOf(plan: Plan): string | undefined {
+    return mainFile(plan);
+  }
+
   openFile(file: string): void {
     this.file = file;
     this.changed();
@@ -282,18 +379,12 @@ export class Model {
     if (!file || file.text === text) return;
     file.text = text;
     this.editedAt ??= this.tick - 1;
-    if (this.files.every((one) => one.text === one.saved)) {
+    if (!this.live && this.files.every((one) => one.text === one.saved)) {
       this.forgetEdits();
       return;
     }
-    const diagnostics: PlacedDiagnostic[] = [];
-    for (const plan of this.recording.run.plans) {
-      const main = mainFile(plan);
-      if (!main || !originOf(plan).files?.includes(name)) continue;
-      const loaded = compileFrom(this.files, main);
-      diagnostics.push(...loaded.diagnostics);
-      if (loaded.plan) this.edited.set(plan.name, loaded.plan);
-    }
+    const { diagnostics, plans } = this.compileAll(name);
+    for (const plan of plans) this.edited.set(plan.name, plan);
     this.diagnostics = diagnostics;
     const wrong = diagnostics.filter(({ severity }) => severity === 'error');
     if (wrong.length > 0) {
@@ -301,7 +392,35 @@ export class Model {
       this.changed();
       return;
     }
+    // What is played now takes the change at once; what is looked back at is made again.
+    if (this.live && (this.playing || this.tick >= this.ticks.last) && !this.made) {
+      try {
+        this.told = this.live.swap(plans);
+      } catch (error) {
+        if (!(error instanceof UsageError)) throw error;
+        this.told = error.message;
+      }
+      this.clearEdits();
+      this.changed();
+      return;
+    }
     this.playAgain();
+  }
+
+  /** The movesets that a file is part of, as they are written now. */
+  private compileAll(name: string): { diagnostics: PlacedDiagnostic[]; plans: Plan[] } {
+    const diagnostics: PlacedDiagnostic[] = [];
+    const plans: Plan[] = [];
+    const mains = new Set<string>();
+    for (const plan of this.recording.run.plans) {
+      const main = mainFile(plan);
+      if (!main || mains.has(main) || !originOf(plan).files?.includes(name)) continue;
+      mains.add(main);
+      const loaded = compileFrom(this.files, main);
+      diagnostics.push(...loaded.diagnostics);
+      if (loaded.plan) plans.push(loaded.plan);
+    }
+    return { diagnostics, plans };
   }
 
   /** Makes the run again from the tick of the first edit. */
@@ -322,9 +441,10 @@ export class Model {
       this.changed();
       return;
     }
-    if (this.ghost === null) this.ghost = { ticks: ticksOf(recording), timeline: tracksOf(ticksOf(recording)) };
+    const base = this.base;
+    if (this.ghost === null) this.ghost = { ticks: base, timeline: tracksOf(base) };
     this.made = made;
-    this.ticks = splice(ticksOf(recording), ticksOf(made), from);
+    this.ticks = splice(base, ticksOf(made), from);
     this.remake();
     this.told = this.difference(made, from);
     this.tick = Math.min(this.tick, this.ticks.last);
@@ -351,15 +471,25 @@ export class Model {
     return `First difference at ${seconds(first.tick)}: ${difference?.text ?? ''}${far}${stopped}`;
   }
 
-  /** All edits are gone: what was recorded is shown. */
-  forgetEdits(): void {
+  /** What was recorded, with what was played before it. */
+  private get base(): Ticks {
+    const own = ticksOf(this.recording);
+    return this.earlier ? splice(this.earlier, own, this.recording.first) : own;
+  }
+
+  private clearEdits(): void {
     this.made = null;
     this.ghost = null;
     this.edited = new Map();
     this.editedAt = null;
+  }
+
+  /** All edits are gone: what was recorded is shown. */
+  forgetEdits(): void {
+    this.clearEdits();
     this.diagnostics = [];
     this.told = '';
-    this.ticks = ticksOf(this.recording);
+    this.ticks = this.base;
     this.remake();
     this.tick = Math.min(this.tick, this.ticks.last);
     this.changed();

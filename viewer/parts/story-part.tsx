@@ -29,7 +29,7 @@ export function StoryPart() {
             type="button"
             onClick={() => {
               if (member !== null) model.member = member;
-              model.playing = false;
+              model.pause();
               model.goTo(at);
               if (ability !== null) model.ask(ability);
             }}

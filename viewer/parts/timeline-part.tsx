@@ -31,7 +31,7 @@ export function TimelinePart() {
     return [event.clientX - (box?.left ?? 0), event.clientY - (box?.top ?? 0)];
   };
   const scrub = (x: number) => {
-    model.playing = false;
+    model.pause();
     model.goTo(Math.floor(timeScale(view()).invert(Math.max(LABELS, x))));
   };
   return (
@@ -56,7 +56,7 @@ export function TimelinePart() {
           const hit = timelineAt(view(), x, y);
           if (hit.kind !== 'time') model.member = hit.member;
           if (hit.kind === 'refusal') {
-            model.playing = false;
+            model.pause();
             model.goTo(hit.mark.tick);
             model.ask(hit.mark.ability);
             held.current = null;

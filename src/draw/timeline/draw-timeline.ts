@@ -116,7 +116,7 @@ export function drawTimeline(pen: Pen, timeline: Timeline, view: TimelineView): 
         pen.text(8, y + 30, `${shortNumber(track.low)} to ${shortNumber(track.high)}`, { fill: palette.soft, size: 9 });
       pen.within(LABELS, y, width - LABELS, row.height, () => {
         const ghost = ghostOf(view.ghost, row);
-        drawTrack(pen, track, y, row.height, view, x, ghost);
+        drawTrack(pen, track, y, row.height, view, x, ghost, timeline.last + 1);
       });
     });
   });
@@ -191,9 +191,11 @@ function drawTrack(
   view: TimelineView,
   x: Scale,
   ghost: Track | undefined,
+  end: number,
 ): void {
   const { palette } = view;
-  const edge = (tick: number) => x(Math.max(view.from - 1, Math.min(tick, view.to + 1))) as number;
+  // What still lasts is drawn up to the last tick that there is.
+  const edge = (tick: number) => x(Math.max(view.from - 1, Math.min(tick, end, view.to + 1))) as number;
   const middle = y + height / 2;
   switch (track.kind) {
     case 'input': {

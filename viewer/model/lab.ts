@@ -1,0 +1,180 @@
+import { toScenario } from '../../src/scenario/to-scenario.js';
+import { type Disk, DiskFault, type Project, relativeTo } from './disk.js';
+import { compileFile, FLAT, type Ground, groundOf, ownGround, YARD } from './grounds.js';
+import { Live } from './live.js';
+import { Model } from './model.js';
+import type { TextFile } from './texts.js';
+
+/** Somewhere to play. */
+export interface GroundChoice {
+  readonly id: string;
+  readonly text: string;
+}
+
+/** How often it is looked whether somebody else has changed a file, in milliseconds. */
+const LOOK_EVERY = 1500;
+
+/** The lab: the viewer with a moveset to play, and a disk to read it from and keep it on. */
+export class Lab {
+  readonly model: Model;
+  readonly choices: readonly GroundChoice[];
+  ground: string = YARD;
+  /** A file that somebody else has changed while it is changed here, and how it is on the disk. */
+  conflict: { readonly file: string; readonly text: string } | null = null;
+  private stamps: Readonly<Record<string, number>> = {};
+
+  private constructor(
+    readonly disk: Disk,
+    readonly project: Project,
+    readonly texts: TextFile[],
+    live: Live,
+  ) {
+    this.choices = [
+      { id: YARD, text: 'the yard: one of everything' },
+      { id: FLAT, text: 'flat ground' },
+      ...project.scenarios.map(({ file, scenario }) => ({ id: file, text: `${scenario} (${file})` })),
+    ];
+    this.model = new Model(live.recording, project.file, texts);
+    this.model.save = () => {
+      this.save();
+    };
+    this.model.begin(live, this.title);
+  }
+
+  private get title(): string {
+    return this.ground === YARD || this.ground === FLAT ? `${this.project.file} in the ${this.ground}` : this.ground;
+  }
+
+  /** Opens the moveset of a project in the yard. What is wrong is an error with a sentence. */
+  static async open(disk: Disk): Promise<Lab> {
+    const project = await disk.project();
+    const texts: TextFile[] = [];
+    const plan = await compileFile(project.file, disk, texts);
+    if (typeof plan === 'string') throw new DiskFault(plan);
+    const live = started(ownGround(plan, YARD));
+    if (typeof live === 'string') throw new DiskFault(live);
+    const lab = new Lab(disk, project, texts, live);
+    lab.stamps = await disk.stamps(texts.map(({ name }) => name));
+    lab.watch();
+    return lab;
+  }
+
+  /** Plays somewhere else, or again from the start. */
+  async enter(ground: string): Promise<void> {
+    const { model } = this;
+    const found =
+      ground === YARD || ground === FLAT ? await this.own(ground) : await groundOf(ground, this.disk, this.texts);
+    const live = typeof found === 'string' ? found : started(found);
+    if (typeof live === 'string') {
+      model.told = `${ground} cannot be played: ${live}`;
+      model.changed();
+      return;
+    }
+    this.ground = ground;
+    model.begin(live, this.title);
+    this.stamps = await this.disk.stamps(this.texts.map(({ name }) => name));
+  }
+
+  private async own(ground: typeof YARD | typeof FLAT): Promise<Ground | string> {
+    const plan = await compileFile(this.project.file, this.disk, this.texts);
+    return typeof plan === 'string' ? plan : ownGround(plan, ground);
+  }
+
+  /** Writes all that is changed; what somebody else has changed meanwhile is asked about. */
+  async save(): Promise<void> {
+    const { model } = this;
+    const written: string[] = [];
+    try {
+      for (const file of this.texts) {
+        if (file.text === file.saved) continue;
+        const { text } = file;
+        const { changed } = await this.disk.write(file.name, text, file.saved);
+        if (changed === undefined) {
+          file.saved = text;
+          written.push(file.name);
+        } else this.conflict = { file: file.name, text: changed };
+      }
+      this.stamps = await this.disk.stamps(this.texts.map(({ name }) => name));
+      model.told = written.length > 0 ? `Written: ${written.join(', ')}.` : model.told;
+    } catch (error) {
+      model.told = sentenceOf(error);
+    }
+    model.changed();
+  }
+
+  /** Ends a conflict: with what is here, which is written over the other's, or with what is on the disk. */
+  async settle(keep: 'mine' | 'theirs'): Promise<void> {
+    const { conflict, texts, model } = this;
+    const file = texts.find(({ name }) => name === conflict?.file);
+    this.conflict = null;
+    if (!file || !conflict) return;
+    file.saved = conflict.text;
+    if (keep === 'mine') await this.save();
+    else model.edit(file.name, conflict.text);
+    model.changed();
+  }
+
+  /** What was played between two ticks as a scenario; an error with a sentence where none can say it. */
+  scenario(from: number, to: number, sentence: string, file: string): string {
+    const { model } = this;
+    const recording = model.made ?? model.recording;
+    const folder = file.split('/').slice(0, -1).join('/');
+    const movesets = Object.fromEntries(
+      this.texts.flatMap(({ name }) => {
+        const plan = recording.run.plans.find((one) => model.fileOf(one) === name);
+        return plan ? [[plan.name, relativeTo(folder, name)]] : [];
+      }),
+    );
+    return toScenario(recording, {
+      from: Math.max(recording.first + 1, from),
+      to: Math.min(recording.last, to),
+      movesets,
+      ...(sentence !== '' && { scenario: sentence }),
+    });
+  }
+
+  async keep(file: string, text: string): Promise<string | undefined> {
+    try {
+      await this.disk.create(file, text);
+      this.model.told = `Written: ${file}.`;
+      this.model.changed();
+      return undefined;
+    } catch (error) {
+      return sentenceOf(error);
+    }
+  }
+
+  /** What others write is taken over, unless it is changed here, too. */
+  private watch(): void {
+    setInterval(async () => {
+      try {
+        const names = this.texts.map(({ name }) => name);
+        const now = await this.disk.stamps(names);
+        for (const name of names) {
+          if (now[name] === this.stamps[name]) continue;
+          const text = await this.disk.read(name);
+          const file = this.texts.find((one) => one.name === name);
+          if (!file || text === file.saved) continue;
+          if (file.text === file.saved) {
+            file.saved = text;
+            this.model.edit(name, text);
+          } else if (file.text !== text) this.conflict = { file: name, text };
+          else file.saved = text;
+          this.model.changed();
+        }
+        this.stamps = now;
+      } catch {
+        // It is asked again; what is saved meanwhile tells that the lab has ended.
+      }
+    }, LOOK_EVERY);
+  }
+}
+
+function started(found: Ground | string): Live | string {
+  if (typeof found === 'string') return found;
+  return 'fault' in found ? found.fault : Live.begin(found.ready, window);
+}
+
+export function sentenceOf(error: unknown): string {
+  return error instanceof Error ? error.message : String(error);
+}
