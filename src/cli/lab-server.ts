@@ -195,7 +195,11 @@ export class LabServer {
           if (deep < DEEPEST && !entry.name.startsWith('.') && !SKIPPED.has(entry.name)) visit(path, deep + 1);
         } else if (entry.isFile() && NAMES.test(entry.name) && statSync(path).size <= MOST_BYTES) {
           const sentence = /^scenario:[ \t]*(.+)$/m.exec(readFileSync(path, 'utf8'))?.[1];
-          if (sentence) found.push({ file: nameOf(this.options.root, path), scenario: sentence.slice(0, 200) });
+          if (sentence)
+            found.push({
+              file: nameOf(this.options.root, path),
+              scenario: sentence.replace(/^(['"])(.*)\1$/, '$2').slice(0, 200),
+            });
         }
       }
     };

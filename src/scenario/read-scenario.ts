@@ -26,7 +26,10 @@ export function readScenario(players: Players, source: unknown, sink: Sink): Par
   };
   const without = isPlain(source)
     ? Object.fromEntries(
-        Object.entries(source).map(([key, value]) => [key, isRows(key) && Array.isArray(value) ? [] : value]),
+        Object.entries(source).map(([key, value]) => [
+          key,
+          isRows(key) && Array.isArray(value) ? [] : withoutPlays(key, value),
+        ]),
       )
     : source;
   const parsed = read(rest, without, [], plan.names, plan.rate, sink) as Parsed;
@@ -43,6 +46,16 @@ export function readScenario(players: Players, source: unknown, sink: Sink): Par
   }
   checkPlayers(players, parsed, sink);
   return parsed;
+}
+
+/** What plays somebody is read apart, with the names of its own moveset. */
+function withoutPlays(key: string, value: unknown): unknown {
+  if (!isPlain(value)) return value;
+  if (key === 'others')
+    return Object.fromEntries(Object.entries(value).map(([name, other]) => [name, withoutPlays('start', other)]));
+  if (key !== 'start' || !isPlain(value.plays)) return value;
+  const { plays: _, ...rest } = value;
+  return rest;
 }
 
 /** What somebody wrote before something was renamed, by the names of now: names by themselves, as keys, and in formulas. */

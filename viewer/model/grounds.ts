@@ -44,7 +44,14 @@ interface Cast {
 
 function prepare({ plan, movesets }: Cast, data: Record<string, unknown>): Ground {
   const sink = new Sink();
-  const known = { loggia: 1, moveset: plan.name, ...data, expect: [{ at: 'end', that: 'x == x' }], inputs: [], run: '1f' };
+  const known = {
+    loggia: 1,
+    moveset: plan.name,
+    ...data,
+    expect: [{ at: 'end', that: 'x == x' }],
+    inputs: [],
+    run: '1f',
+  };
   const players = playersOf(plan, known, movesets, sink);
   const parsed = readScenario(players, known, sink);
   const ready = sink.failed ? undefined : prepareRun(players, parsed, sink);

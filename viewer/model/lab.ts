@@ -119,9 +119,10 @@ export class Lab {
     const { model } = this;
     const recording = model.made ?? model.recording;
     const folder = file.split('/').slice(0, -1).join('/');
+    const all = [...recording.run.plans, ...Object.values(recording.run.summons)];
     const movesets = Object.fromEntries(
       this.texts.flatMap(({ name }) => {
-        const plan = recording.run.plans.find((one) => model.fileOf(one) === name);
+        const plan = all.find((one) => model.fileOf(one) === name);
         return plan ? [[plan.name, relativeTo(folder, name)]] : [];
       }),
     );

@@ -355,6 +355,12 @@ export class Model {
     return mainFile(plan);
   }
 
+  /** The files of those who take part, and those that are changed. */
+  get shownFiles(): readonly TextFile[] {
+    const own = new Set(this.recording.run.plans.flatMap((plan) => originOf(plan).files ?? []));
+    return this.files.filter(({ name, text, saved }) => own.has(name) || text !== saved);
+  }
+
   openFile(file: string): void {
     this.file = file;
     this.changed();

@@ -6,14 +6,11 @@ import {
   drawStage,
   follow,
   type StageParts,
-  type Trail,
 } from '../../src/draw/stage/draw-stage.js';
-import type { Ticks } from '../../src/draw/timeline/ticks.js';
-import { X, Y, Z } from '../../src/record/slots.js';
+import { trailsOf } from '../model/trails.js';
+import { StageOpen } from './stage-open.js';
 import { paletteNow, useCanvas, useModel, useQuietModel } from './use.js';
 
-/** How many seconds of its path are shown. */
-const TRAIL = 2;
 const KEPT = 'loggia.stage';
 const WORDS: Readonly<Record<keyof StageParts, string>> = {
   volumes: 'volumes',
@@ -30,12 +27,52 @@ function kept(): StageParts {
   }
 }
 
-/** The world and everybody in it, at the playhead. */
+/** The world and everybody in it, at the playhead: from the side, or in space. */
 export function StagePart() {
-  const model = useQuietModel();
+  const model = useModel();
   const camera = useRef<Camera | null>(null);
   const follows = useRef(true);
   const parts = useRef<StageParts>(kept());
+  const isOpen = model.now?.plan.view === 'open';
+  const set = (part: keyof StageParts, on: boolean) => {
+    parts.current = { ...parts.current, [part]: on };
+    try {
+      localStorage.setItem(KEPT, JSON.stringify(parts.current));
+    } catch {
+      // A page from a file may keep nothing.
+    }
+    model.changed();
+  };
+  return (
+    <section className="stage" aria-label="Stage">
+      {isOpen ? (
+        <StageOpen parts={parts} follows={follows} />
+      ) : (
+        <StageSide parts={parts} follows={follows} camera={camera} />
+      )}
+      <StageSwitches
+        parts={parts.current}
+        set={set}
+        again={() => {
+          follows.current = true;
+          camera.current = null;
+          model.changed();
+        }}
+      />
+    </section>
+  );
+}
+
+function StageSide({
+  parts,
+  follows,
+  camera,
+}: {
+  parts: { current: StageParts };
+  follows: { current: boolean };
+  camera: { current: Camera | null };
+}) {
+  const model = useQuietModel();
   const held = useRef(false);
   const canvas = useCanvas((pen, width, height) => {
     const then = model.ticks.at(model.tick);
@@ -59,56 +96,36 @@ export function StagePart() {
       selected: model.member,
     });
   });
-  const set = (part: keyof StageParts, on: boolean) => {
-    parts.current = { ...parts.current, [part]: on };
-    try {
-      localStorage.setItem(KEPT, JSON.stringify(parts.current));
-    } catch {
-      // A page from a file may keep nothing.
-    }
-    model.changed();
-  };
   return (
-    <section className="stage" aria-label="Stage">
-      <canvas
-        ref={canvas}
-        role="img"
-        aria-label="The world and everybody in it"
-        onPointerDown={(event) => {
-          held.current = true;
-          event.currentTarget.setPointerCapture(event.pointerId);
-        }}
-        onPointerMove={(event) => {
-          if (!held.current || !camera.current) return;
-          follows.current = false;
-          camera.current.x -= event.movementX / camera.current.scale;
-          camera.current.y += event.movementY / camera.current.scale;
-          model.changed();
-        }}
-        onPointerUp={() => {
-          held.current = false;
-        }}
-        onDoubleClick={() => {
-          follows.current = true;
-          camera.current = null;
-          model.changed();
-        }}
-        onWheel={(event) => {
-          if (!camera.current) return;
-          camera.current.scale = Math.max(2, Math.min(400, camera.current.scale * 1.0015 ** -event.deltaY));
-          model.changed();
-        }}
-      />
-      <StageSwitches
-        parts={parts.current}
-        set={set}
-        again={() => {
-          follows.current = true;
-          camera.current = null;
-          model.changed();
-        }}
-      />
-    </section>
+    <canvas
+      ref={canvas}
+      role="img"
+      aria-label="The world and everybody in it"
+      onPointerDown={(event) => {
+        held.current = true;
+        event.currentTarget.setPointerCapture(event.pointerId);
+      }}
+      onPointerMove={(event) => {
+        if (!held.current || !camera.current) return;
+        follows.current = false;
+        camera.current.x -= event.movementX / camera.current.scale;
+        camera.current.y += event.movementY / camera.current.scale;
+        model.changed();
+      }}
+      onPointerUp={() => {
+        held.current = false;
+      }}
+      onDoubleClick={() => {
+        follows.current = true;
+        camera.current = null;
+        model.changed();
+      }}
+      onWheel={(event) => {
+        if (!camera.current) return;
+        camera.current.scale = Math.max(2, Math.min(400, camera.current.scale * 1.0015 ** -event.deltaY));
+        model.changed();
+      }}
+    />
   );
 }
 
@@ -135,17 +152,4 @@ function StageSwitches({
       </button>
     </div>
   );
-}
-
-/** Where everybody was in the last seconds. */
-function trailsOf(ticks: Ticks, tick: number): Trail[] {
-  const points = new Map<string, number[]>();
-  const from = Math.max(ticks.first, tick - TRAIL * ticks.rate);
-  for (let at = from; at <= tick; at += 2)
-    for (const { name, record } of ticks.at(at).members) {
-      const list = points.get(name) ?? [];
-      points.set(name, list);
-      list.push(record[X], record[Y] + 0.1, record[Z]);
-    }
-  return [...points].map(([name, list]) => ({ name, points: list }));
 }

@@ -177,7 +177,7 @@ export function TextPart() {
   return (
     <section className="text" aria-label="The moveset's text">
       <div className="tabs" role="tablist" aria-label="Files">
-        {files.map(({ name, text, saved }) => (
+        {model.shownFiles.map(({ name, text, saved }) => (
           <button
             key={name}
             type="button"

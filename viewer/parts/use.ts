@@ -26,6 +26,12 @@ export function paletteNow(): Palette {
   return dark.matches ? DARK : LIGHT;
 }
 
+/** Calls back whenever the system's setting of colours changes; gives what stops it. */
+export function onDark(call: () => void): () => void {
+  dark.addEventListener('change', call);
+  return () => dark.removeEventListener('change', call);
+}
+
 /**
  * A canvas that is drawn once a frame, and only if something has changed: outside React, so that nothing else is compared for it.
  * @param draw Is given a pen and the size in pixels of the page.
@@ -56,12 +62,12 @@ export function useCanvas(draw: (pen: CanvasPen, width: number, height: number) 
     const stop = model.subscribe(ask);
     const sizes = new ResizeObserver(ask);
     sizes.observe(element);
-    dark.addEventListener('change', ask);
+    const undark = onDark(ask);
     ask();
     return () => {
       stop();
       sizes.disconnect();
-      dark.removeEventListener('change', ask);
+      undark();
       cancelAnimationFrame(asked);
     };
   }, [model]);

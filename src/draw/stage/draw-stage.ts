@@ -1,9 +1,8 @@
-import { MARK, MARK_SET, MARK_X, X, Y, Z } from '../../record/slots.js';
+import { MARK, MARK_SET, MARK_X, X, Y } from '../../record/slots.js';
 import type { Moment, Seen, SeenMember } from '../../recording/moment.js';
 import type { ShownVolume } from '../../report/shown-volume.js';
 import { type AnyBlock, solidOf } from '../../world/blocks.js';
 import { FlatGround } from '../../world/flat-ground.js';
-import { DEEP } from '../../world/solid.js';
 import { SolidWorld } from '../../world/solid-world.js';
 import { TileWorld } from '../../world/tile-world.js';
 import type { Palette } from '../palette.js';
@@ -14,7 +13,6 @@ export interface Camera {
   /** What is in the middle. */
   x: number;
   y: number;
-  z: number;
   /** Pixels of one unit of the world. */
   scale: number;
 }
@@ -50,28 +48,20 @@ export interface StageView {
   readonly selected?: string;
 }
 
-/** How far right and up a unit of depth is drawn, in the open view. */
-const DEPTH_X = 0.42;
-const DEPTH_Y = 0.3;
-
-type Project = (x: number, y: number, z: number) => readonly [x: number, y: number];
+type Project = (x: number, y: number) => readonly [x: number, y: number];
 
 export function projection({ width, height, camera }: Pick<StageView, 'width' | 'height' | 'camera'>): Project {
   const { scale } = camera;
-  return (x, y, z) => {
-    const dz = camera.z - z;
-    return [width / 2 + (x - camera.x + dz * DEPTH_X) * scale, height / 2 - (y - camera.y + dz * DEPTH_Y) * scale];
-  };
+  return (x, y) => [width / 2 + (x - camera.x) * scale, height / 2 - (y - camera.y) * scale];
 }
 
-/** Draws a moment: the world from the side, or in the open view obliquely from the front. */
+/** Draws a moment from the side. */
 export function drawStage(pen: Pen, then: Moment, view: StageView): void {
   const { width, height, palette, parts } = view;
   const project = projection(view);
   pen.rect(0, 0, width, height, { fill: palette.page });
   pen.within(0, 0, width, height, () => {
-    const isOpen = then.members.some(({ plan }) => plan.view === 'open');
-    drawWorld(pen, then, view, project, isOpen);
+    drawWorld(pen, then, view, project);
     if (parts.paths) {
       for (const trail of view.ghostTrails ?? [])
         drawTrail(pen, trail, project, { stroke: palette.soft, dash: [4, 3], alpha: 0.8 });
@@ -80,28 +70,16 @@ export function drawStage(pen: Pen, then: Moment, view: StageView): void {
     }
     for (const one of view.ghost?.members ?? [])
       drawBody(pen, one, project, { stroke: palette.soft, dash: [4, 3], width: 1.5 }, view);
-    const ordered = [...then.members].sort((a, b) => b.record[Z] - a.record[Z]);
+    const ordered = then.members;
     for (const one of ordered) {
       drawBody(pen, one, project, { fill: palette.band, stroke: palette.ink, width: 2 }, view);
       if (parts.volumes) for (const volume of one.readout.volumes) drawVolume(pen, volume, project, view);
       if (parts.marks) drawMarks(pen, one as Seen, project, view);
     }
-    if (parts.names)
-      for (const one of ordered) {
-        const { readout } = one;
-        const [x, y] = project(readout.x, readout.y + readout.height, readout.z);
-        const doing = one.plan.names.lane.flatMap((lane) => readout.ability(lane) ?? []).join(', ') || readout.stance;
-        pen.text(x, y - 18, one.name, {
-          fill: palette.ink,
-          size: 12,
-          bold: one.name === view.selected,
-          anchor: 'middle',
-        });
-        pen.text(x, y - 6, doing, { fill: palette.soft, size: 11, anchor: 'middle' });
-      }
+    if (parts.names) drawNames(pen, ordered, view, project);
     for (const event of then.events) {
       if (event.kind !== 'blow') continue;
-      const [x, y] = project(event.at.x, event.at.y, event.at.z);
+      const [x, y] = project(event.at.x, event.at.y);
       for (let i = 0; i < 4; i++) {
         const [dx, dy] = [Math.cos((i * Math.PI) / 4) * 12, Math.sin((i * Math.PI) / 4) * 12];
         pen.line([x - dx, y - dy, x + dx, y + dy], { stroke: palette.hit, width: 2 });
@@ -110,10 +88,27 @@ export function drawStage(pen: Pen, then: Moment, view: StageView): void {
   });
 }
 
-function drawWorld(pen: Pen, { world }: Moment, view: StageView, project: Project, isOpen: boolean): void {
+/** What each is called, and what it does; of those who stand close, one above the other. */
+function drawNames(pen: Pen, members: readonly SeenMember[], { palette, selected }: StageView, project: Project): void {
+  const placed: { readonly x: number; readonly y: number }[] = [];
+  for (const { name, plan, readout } of members) {
+    const [x, top] = project(readout.x, readout.y + readout.height);
+    let y = top;
+    while (placed.some((other) => Math.abs(other.x - x) < NAME_WIDTH && Math.abs(other.y - y) < NAME_HEIGHT)) y -= 4;
+    placed.push({ x, y });
+    const doing = plan.names.lane.flatMap((lane) => readout.ability(lane) ?? []).join(', ') || readout.stance;
+    pen.text(x, y - 18, name, { fill: palette.ink, size: 12, bold: name === selected, anchor: 'middle' });
+    pen.text(x, y - 6, doing, { fill: palette.soft, size: 11, anchor: 'middle' });
+  }
+}
+
+const NAME_WIDTH = 80;
+const NAME_HEIGHT = 28;
+
+function drawWorld(pen: Pen, { world }: Moment, view: StageView, project: Project): void {
   const { palette, width, height, camera } = view;
   if (world instanceof FlatGround) {
-    const [, y] = project(0, world.y, camera.z);
+    const [, y] = project(0, world.y);
     pen.rect(0, y, width, height - y, { fill: palette.solid });
     pen.line([0, y, width, y], { stroke: palette.edge, width: 1.5 });
     return;
@@ -126,10 +121,7 @@ function drawWorld(pen: Pen, { world }: Moment, view: StageView, project: Projec
       ...resting.map((block) => ({ block, bounds: solidOf(block), turned: 0 })),
       ...moving.map(({ block, turned, ...bounds }) => ({ block, bounds, turned })),
     ];
-    // What is behind is drawn first.
-    if (isOpen)
-      shown.sort((a, b) => Math.min(b.bounds.z1, DEEP) - Math.min(a.bounds.z1, DEEP) || a.bounds.y1 - b.bounds.y1);
-    for (const { block, bounds, turned } of shown) drawBlock(pen, block, bounds, turned, view, project, isOpen);
+    for (const { block, bounds, turned } of shown) drawBlock(pen, block, bounds, turned, view, project);
     return;
   }
   pen.text(10, height - 10, 'The world is the host’s own: only bodies are shown.', { fill: palette.soft, size: 11 });
@@ -141,11 +133,11 @@ function drawTiles(pen: Pen, world: TileWorld, { palette, width, height }: Stage
     for (let column = 0; column < world.width; column++) {
       const tile = world.tileAt(column, row);
       if (!tile) continue;
-      const [x, bottom] = project(column * size, row * size, 0);
+      const [x, bottom] = project(column * size, row * size);
       // Tiles of a kind that stand side by side are one.
       let many = 1;
       if (!tile.slope) while (column + many < world.width && isLike(tile, world.tileAt(column + many, row))) many++;
-      const [right, top] = project((column + many) * size, (row + 1) * size, 0);
+      const [right, top] = project((column + many) * size, (row + 1) * size);
       column += many - 1;
       if (right < 0 || x > width || bottom < 0 || top > height) continue;
       const wide = right - x + 0.5;
@@ -196,8 +188,8 @@ function drawTops(
 ) {
   for (let column = from; column <= to; column++) {
     if (isSolid(world.tileAt(column, row + 1))) continue;
-    const [x, y] = project(column * world.size, (row + 1) * world.size, 0);
-    const [right] = project((column + 1) * world.size, 0, 0);
+    const [x, y] = project(column * world.size, (row + 1) * world.size);
+    const [right] = project((column + 1) * world.size, 0);
     pen.line([x, y, right, y], { stroke: palette.edge, width: 1.5 });
   }
 }
@@ -205,10 +197,8 @@ function drawTops(
 interface Bounds {
   readonly x0: number;
   readonly y0: number;
-  readonly z0: number;
   readonly x1: number;
   readonly y1: number;
-  readonly z1: number;
 }
 
 function drawBlock(
@@ -218,23 +208,26 @@ function drawBlock(
   turned: number,
   { palette, camera }: StageView,
   project: Project,
-  isOpen: boolean,
 ): void {
   const { x0, y0, x1, y1 } = bounds;
-  // A block without a depth is drawn where the camera looks.
-  const z0 = bounds.z0 <= -DEEP ? camera.z : bounds.z0;
-  const z1 = bounds.z1 >= DEEP ? camera.z : bounds.z1;
   const fill = block.area ? palette.area : palette.solid;
   const ink: Ink = { fill, stroke: palette.edge, width: 1.2, ...(block.area && { dash: [4, 3] }) };
   if ('radius' in block) {
-    drawCapsule(pen, project, [...full(block.from), ...full(block.to)], block.radius, camera.scale, ink);
+    drawCapsule(
+      pen,
+      project,
+      [block.from[0], block.from[1], block.to[0], block.to[1]],
+      block.radius,
+      camera.scale,
+      ink,
+    );
     return;
   }
   const angle =
     turned !== 0 || !('size' in block) || !block.turn
       ? turned
       : 2 * Math.atan2(block.turn[2], block.turn[3]) * (180 / Math.PI);
-  if ('size' in block && angle !== 0 && !isOpen) {
+  if ('size' in block && angle !== 0) {
     const middle = [(x0 + x1) / 2, (y0 + y1) / 2];
     const [w, h] = [block.size[0] / 2, block.size[1] / 2];
     const [c, s] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)];
@@ -243,37 +236,27 @@ function drawBlock(
       [w, -h],
       [w, h],
       [-w, h],
-    ].flatMap(([x, y]) => project(middle[0] + x * c - y * s, middle[1] + x * s + y * c, 0));
+    ].flatMap(([x, y]) => project(middle[0] + x * c - y * s, middle[1] + x * s + y * c));
     pen.line(corners, ink, true);
     return;
   }
   const front = [x0, y0, x1, y0, x1, y1, x0, y1];
-  if (isOpen && z1 > z0) {
-    const top = [project(x0, y1, z0), project(x1, y1, z0), project(x1, y1, z1), project(x0, y1, z1)].flat();
-    pen.line(top, { fill: palette.band, stroke: palette.edge }, true);
-    const side = [project(x0, y0, z0), project(x0, y1, z0), project(x0, y1, z1), project(x0, y0, z1)].flat();
-    pen.line(side, { fill: palette.line, stroke: palette.edge }, true);
-  }
   const points: number[] = [];
-  for (let i = 0; i < 8; i += 2) points.push(...project(front[i], front[i + 1], isOpen ? z0 : 0));
+  for (let i = 0; i < 8; i += 2) points.push(...project(front[i], front[i + 1]));
   pen.line(points, ink, true);
-}
-
-function full(point: readonly [number, number, number?]): readonly [number, number, number] {
-  return [point[0], point[1], point[2] ?? 0];
 }
 
 /** The outline of a capsule, as it is seen. */
 function drawCapsule(
   pen: Pen,
   project: Project,
-  [x, y, z, tx, ty, tz]: readonly number[],
+  [x, y, tx, ty]: readonly number[],
   radius: number,
   scale: number,
   ink: Ink,
 ) {
-  const [ax, ay] = project(x, y, z);
-  const [bx, by] = project(tx, ty, tz);
+  const [ax, ay] = project(x, y);
+  const [bx, by] = project(tx, ty);
   const r = radius * scale;
   const length = Math.hypot(bx - ax, by - ay);
   if (length < 0.5) {
@@ -291,13 +274,13 @@ function drawCapsule(
 }
 
 function drawBody(pen: Pen, { readout }: SeenMember, project: Project, ink: Ink, { palette }: StageView): void {
-  const { x, y, z, width, height, facing, facingZ } = readout;
-  const [left, top] = project(x - width / 2, y + height, z);
-  const [right, bottom] = project(x + width / 2, y, z);
+  const { x, y, width, height, facing } = readout;
+  const [left, top] = project(x - width / 2, y + height);
+  const [right, bottom] = project(x + width / 2, y);
   pen.rect(left, top, right - left, bottom - top, ink, Math.min(6, (right - left) / 4));
   // Where it looks: a nose at the height of the eyes.
-  const [mx, my] = project(x + (facing * width) / 2, y + height * 0.75, z + (facingZ * width) / 2);
-  const [nx, ny] = project(x + facing * (width / 2 + 0.22), y + height * 0.72, z + facingZ * (width / 2 + 0.22));
+  const [mx, my] = project(x + (facing * width) / 2, y + height * 0.75);
+  const [nx, ny] = project(x + facing * (width / 2 + 0.22), y + height * 0.72);
   pen.line([mx, my - 4, nx, ny, mx, my + 4], ink.fill ? { fill: palette.ink } : { stroke: palette.soft }, true);
 }
 
@@ -312,16 +295,16 @@ function drawVolume(pen: Pen, volume: ShownVolume, project: Project, { palette, 
   if (volume.shape === 'capsule') {
     const { from, to, radius } = volume;
     if (radius === 0) {
-      pen.line([...project(from.x, from.y, from.z), ...project(to.x, to.y, to.z)], ink);
+      pen.line([...project(from.x, from.y), ...project(to.x, to.y)], ink);
       return;
     }
-    drawCapsule(pen, project, [from.x, from.y, from.z, to.x, to.y, to.z], radius, camera.scale, ink);
+    drawCapsule(pen, project, [from.x, from.y, to.x, to.y], radius, camera.scale, ink);
     return;
   }
   const { middle, width, height, facing } = volume;
   const half = width / 2;
-  const [ax, ay] = project(middle.x - facing.x * half, middle.y - height / 2, middle.z - facing.z * half);
-  const [bx, by] = project(middle.x + facing.x * half, middle.y - height / 2, middle.z + facing.z * half);
+  const [ax, ay] = project(middle.x - facing.x * half, middle.y - height / 2);
+  const [bx, by] = project(middle.x + facing.x * half, middle.y - height / 2);
   const tall = height * camera.scale;
   pen.line([ax, ay, bx, by, bx, by - tall, ax, ay - tall], ink, true);
   if (volume.part === 'hit')
@@ -332,7 +315,7 @@ function drawMarks(pen: Pen, { c, plan }: Seen, project: Project, { palette }: S
   for (const [i, name] of plan.names.mark.entries()) {
     const at = plan.marksAt + i * MARK;
     if (c.r[at + MARK_SET] === 0) continue;
-    const [x, y] = project(c.r[at + MARK_X], c.r[at + MARK_X + 1], c.r[at + MARK_X + 2]);
+    const [x, y] = project(c.r[at + MARK_X], c.r[at + MARK_X + 1]);
     pen.line([x, y, x, y - 14], { stroke: palette.ray, width: 1.5 });
     pen.line([x, y - 14, x + 8, y - 11, x, y - 8], { fill: palette.ray }, true);
     pen.text(x + 10, y - 8, name, { fill: palette.soft, size: 10 });
@@ -343,7 +326,7 @@ function drawTrail(pen: Pen, { points }: Trail, project: Project, ink: Ink): voi
   const line: number[] = [];
   for (let i = 0; i < points.length; i += 3) {
     if (Number.isNaN(points[i])) line.push(Number.NaN, Number.NaN);
-    else line.push(...project(points[i], points[i + 1], points[i + 2]));
+    else line.push(...project(points[i], points[i + 1]));
   }
   if (line.length > 2) pen.line(line, ink);
 }
@@ -358,17 +341,16 @@ export function follow(camera: Camera, { record: r }: SeenMember, width: number,
   const [across, up] = [(width * CALM) / camera.scale, (height * CALM) / camera.scale];
   camera.x = Math.max(r[X] - across, Math.min(r[X] + across, camera.x));
   camera.y = Math.max(r[Y] + UP - up, Math.min(r[Y] + UP + up, camera.y));
-  camera.z = Math.max(r[Z] - across, Math.min(r[Z] + across, camera.z));
 }
 
 /** A camera that holds everybody, and what is near them. */
 export function cameraFor(then: Moment, width: number, height: number): Camera {
-  const boxes = then.members.map(({ record: r }) => [r[X], r[Y], r[Z]] as const);
-  if (boxes.length === 0) return { x: 0, y: 2, z: 0, scale: 40 };
-  const low = [0, 1, 2].map((k) => Math.min(...boxes.map((one) => one[k])));
-  const high = [0, 1, 2].map((k) => Math.max(...boxes.map((one) => one[k])));
+  const boxes = then.members.map(({ record: r }) => [r[X], r[Y]] as const);
+  if (boxes.length === 0) return { x: 0, y: 2, scale: 40 };
+  const low = [0, 1].map((k) => Math.min(...boxes.map((one) => one[k])));
+  const high = [0, 1].map((k) => Math.max(...boxes.map((one) => one[k])));
   const wide = high[0] - low[0] + 14;
   const tall = high[1] - low[1] + 9;
   const scale = Math.max(4, Math.min(56, width / wide, height / tall));
-  return { x: (low[0] + high[0]) / 2, y: (low[1] + high[1]) / 2 + UP, z: (low[2] + high[2]) / 2, scale };
+  return { x: (low[0] + high[0]) / 2, y: (low[1] + high[1]) / 2 + UP, scale };
 }
