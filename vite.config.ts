@@ -18,6 +18,8 @@ export default defineConfig({
         'arena/index': 'src/arena/index.ts',
         'module/index': 'src/module/index.ts',
         'recording/index': 'src/recording/index.ts',
+        'show/index': 'src/show/index.ts',
+        'show/live': 'src/show/live.ts',
         'rapier/index': 'src/rapier/index.ts',
         'devices/index': 'src/devices/index.ts',
       },

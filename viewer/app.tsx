@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { pressKey } from './keys.js';
 import type { Lab } from './model/lab.js';
 import type { Model } from './model/model.js';
@@ -16,7 +16,7 @@ import { ModelContext } from './parts/use.js';
 const PANES = ['now', 'story', 'chart', 'table'] as const;
 
 /** The whole page: the same for a report, in the lab, and beside a running game. */
-export function App({ model, lab }: { model: Model; lab?: Lab }) {
+export function App({ model, lab, children }: { model: Model; lab?: Lab; children?: ReactNode }) {
   const [help, setHelp] = useState(false);
   const [pane, setPane] = useState<(typeof PANES)[number]>('now');
   useEffect(() => {
@@ -45,6 +45,7 @@ export function App({ model, lab }: { model: Model; lab?: Lab }) {
     <ModelContext value={model}>
       <BarPart help={() => setHelp(true)} />
       {lab && <LabPart lab={lab} />}
+      {children}
       <main>
         <div className="left">
           <StagePart />

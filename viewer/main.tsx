@@ -5,15 +5,21 @@ import { App } from './app.js';
 import { LabDisk } from './model/disk.js';
 import { Lab, sentenceOf } from './model/lab.js';
 import { Model } from './model/model.js';
+import { GamesPart } from './parts/games-part.js';
 import './viewer.css';
 
 /** What a page has in it: a run, and what is said of it. */
 async function open(): Promise<void> {
   const host = document.getElementById('viewer') as HTMLElement;
-  if (document.getElementById('lab')) {
-    const token = new URLSearchParams(location.search).get('token') ?? '';
+  const asked = document.getElementById('lab') ?? document.getElementById('games');
+  if (asked) {
+    const { token } = JSON.parse(asked.textContent ?? '{}') as { token: string };
+    if (asked.id === 'games') {
+      createRoot(host).render(<GamesPart disk={new LabDisk(token, '/__loggia')} />);
+      return;
+    }
     try {
-      const lab = await Lab.open(new LabDisk(token));
+      const lab = await Lab.open(new LabDisk(token, '/lab'));
       document.title = `${lab.project.file} · lab`;
       createRoot(host).render(<App model={lab.model} lab={lab} />);
     } catch (error) {
@@ -33,8 +39,8 @@ async function open(): Promise<void> {
     const recording = await Recording.fromFile(bytesOf(run), { megabytes: 1000 });
     const model = new Model(recording, shown.title);
     model.flags = shown.failures ?? [];
-    const asked = /#tick=(\d+)/.exec(location.hash);
-    model.goTo(asked ? Number(asked[1]) : (model.flags[0]?.tick ?? Math.max(0, recording.first)));
+    const tick = /#tick=(\d+)/.exec(location.hash);
+    model.goTo(tick ? Number(tick[1]) : (model.flags[0]?.tick ?? Math.max(0, recording.first)));
     // A run that is long is seen a part at a time.
     const most = 20 * recording.rate;
     if (recording.last - recording.first > most) {

@@ -2,6 +2,7 @@ import './duel.css';
 import { type Character, TileWorld } from 'loggia';
 import { Arena, type Member } from 'loggia/arena';
 import { Bindings, listen } from 'loggia/browser';
+import { show } from 'loggia/show';
 import { formatDiagnostic, parseOpponent } from 'loggia/text';
 import patient from '../../demo/boatyard/breakwater/patient.yaml?raw';
 import pearl from '../../demo/boatyard/breakwater/pearl.yaml';
@@ -75,6 +76,10 @@ class Match {
   private readonly sides: readonly [Side, Side];
   private readonly ears;
   private readonly start: Float64Array;
+  /** Ends what the viewer is shown. */
+  private readonly hide: () => void;
+  /** The viewer looks back. */
+  private paused = false;
   private readonly wins: [number, number] = [0, 0];
   private round = 1;
   private until = 40;
@@ -103,14 +108,22 @@ class Match {
         : new Side('right', 'The sentry', this.right.character, ['hull', 'spring'], null),
     ];
     this.start = arena.snapshot();
+    this.hide = show(arena, 'breakwater', {
+      pause: (paused) => {
+        this.paused = paused;
+      },
+      restore: true,
+    });
     this.say('Round 1', two ? 'two players' : 'the sentry strikes back');
   }
 
   stop(): void {
     for (const ear of this.ears) ear.stop();
+    this.hide();
   }
 
   tick(): void {
+    if (this.paused) return;
     for (const ear of this.ears) ear.poll();
     const { arena } = this;
     if (this.waits-- > 0) return;

@@ -14,6 +14,11 @@ export function pageConfig(name: string, chunkSizeWarningLimit = 2000): UserConf
     resolve: {
       alias: [
         { find: /^loggia$/, replacement: join(root, 'src/index.ts') },
+        // The same that the package's conditions choose.
+        {
+          find: 'loggia/show',
+          replacement: join(root, process.argv.includes('build') ? 'src/show/index.ts' : 'src/show/live.ts'),
+        },
         { find: 'loggia/module', replacement: join(root, 'src/module/index.ts') },
         { find: 'loggia/text', replacement: join(root, 'src/format/text.ts') },
         { find: 'loggia/analysis', replacement: join(root, 'src/analysis/index.ts') },

@@ -34,10 +34,16 @@ export const lab: CommandSpec = {
       io.err(safe(`loggia lab: ${file} is not in ${root}; give its folder by --root.`));
       return 2;
     }
-    const { LabServer, nameOf } = await import('./lab-server.js');
-    const { labPage } = await import('../draw/report-page.js');
+    const { nameOf } = await import('../format/served-files.js');
+    const { LabServer } = await import('./lab-server.js');
+    const { servedPage } = await import('../draw/report-page.js');
     const template = readFileSync(new URL(/* @vite-ignore */ '../viewer/viewer.html', import.meta.url), 'utf8');
-    const server = new LabServer({ root: resolve(root), file: nameOf(root, file), page: labPage(template), port });
+    const server = new LabServer({
+      root: resolve(root),
+      file: nameOf(root, file),
+      page: (token) => servedPage(template, 'lab', token),
+      port,
+    });
     let address: string;
     try {
       address = await server.listen();

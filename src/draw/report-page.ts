@@ -24,11 +24,14 @@ export function reportPage(template: string, shown: Shown, run: Uint8Array): str
     .replace(PLACE, () => `${head}\n${body}`);
 }
 
-/** The viewer's page for the lab: it may ask its own server. */
-export function labPage(template: string): string {
+/**
+ * The viewer's page with a server of its own, which it may ask: for the lab, or beside running games.
+ * @param token What it asks with.
+ */
+export function servedPage(template: string, what: 'lab' | 'games', token: string): string {
   return template
     .replace("default-src 'none';", "default-src 'none'; connect-src 'self';")
-    .replace(PLACE, () => '<script type="application/json" id="lab">{}</script>');
+    .replace(PLACE, () => `<script type="application/json" id="${what}">${JSON.stringify({ token })}</script>`);
 }
 
 function base64(bytes: Uint8Array): string {

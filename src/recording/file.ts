@@ -29,7 +29,7 @@ export interface ReadOptions {
   megabytes?: number | undefined;
 }
 
-type Line = Record<string, unknown>;
+export type Line = Record<string, unknown>;
 
 /** A recording as bytes. */
 export async function writeFile(run: Run): Promise<Uint8Array> {
@@ -87,7 +87,7 @@ function writeWorld(world: FrozenWorld): Line {
 }
 
 /** A moveset with what is known of its files; what holds functions is left out. */
-function writeMoveset(plan: Plan): Line {
+export function writeMoveset(plan: Plan): Line {
   return { moveset: plan.name, layout: plan.fingerprint, ...writeOrigin(plan) };
 }
 
@@ -241,7 +241,7 @@ async function readLines(bytes: Uint8Array, most: number): Promise<Line[]> {
 }
 
 /** A moveset is checked like any other that comes from outside. */
-function readMoveset(line: Line, given: readonly Plan[]): Plan {
+export function readMoveset(line: Line, given: readonly Plan[]): Plan {
   const { moveset, layout, source, files, texts, places } = line;
   const known = given.find((plan) => plan.name === moveset && (plan.fingerprint === layout || plan.former === layout));
   if (known) return known;

@@ -118,9 +118,15 @@ export class Frames {
    * @param mostBytes How many bytes are kept at most, but for the last page.
    */
   constructor(
-    private readonly most: number,
-    private readonly mostBytes: number,
+    private most: number,
+    private mostBytes: number,
   ) {}
+
+  /** From now on, keeps no more than that. */
+  limit(most: number, mostBytes: number): void {
+    this.most = most;
+    this.mostBytes = mostBytes;
+  }
 
   get first(): number {
     return this.pages.length > 0 ? this.pages[0].first : 0;

@@ -14,6 +14,7 @@ import { writeWhole } from '../format/write-whole.js';
 import { writeData } from '../record/written.js';
 import { wantOptions } from '../report/arguments.js';
 import { usesFormulas } from './uses-formulas.js';
+import { serveViewer } from './viewer.js';
 
 /** How movesets are imported. */
 export interface ImportOptions {
@@ -62,6 +63,13 @@ export function movesets(options: ImportOptions = {}): Plugin {
       folder = config.root;
       out = resolve(config.root, config.build.outDir);
       served = config.server.fs;
+    },
+    /** The viewer, for whatever is shown by `loggia/show`. */
+    configureServer(server) {
+      server.middlewares.use('/__loggia', serveViewer(folder));
+    },
+    transformIndexHtml() {
+      return builds ? [] : [{ tag: 'script', children: 'globalThis.__loggia = true', injectTo: 'head-prepend' }];
     },
     buildStart() {
       // Sources may have changed since the last build.

@@ -21,30 +21,34 @@ export interface Project {
 /** Something that the disk refused, in a sentence. */
 export class DiskFault extends Error {}
 
-/** The server that "loggia lab" runs. */
+/** The server that "loggia lab" runs, or a development server. */
 export class LabDisk implements Disk {
-  constructor(private readonly token: string) {}
+  constructor(
+    private readonly token: string,
+    /** Where it is asked: `/lab`, or where the development server has it. */
+    private readonly at: string,
+  ) {}
 
   async project(): Promise<Project> {
-    return (await this.ask('/lab/project')).data as Project;
+    return (await this.ask('project')).data as Project;
   }
 
   async read(file: string): Promise<string> {
-    return ((await this.ask(`/lab/file?file=${encodeURIComponent(file)}`)).data as { text: string }).text;
+    return ((await this.ask(`file?file=${encodeURIComponent(file)}`)).data as { text: string }).text;
   }
 
   async stamps(files: readonly string[]): Promise<Readonly<Record<string, number>>> {
     const asked = files.map((file) => `file=${encodeURIComponent(file)}`).join('&');
-    return (await this.ask(`/lab/stamp?${asked}`)).data as Record<string, number>;
+    return (await this.ask(`stamp?${asked}`)).data as Record<string, number>;
   }
 
   async write(file: string, text: string, before: string): Promise<{ changed?: string }> {
-    const { status, data } = await this.ask('/lab/file', { file, text, before }, [409]);
+    const { status, data } = await this.ask('file', { file, text, before }, [409]);
     return status === 409 ? { changed: (data as { text: string }).text } : {};
   }
 
   async create(file: string, text: string): Promise<void> {
-    await this.ask('/lab/scenario', { file, text });
+    await this.ask('scenario', { file, text });
   }
 
   private async ask(
@@ -54,12 +58,12 @@ export class LabDisk implements Disk {
   ): Promise<{ status: number; data: unknown }> {
     let response: Response;
     try {
-      response = await fetch(path, {
+      response = await fetch(`${this.at}/${path}`, {
         headers: { 'x-loggia-token': this.token },
         ...(body !== undefined && { method: 'POST', body: JSON.stringify(body) }),
       });
     } catch {
-      throw new DiskFault('The lab has ended: start "loggia lab" again, and open the address that it prints.');
+      throw new DiskFault('The server has ended: start it again, and open the address that it prints.');
     }
     const text = await response.text();
     let data: unknown;

@@ -82,24 +82,10 @@ export class Lab {
 
   /** Writes all that is changed; what somebody else has changed meanwhile is asked about. */
   async save(): Promise<void> {
-    const { model } = this;
-    const written: string[] = [];
-    try {
-      for (const file of this.texts) {
-        if (file.text === file.saved) continue;
-        const { text } = file;
-        const { changed } = await this.disk.write(file.name, text, file.saved);
-        if (changed === undefined) {
-          file.saved = text;
-          written.push(file.name);
-        } else this.conflict = { file: file.name, text: changed };
-      }
-      this.stamps = await this.disk.stamps(this.texts.map(({ name }) => name));
-      model.told = written.length > 0 ? `Written: ${written.join(', ')}.` : model.told;
-    } catch (error) {
-      model.told = sentenceOf(error);
-    }
-    model.changed();
+    const { changed } = await saveTo(this.disk, this.model);
+    if (changed) this.conflict = changed;
+    this.stamps = await this.disk.stamps(this.texts.map(({ name }) => name)).catch(() => this.stamps);
+    this.model.changed();
   }
 
   /** Ends a conflict: with what is here, which is written over the other's, or with what is on the disk. */
@@ -169,6 +155,29 @@ export class Lab {
       }
     }, LOOK_EVERY);
   }
+}
+
+/** Writes all files that are changed; gives one that somebody else has changed meanwhile, as it is there. */
+export async function saveTo(disk: Disk, model: Model): Promise<{ changed?: { file: string; text: string } }> {
+  const written: string[] = [];
+  let conflict: { file: string; text: string } | undefined;
+  try {
+    for (const file of model.files) {
+      if (file.text === file.saved) continue;
+      const { text } = file;
+      const { changed } = await disk.write(file.name, text, file.saved);
+      if (changed === undefined) {
+        file.saved = text;
+        written.push(file.name);
+      } else conflict = { file: file.name, text: changed };
+    }
+    if (written.length > 0) model.told = `Written: ${written.join(', ')}.`;
+    if (conflict) model.told = `${conflict.file} has changed on the disk meanwhile, and was not written.`;
+  } catch (error) {
+    model.told = sentenceOf(error);
+  }
+  model.changed();
+  return conflict ? { changed: conflict } : {};
 }
 
 function started(found: Ground | string): Live | string {

@@ -8,6 +8,7 @@ import { Replay } from '../../src/recording/play.js';
 import { Sink } from '../../src/report/diagnostic.js';
 import { beginRun, type Prepared } from '../../src/scenario/run.js';
 import { movesOf } from '../../src/world/world-data.js';
+import type { Going } from './going.js';
 
 /** How much of a run is kept, in seconds. */
 const KEPT = 60;
@@ -15,7 +16,8 @@ const KEPT = 60;
 const MOST = 0.1;
 
 /** A run that goes on: somebody plays it. */
-export class Live {
+export class Live implements Going {
+  readonly canContinue = true;
   recording: Recording;
   /** The tick in which it is. */
   tick = 0;
@@ -81,7 +83,7 @@ export class Live {
   }
 
   /** Puts changed movesets in the place of the old ones; says what could not go on. */
-  swap(plans: Iterable<Plan>): string {
+  swap(plans: readonly Plan[]): string {
     const ended: string[] = [];
     for (const plan of plans) {
       for (const swapped of swapMoveset(this.arena, plan))
@@ -90,6 +92,9 @@ export class Live {
     this.hear();
     return ended.length === 0 ? 'The change holds from this tick on.' : `The change holds; gone: ${ended.join(', ')}.`;
   }
+
+  /** It stands still by itself while nobody lets it go on. */
+  pause(): void {}
 
   stop(): void {
     this.listening?.stop();

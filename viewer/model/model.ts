@@ -6,7 +6,9 @@ import type { PlacedDiagnostic } from '../../src/format/show.js';
 import { compare, type Recording, type Why } from '../../src/recording/index.js';
 import type { Seen } from '../../src/recording/moment.js';
 import { UsageError } from '../../src/report/usage-error.js';
+import type { Going } from './going.js';
 import { Live } from './live.js';
+import { Remote } from './remote.js';
 import { compileFrom, filesOf, mainFile, type TextFile } from './texts.js';
 
 /** How fast it plays. */
@@ -66,7 +68,7 @@ export class Model {
   fromStart = false;
 
   /** What goes on, in the lab; else null. */
-  live: Live | null = null;
+  live: Going | null = null;
   /** What is called of the last ticks, where not all that was played is on one recording. */
   private earlier: Ticks | null = null;
 
@@ -89,8 +91,8 @@ export class Model {
   }
 
   /** Begins to play: what goes on is shown from now on. */
-  begin(live: Live, title: string): void {
-    this.live?.stop();
+  begin(live: Going, title: string): void {
+    if (this.live !== live) this.live?.stop();
     this.live = live;
     this.recording = live.recording;
     this.title = title;
@@ -101,8 +103,8 @@ export class Model {
     this.remake();
     this.member = live.player;
     this.tick = this.ticks.last;
-    this.from = 0;
-    this.to = SHOWN * this.ticks.rate;
+    this.to = Math.max(SHOWN * this.ticks.rate, this.tick + 1);
+    this.from = this.to - SHOWN * this.ticks.rate;
     this.why = null;
     this.told = '';
     const main = this.now && mainFile(this.now.plan);
@@ -113,7 +115,16 @@ export class Model {
   /** Plays on from the tick that is looked at: what came after it is forgotten. */
   continueHere(): void {
     const { live, tick } = this;
-    if (!live) return;
+    if (!live?.canContinue) return;
+    if (live instanceof Remote) {
+      // The game goes back itself, and tells its recording anew.
+      live.restore(tick);
+      this.clearEdits();
+      this.ticks = this.base;
+      this.remake();
+      this.setPlaying(true);
+      return;
+    }
     const source = this.made && tick >= this.made.first ? this.made : this.recording;
     if (tick < source.first) {
       this.told = 'This tick was played before the run was continued elsewhere; it can only be looked at.';
@@ -135,7 +146,10 @@ export class Model {
 
   private setPlaying(on: boolean): void {
     this.playing = on;
-    if (this.live) this.live.muted = !on || this.writing;
+    if (this.live) {
+      this.live.muted = !on || this.writing;
+      this.live.pause(!on);
+    }
     this.changed();
   }
 
@@ -180,7 +194,7 @@ export class Model {
 
   step(by: number): void {
     this.pause();
-    if (this.live && by > 0 && this.tick >= this.ticks.last && !this.made) {
+    if (this.live instanceof Live && by > 0 && this.tick >= this.ticks.last && !this.made) {
       this.live.advance(by / this.ticks.rate + 1e-9);
       this.maker.catchUp();
     }
@@ -212,6 +226,8 @@ export class Model {
 
   /** Plays on for so many seconds; whoever draws calls it once a frame. */
   advance(seconds: number): void {
+    // A game goes on in its page also while one looks back, unless it is paused.
+    if (!this.playing && this.live instanceof Remote && !this.made && this.live.advance() > 0) this.maker.catchUp();
     if (!this.playing) return;
     if (this.live) {
       if (this.live.advance(seconds * this.speed) === 0) return;
@@ -401,7 +417,7 @@ export class Model {
     // What is played now takes the change at once; what is looked back at is made again.
     if (this.live && (this.playing || this.tick >= this.ticks.last) && !this.made) {
       try {
-        this.told = this.live.swap(plans);
+        this.told = this.live.swap(plans, this.files, mainFile);
       } catch (error) {
         if (!(error instanceof UsageError)) throw error;
         this.told = error.message;

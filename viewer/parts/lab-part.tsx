@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { bindingsOf } from '../model/bindings.js';
 import { type Lab, sentenceOf } from '../model/lab.js';
+import { Live } from '../model/live.js';
 import { useModel } from './use.js';
 
 /** Where one plays, and what is done with what was played. */
@@ -122,7 +123,7 @@ function KeepDialog({ lab, close }: { lab: Lab; close: () => void }) {
 export function KeysPart() {
   const model = useModel();
   const one = model.now;
-  if (!one || !model.live) return null;
+  if (!one || !(model.live instanceof Live)) return null;
   return (
     <ul className="keys" aria-label="Inputs">
       {bindingsOf(one).map(({ input, keys, held }) => (
