@@ -44,8 +44,7 @@ export function App({ model, lab, children }: { model: Model; lab?: Lab; childre
   return (
     <ModelContext value={model}>
       <BarPart help={() => setHelp(true)} />
-      {lab && <LabPart lab={lab} />}
-      {children}
+      {lab ? <LabPart lab={lab}>{children}</LabPart> : children}
       <main>
         <div className="left">
           <StagePart />

@@ -2,10 +2,12 @@ import { createRoot } from 'react-dom/client';
 import type { Shown } from '../src/draw/report-page.js';
 import { Recording } from '../src/recording/index.js';
 import { App } from './app.js';
+import { BrowserDisk } from './model/browser-disk.js';
 import { LabDisk } from './model/disk.js';
 import { Lab, sentenceOf } from './model/lab.js';
 import { Model } from './model/model.js';
 import { GamesPart } from './parts/games-part.js';
+import { StaticPart } from './parts/static-part.js';
 import './viewer.css';
 
 /** What a page has in it: a run, and what is said of it. */
@@ -25,6 +27,12 @@ async function open(): Promise<void> {
     } catch (error) {
       host.textContent = `The lab cannot open: ${sentenceOf(error)}`;
     }
+    return;
+  }
+  const bundle = document.getElementById('bundle')?.textContent;
+  if (bundle) {
+    const disk = new BrowserDisk(JSON.parse(new TextDecoder().decode(bytesOf(bundle))));
+    createRoot(host).render(<StaticPart first={disk} />);
     return;
   }
   const run = document.getElementById('run')?.textContent;

@@ -71,9 +71,10 @@ function numberText(_: string, value: unknown): unknown {
   return typeof value === 'number' && !Number.isFinite(value) ? String(value) : value;
 }
 
-/** Movesets of those who took part, and of those who may be called. */
+/** Movesets of those who took part, by the indexes that frames have of them, and behind these of those who may be called. */
 function plansOf(run: Run): Plan[] {
-  return [...new Set([...run.plans, ...Object.values(run.summons)])];
+  // One may stand there twice, in the place of another that nobody can look back to any more.
+  return [...run.plans, ...new Set(Object.values(run.summons).filter((plan) => !run.plans.includes(plan)))];
 }
 
 function indexOfPlan(run: Run, plan: Plan): number {

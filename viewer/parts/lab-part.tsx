@@ -1,11 +1,11 @@
-import { useEffect, useRef, useState } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { bindingsOf } from '../model/bindings.js';
 import { type Lab, sentenceOf } from '../model/lab.js';
 import { Live } from '../model/live.js';
 import { useModel } from './use.js';
 
 /** Where one plays, and what is done with what was played. */
-export function LabPart({ lab }: { lab: Lab }) {
+export function LabPart({ lab, children }: { lab: Lab; children?: ReactNode }) {
   const model = useModel();
   const [keeps, setKeeps] = useState(false);
   const { live, playing, tick, ticks, made } = model;
@@ -37,6 +37,7 @@ export function LabPart({ lab }: { lab: Lab }) {
       >
         keep as scenario…
       </button>
+      {children}
       <span className="quiet">
         {playing ? 'Escape pauses, and then all keys are the viewer’s' : live ? 'paused' : ''}
       </span>

@@ -252,7 +252,8 @@ function stateFor(model: Model, file: string, text: string): EditorState {
         write(editor, first.from, first.now, text, false);
         first.now = text;
       };
-      const end = () => {
+      const end = (ended: PointerEvent) => {
+        if (ended.type === 'pointerup') move(ended);
         window.removeEventListener('pointermove', move);
         window.removeEventListener('pointerup', end);
         window.removeEventListener('pointercancel', end);

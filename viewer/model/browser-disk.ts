@@ -1,0 +1,129 @@
+import { type Disk, DiskFault, type Project } from './disk.js';
+
+/** What a static lab has inside it. */
+export interface Bundle {
+  readonly file: string;
+  readonly files: Readonly<Record<string, string>>;
+}
+
+/** More is no folder of movesets. */
+const MOST_FILES = 2000;
+const MOST_BYTES = 1 << 20;
+const NAMES = /\.(ya?ml|json)$/;
+const SKIPPED = /^(\.|node_modules$|dist$|build$)/;
+
+interface Handles {
+  showDirectoryPicker?(options: { mode: 'readwrite' }): Promise<FileSystemDirectoryHandle>;
+}
+
+/** The files of a page without a server: those that are in it, or a folder that somebody opened. */
+export class BrowserDisk implements Disk {
+  private files: Map<string, string>;
+  private readonly handles = new Map<string, FileSystemFileHandle>();
+
+  constructor(
+    private readonly bundle: Bundle,
+    private file = bundle.file,
+  ) {
+    this.files = new Map(Object.entries(bundle.files));
+  }
+
+  async project(): Promise<Project> {
+    const scenarios = [...this.files].flatMap(([file, text]) => {
+      const sentence = /^scenario:[ \t]*(.+)$/m.exec(text)?.[1];
+      return sentence ? [{ file, scenario: sentence.replace(/^(['"])(.*)\1$/, '$2') }] : [];
+    });
+    return { file: this.file, scenarios };
+  }
+
+  async read(file: string): Promise<string> {
+    const text = this.files.get(file);
+    if (text === undefined) throw new DiskFault(`${file} is not here: open a folder that holds it.`);
+    return text;
+  }
+
+  async write(file: string, text: string): Promise<{ changed?: string }> {
+    const handle = this.handles.get(file);
+    if (handle) {
+      const stream = await handle.createWritable();
+      await stream.write(text);
+      await stream.close();
+    } else download(file, text);
+    this.files.set(file, text);
+    return {};
+  }
+
+  async create(file: string, text: string): Promise<void> {
+    if (this.files.has(file)) throw new DiskFault(`${file} is there already; choose another name.`);
+    download(file, text);
+    this.files.set(file, text);
+  }
+
+  async stamps(files: readonly string[]): Promise<Readonly<Record<string, number>>> {
+    return Object.fromEntries(files.map((file) => [file, 0]));
+  }
+
+  /** Another disk, with the files of a folder that somebody chooses; its movesets. */
+  async open(): Promise<{ disk: BrowserDisk; movesets: string[] }> {
+    const files: Record<string, string> = {};
+    const handles = new Map<string, FileSystemFileHandle>();
+    const pick = (window as unknown as Handles).showDirectoryPicker;
+    if (pick) await gather(await pick.call(window, { mode: 'readwrite' }), '', files, handles);
+    else for (const [name, file] of await chooseFiles()) files[name] = await file.text();
+    const movesets = Object.keys(files).filter((name) => /^(stances|include):/m.test(files[name]));
+    if (movesets.length === 0) throw new DiskFault('There is no moveset in this folder.');
+    const disk = new BrowserDisk({ file: movesets[0], files });
+    for (const [name, handle] of handles) disk.handles.set(name, handle);
+    return { disk, movesets };
+  }
+
+  /** Opens another of its movesets. */
+  choose(file: string): void {
+    this.file = file;
+  }
+}
+
+async function gather(
+  folder: FileSystemDirectoryHandle,
+  path: string,
+  files: Record<string, string>,
+  handles: Map<string, FileSystemFileHandle>,
+): Promise<void> {
+  for await (const [name, handle] of folder.entries()) {
+    if (Object.keys(files).length >= MOST_FILES) return;
+    if (handle.kind === 'directory') {
+      if (!SKIPPED.test(name)) await gather(handle as FileSystemDirectoryHandle, `${path}${name}/`, files, handles);
+    } else if (NAMES.test(name)) {
+      const file = await (handle as FileSystemFileHandle).getFile();
+      if (file.size > MOST_BYTES) continue;
+      files[path + name] = await file.text();
+      handles.set(path + name, handle as FileSystemFileHandle);
+    }
+  }
+}
+
+/** Where no folder can be opened to be written: its files, to be read only. */
+function chooseFiles(): Promise<[string, File][]> {
+  return new Promise((done) => {
+    const input = document.createElement('input');
+    input.type = 'file';
+    input.multiple = true;
+    input.webkitdirectory = true;
+    input.onchange = () => {
+      const all = [...(input.files ?? [])].filter(({ name, size }) => NAMES.test(name) && size <= MOST_BYTES);
+      done(
+        all.slice(0, MOST_FILES).map((file) => [file.webkitRelativePath.replace(/^[^/]*\//, '') || file.name, file]),
+      );
+    };
+    input.oncancel = () => done([]);
+    input.click();
+  });
+}
+
+function download(file: string, text: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([text], { type: 'text/yaml' }));
+  link.download = file.replace(/^.*\//, '');
+  link.click();
+  URL.revokeObjectURL(link.href);
+}
