@@ -6,7 +6,16 @@ import { findChromium } from './browser/chromium.js';
 import { ROOT } from './support.js';
 
 /** What the built files are made of. */
-const SOURCES = ['src', 'package.json', 'vite.config.ts', 'vite.cli.config.ts', 'tsconfig.json', 'tsconfig.build.json'];
+const SOURCES = [
+  'src',
+  'viewer',
+  'vite.viewer.config.ts',
+  'package.json',
+  'vite.config.ts',
+  'vite.cli.config.ts',
+  'tsconfig.json',
+  'tsconfig.build.json',
+];
 
 /** The command line is tested as it is shipped: built before all tests, unless what the build writes last is newer than all that it is made of. */
 export default function setup(): () => void {

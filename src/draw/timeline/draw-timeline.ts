@@ -385,7 +385,13 @@ function drawSeries(
 
 /** What is at a place of a timeline. */
 export type TimelineHit =
-  | { readonly kind: 'refusal'; readonly member: string; readonly mark: RefusalMark }
+  | {
+      readonly kind: 'refusal';
+      readonly member: string;
+      readonly mark: RefusalMark;
+      /** All of the same tick: a press may ask for several abilities. */
+      readonly marks: readonly RefusalMark[];
+    }
   | { readonly kind: 'blow'; readonly member: string; readonly tick: number; readonly text: string }
   | { readonly kind: 'used'; readonly member: string; readonly tick: number; readonly ability: string }
   | {
@@ -419,7 +425,8 @@ export function timelineAt(view: TimelineView, px: number, py: number): Timeline
   const isNear = (at: number) => Math.abs((x(at + 0.5) as number) - px) <= NEAR;
   if (track.kind === 'input' || track.kind === 'lane') {
     const mark = track.refused.findLast((one) => isNear(one.tick) || (one.tick <= tick && tick < one.kept));
-    if (mark) return { kind: 'refusal', member, mark };
+    if (mark)
+      return { kind: 'refusal', member, mark, marks: track.refused.filter(({ tick: other }) => other === mark.tick) };
   }
   if (track.kind === 'input') {
     const used = track.used.findLast((one) => isNear(one.tick));
@@ -449,7 +456,7 @@ export function wordHit(hit: TimelineHit, { rate }: Pick<Timeline, 'rate'>): str
   const seconds = (tick: number) => `${(tick / rate).toFixed(2)} s`;
   switch (hit.kind) {
     case 'refusal':
-      return `${seconds(hit.mark.tick)}: ${hit.mark.ability} refused: ${hit.mark.text}`;
+      return `${seconds(hit.mark.tick)}: ${hit.marks.map(({ ability, text }) => `${ability} refused: ${text}`).join('; ')}`;
     case 'blow':
       return `${seconds(hit.tick)}: ${hit.text}`;
     case 'used':
