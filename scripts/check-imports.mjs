@@ -35,6 +35,7 @@ const FOLDERS = {
   scenario: ['node:'],
   study: [],
   draw: ['@dagrejs/dagre', 'd3-scale', 'd3-shape'],
+  show: [],
   vite: ['node:', 'vite'],
   vitest: ['node:', 'vitest'],
   rapier: [],

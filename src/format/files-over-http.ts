@@ -34,15 +34,17 @@ export async function answerFiles(
   return what === 'file' ? files.write(file, text, before) : files.create(file, text);
 }
 
-/** The whole body, or undefined where it is larger than any file may be. */
+/** As JSON, a text may be some times as long. */
+const MOST_BODY = 4 * MOST_BYTES;
+
+/** The whole body, or undefined where it is larger than any file may be: what is too much is heard out, and forgotten. */
 async function readBody(request: IncomingMessage): Promise<string | undefined> {
   const parts: Buffer[] = [];
   let size = 0;
   for await (const part of request) {
     size += (part as Buffer).length;
-    // As JSON, a text may be some times as long.
-    if (size > 4 * MOST_BYTES) return undefined;
-    parts.push(part as Buffer);
+    if (size > 16 * MOST_BODY) request.destroy();
+    else if (size <= MOST_BODY) parts.push(part as Buffer);
   }
-  return Buffer.concat(parts).toString('utf8');
+  return size > MOST_BODY ? undefined : Buffer.concat(parts).toString('utf8');
 }

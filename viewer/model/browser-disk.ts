@@ -22,7 +22,7 @@ export class BrowserDisk implements Disk {
   private readonly handles = new Map<string, FileSystemFileHandle>();
 
   constructor(
-    private readonly bundle: Bundle,
+    bundle: Bundle,
     private file = bundle.file,
   ) {
     this.files = new Map(Object.entries(bundle.files));

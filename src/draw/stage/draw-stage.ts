@@ -106,7 +106,7 @@ const NAME_WIDTH = 80;
 const NAME_HEIGHT = 28;
 
 function drawWorld(pen: Pen, { world }: Moment, view: StageView, project: Project): void {
-  const { palette, width, height, camera } = view;
+  const { palette, width, height } = view;
   if (world instanceof FlatGround) {
     const [, y] = project(0, world.y);
     pen.rect(0, y, width, height - y, { fill: palette.solid });
