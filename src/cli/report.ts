@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import type { Shown } from '../draw/report-page.js';
+import { count } from '../report/words.js';
 import { type CommandSpec, rootOf, SCENARIO_ROOT_OPTION } from './command.js';
 import { type ExitCode, type Io, safe } from './io.js';
 import type { LoadedRun } from './load-run.js';
@@ -24,7 +25,12 @@ export const report: CommandSpec = {
       return 2;
     }
     const { loadRun } = await import('./load-run.js');
-    if (files.length > 1) return writeSeveral(files, given, io);
+    if (files.length > 1) {
+      if (given.out !== undefined && !/\.(html|svg|png)$/.test(String(given.out)))
+        return writeReports('report', files, String(given.out), rootOf(given), io);
+      io.err('loggia report: several runs are written into a folder; name it by --out.');
+      return 2;
+    }
     const [file] = files;
     const run = await loadRun(file, undefined, rootOf(given), io);
     if (!run) return 1;
@@ -89,15 +95,13 @@ async function pageOf(shown: Shown, { recording }: LoadedRun): Promise<string> {
 }
 
 /** A page for each run in a folder, and one that lists them: those that fail first. */
-async function writeSeveral(
+export async function writeReports(
+  command: string,
   files: readonly string[],
-  given: Readonly<Record<string, string | true | undefined>>,
+  folder: string,
+  root: { root?: string },
   io: Io,
 ): Promise<ExitCode> {
-  if (given.out === undefined || /\.(html|svg|png)$/.test(String(given.out))) {
-    io.err('loggia report: several runs are written into a folder; name it by --out.');
-    return 2;
-  }
   const { loadRun } = await import('./load-run.js');
   const { writeFolder } = await import('./write-out.js');
   const { indexPage } = await import('../draw/report-page.js');
@@ -108,7 +112,7 @@ async function writeSeveral(
   let code: ExitCode = 0;
   for (const [i, file] of files.entries()) {
     io.progress(`${i + 1} of ${files.length}`);
-    const run = await loadRun(file, undefined, rootOf(given), io);
+    const run = await loadRun(file, undefined, root, io);
     if (!run) {
       code = 1;
       continue;
@@ -123,8 +127,8 @@ async function writeSeveral(
   }
   io.progress();
   outputs.push(['index.html', indexPage(listed)]);
-  if (!writeFolder('report', String(given.out), outputs, sources, io)) return 1;
+  if (!writeFolder(command, folder, outputs, sources, io)) return 1;
   const failed = listed.filter(({ shown }) => shown.failures.length > 0).length;
-  io.out(safe(`wrote ${String(given.out)}/index.html: ${listed.length} runs, ${failed} not as expected`));
+  io.out(safe(`wrote ${folder}/index.html: ${count(listed.length, 'run')}, ${failed} not as expected`));
   return code;
 }

@@ -19,6 +19,7 @@ export const run: CommandSpec = {
     ['--ask <formula>', 'print the ticks after which a condition holds, as formulas are in a moveset'],
     ['--why <ability>', 'print why it was refused, each time: every reason, its line and what it rests on'],
     ['--record <file>', 'write what happened to a file, for "loggia compare" and for who is to look at it'],
+    ['--report <folder>', 'write a page for each scenario that is not as expected, to be looked at'],
     SCENARIO_ROOT_OPTION,
     ['--json', 'print the results, with a row for each tick, as JSON'],
   ],
@@ -59,6 +60,7 @@ async function runAll(
   const tell = await import('../scenario/tell.js');
   const read = new Set<string>();
   if (json) io.out('{\n  "scenarios": [');
+  const failed: string[] = [];
   let good = 0;
   let done = 0;
   let recording: Recording | undefined;
@@ -71,6 +73,7 @@ async function runAll(
     io.progress();
     for (const file of report.files) read.add(file);
     if (report.result?.passed) good++;
+    else if (report.result) failed.push(report.file);
     // One by one, since an hour of ticks is more than one text can hold.
     if (json) printJson(report, done === 0, io);
     else print(report, keep === 'story', tell, io);
@@ -78,6 +81,12 @@ async function runAll(
   });
   if (json) io.out(`  ],\n  "ok": ${good === files.length}\n}`);
   else if (files.length > 1) io.out(`${good} of ${files.length} scenarios as expected`);
+  if (given.report !== undefined && failed.length > 0) {
+    const { writeReports } = await import('./report.js');
+    // What machines read stays whole.
+    const told = json ? { ...io, out: io.err } : io;
+    await writeReports('run', failed, String(given.report), rootOf(given), told);
+  }
   const looked = recording ? await (await import('./look-at.js')).lookAt(recording, given, [...read], io) : true;
   return { code: good === files.length && looked ? 0 : 1, read: [...read] };
 }

@@ -1,3 +1,4 @@
+import { count } from '../report/words.js';
 import { escapeMarkup, wholePage } from './html.js';
 
 /** What a report says of a run besides its recording. Plain data. */
@@ -52,10 +53,10 @@ export function indexPage(runs: readonly { readonly page: string; readonly shown
     const link = `${encodeURIComponent(page)}${start === undefined ? '' : `#tick=${start}`}`;
     return `<tr class="${failures.length > 0 ? 'bad' : 'good'}"><td>${verdict}</td><td><a href="${link}">${escapeMarkup(title)}</a><div class="file">${escapeMarkup(file)}</div>${why}</td></tr>`;
   };
-  const count = failed.length === 0 ? 'all as expected' : `${failed.length} not as expected`;
+  const verdict = failed.length === 0 ? 'all as expected' : `${failed.length} not as expected`;
   return wholePage(
-    `${runs.length} runs, ${count}`,
+    `${count(runs.length, 'run')}, ${verdict}`,
     'table { border-collapse: collapse; } td { border-top: 1px solid var(--line); padding: 6px 14px 6px 0; vertical-align: top; } .bad td:first-child { color: var(--mark); font-weight: 600; } .file { color: var(--soft); font-size: 12px; } a { color: inherit; }',
-    `<h1>${runs.length} runs</h1><p>${count}</p><table>${[...failed, ...good].map(row).join('\n')}</table>`,
+    `<h1>${count(runs.length, 'run')}</h1><p>${verdict}</p><table>${[...failed, ...good].map(row).join('\n')}</table>`,
   );
 }

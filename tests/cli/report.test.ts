@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from 'vitest';
@@ -71,4 +71,17 @@ test('a picture of the timeline marks what failed; a recording is shown, too', (
     status: 2,
     err: expect.stringContaining('a folder'),
   });
+});
+
+test('run writes reports of what is not as expected, and of nothing else', () => {
+  const out = join(folder, 'failed');
+  const runs = [join(SCENARIOS, 'dash-neutral.yaml'), failing()];
+  expect(loggia('run', ...runs, '--root', '/', '--report', out)).toMatchObject({
+    status: 1,
+    out: expect.stringContaining(`wrote ${out}/index.html: 1 run, 1 not as expected`),
+  });
+  expect(readdirSync(out).sort()).toEqual(['fails.html', 'index.html']);
+  const none = join(folder, 'none');
+  expect(loggia('run', runs[0], '--report', none).status).toBe(0);
+  expect(existsSync(none)).toBe(false);
 });

@@ -12,6 +12,7 @@ interface Schema {
   readonly properties?: Readonly<Record<string, Schema>>;
   readonly additionalProperties?: Schema | boolean;
   readonly patternProperties?: Readonly<Record<string, Schema>>;
+  readonly propertyNames?: { readonly enum?: readonly unknown[] };
   readonly items?: Schema | boolean;
   readonly anyOf?: readonly Schema[];
   readonly oneOf?: readonly Schema[];
@@ -86,13 +87,45 @@ function openUp(root: Schema, schema: Schema, deep = 0): Schema[] {
 
 const whole = movesetSchema() as Schema;
 
-/** What the reference says of the key at a place. */
-export function docAt(_: Model, state: EditorState, at: number): { from: number; to: number; text: string } | null {
+/** A text about a place, and from where to where it is about it. */
+interface Doc {
+  readonly from: number;
+  readonly to: number;
+  readonly text: string;
+}
+
+/** What the reference says of the key at a place; of a fact in a formula, its value now. */
+export function docAt(model: Model, state: EditorState, at: number): Doc | null {
   const { path, isKey } = pathAt(state, at);
-  if (!isKey || path.length === 0) return null;
+  if (!isKey) return factAt(model, state, at);
   const key = syntaxTree(state).resolveInner(at, 0);
   const text = schemasAt(whole, path).find(({ description }) => description !== undefined)?.description;
   return text === undefined ? null : { from: key.from, to: key.to, text };
+}
+
+/** The fact at a place of a formula, and what it is in the tick that is looked at. */
+function factAt(model: Model, state: EditorState, at: number): Doc | null {
+  const line = state.doc.lineAt(at);
+  const one = model.now;
+  for (const { index, 0: text } of line.text.matchAll(/[A-Za-z_][\w.]*(?:\([\w.]*\))?/g)) {
+    const from = line.from + index;
+    if (at < from || at > from + text.length || !one) continue;
+    const reading = one.plan.reading(text);
+    if (!reading) return null;
+    // A formula that was not there before may need a number of its own.
+    const now = model.now;
+    if (!now) return null;
+    reading.run?.(now.c);
+    const value = now.c.r[reading.at];
+    const shown =
+      reading.type === 'truth'
+        ? String(value === 1)
+        : reading.type === 'time'
+          ? `${Math.round((value / now.plan.rate) * 1000) / 1000} s`
+          : String(Math.round(value * 1000) / 1000);
+    return { from, to: from + text.length, text: `${text} is ${shown}` };
+  }
+  return null;
 }
 
 /** Keys and values that may stand at a place: of the schema with the file's own names. */
@@ -121,7 +154,12 @@ export function completionsAt(model: Model, context: CompletionContext): Complet
           ]),
         ),
       ].map((label) => ({ label: String(label), type: 'constant' }))
-    : [...new Map(at.flatMap((one) => Object.entries(one.properties ?? {})))].map(([label, one]) => ({
+    : [
+        ...new Map([
+          ...at.flatMap((one) => (one.propertyNames?.enum ?? []).map((name) => [String(name), {} as Schema] as const)),
+          ...at.flatMap((one) => Object.entries(one.properties ?? {})),
+        ]),
+      ].map(([label, one]) => ({
         label,
         type: 'property',
         ...(one.description !== undefined && { info: one.description }),
