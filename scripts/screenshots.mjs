@@ -1,9 +1,9 @@
 // Makes the pictures of docs/screenshots from the demo data.
-import { execFileSync } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+import { execFileSync, spawn } from 'node:child_process';
+import { existsSync, mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { chromium } from 'playwright-core';
-import { preview } from 'vite';
+import { createServer, preview } from 'vite';
 
 const root = join(import.meta.dirname, '..');
 const out = join(root, 'docs/screenshots');
@@ -68,20 +68,10 @@ async function shootText(name, title, painted) {
 await shootCommand('check', ['check', 'docs/screenshots/faulty.yaml']);
 await shootCommand('facts', ['facts', 'demo/boatyard/pell-basics.yaml']);
 await shootCommand('pack', ['pack', 'demo/boatyard/pell.yaml', '--module', '--out', 'build/pell.js']);
-const module = readFileSync(join(root, 'build/pell.js'), 'utf8');
-const from = module.indexOf('    // galeDash: press: ');
-const to = module.indexOf('    // galeDash: code: ', from);
-if (from < 0 || to < 0) throw new Error('build/pell.js judges galeDash no longer as this picture shows it.');
-await shootText(
-  'module',
-  'the part of pell.js that judges a dash',
-  safe(module.slice(from, to).replace(/^ {4}/gm, '')),
-);
 await shootCommand('timing', ['timing', 'demo/boatyard/pell-breakwater.yaml']);
 await shootCommand('run-duel', ['run', 'demo/boatyard/scenarios/parry.yaml']);
 const refused = 'demo/boatyard/scenarios/second-dash-refused.yaml';
 await shootCommand('run', ['run', refused]);
-await shootCommand('run-why', ['run', refused, '--why', 'galeDash', '--ask', 'running(galeDash) and vx > 10']);
 await shootCommand('compare', [
   'compare',
   'demo/boatyard/scenarios/parry.yaml',
@@ -160,6 +150,92 @@ await shootPage('breakwater', async (keys) => {
   await keys.press('KeyF', { delay: 150 });
   await page.waitForTimeout(40);
 });
+
+await keysUp();
+await shootLab();
+await shootReport();
+await shootGame();
+
+/** Somebody plays in the lab, and looks why a dash was refused. */
+async function shootLab() {
+  const lab = spawn('node', [join(root, 'dist/cli/bin.js'), 'lab', 'demo/boatyard/pell.yaml'], { cwd: root });
+  const address = await new Promise((done) => {
+    lab.stdout.on('data', (text) => done(/http\S+/.exec(String(text))?.[0]));
+  });
+  await page.goto(address);
+  await page.waitForSelector('.keys');
+  const keys = page.keyboard;
+  await keys.down('KeyD');
+  await page.waitForTimeout(350);
+  await keys.press('Space', { delay: 220 });
+  await keys.press('KeyF', { delay: 60 });
+  await page.waitForTimeout(300);
+  await keys.press('KeyF', { delay: 60 });
+  await page.waitForTimeout(500);
+  await keys.up('KeyD');
+  await keys.press('KeyJ', { delay: 60 });
+  await page.waitForTimeout(200);
+  await keys.press('KeyJ', { delay: 60 });
+  await page.waitForTimeout(900);
+  await keys.press('Escape');
+  await keys.press('Shift+R');
+  for (let i = 0; i < 2; i++) await keys.press('+');
+  await page.waitForTimeout(300);
+  await page.screenshot({ path: join(out, 'lab.png') });
+  lab.kill('SIGINT');
+}
+
+/** A duel, at the tick of a blow. */
+async function shootReport() {
+  const file = 'build/report.html';
+  const words = ['report', 'demo/boatyard/scenarios/sentry-fights.yaml', '--out', file];
+  execFileSync('node', [join(root, 'dist/cli/bin.js'), ...words], { cwd: root });
+  await page.goto(`file://${join(root, file)}`);
+  await page.waitForSelector('.now');
+  for (let i = 0; i < 2; i++) await page.keyboard.press('b');
+  for (let i = 0; i < 3; i++) await page.keyboard.press('+');
+  await page.waitForTimeout(300);
+  await page.screenshot({ path: join(out, 'report.png') });
+}
+
+/** The breakwater in one window, and its viewer in another: both in one picture. */
+async function shootGame() {
+  const server = await createServer({
+    configFile: join(root, 'examples/breakwater/vite.config.ts'),
+    logLevel: 'error',
+    server: { port: 0 },
+  });
+  await server.listen();
+  const address = server.resolvedUrls.local[0];
+  const context = await browser.newContext({ viewport: { width: 900, height: 640 } });
+  const game = await context.newPage();
+  await game.goto(address);
+  await game.waitForSelector('canvas');
+  await game.waitForTimeout(1500);
+  const viewer = await context.newPage();
+  await viewer.setViewportSize({ width: 1024, height: 700 });
+  await viewer.goto(`${address}__loggia/`);
+  await viewer.waitForSelector('.now');
+  await game.bringToFront();
+  await game.keyboard.down('KeyD');
+  await game.waitForTimeout(450);
+  await game.keyboard.up('KeyD');
+  await game.keyboard.press('KeyF', { delay: 60 });
+  await game.waitForTimeout(60);
+  const seen = await game.screenshot();
+  await viewer.bringToFront();
+  await viewer.waitForTimeout(600);
+  await viewer.keyboard.press('Space');
+  await viewer.keyboard.press('Shift+S');
+  await viewer.waitForTimeout(300);
+  const shown = await viewer.screenshot();
+  await page.setContent(`<body style="margin:0;background:#40545c;position:relative;width:1280px;height:800px">
+    <img style="position:absolute;left:20px;top:20px;width:640px;box-shadow:0 2px 12px #0008" src="data:image/png;base64,${seen.toString('base64')}">
+    <img style="position:absolute;right:20px;bottom:20px;width:900px;box-shadow:0 2px 12px #0008" src="data:image/png;base64,${shown.toString('base64')}">`);
+  await page.screenshot({ path: join(out, 'running-game.png') });
+  await context.close();
+  await server.close();
+}
 
 async function keysUp() {
   for (const key of ['KeyA', 'KeyJ', 'KeyW', 'KeyE']) await page.keyboard.up(key);
