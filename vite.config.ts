@@ -20,6 +20,7 @@ export default defineConfig({
         'recording/index': 'src/recording/index.ts',
         'show/index': 'src/show/index.ts',
         'show/live': 'src/show/live.ts',
+        'show/server': 'src/show/server.ts',
         'rapier/index': 'src/rapier/index.ts',
         'devices/index': 'src/devices/index.ts',
       },

@@ -35,7 +35,7 @@ const FOLDERS = {
   scenario: ['node:'],
   study: [],
   draw: ['@dagrejs/dagre', 'd3-scale', 'd3-shape'],
-  show: [],
+  show: ['node:'],
   vite: ['node:', 'vite'],
   vitest: ['node:', 'vitest'],
   rapier: [],

@@ -1,11 +1,14 @@
 import { createRoot } from 'react-dom/client';
 import type { Shown } from '../src/draw/report-page.js';
 import { Recording } from '../src/recording/index.js';
+import { fromBase64 } from '../src/report/base64.js';
+import { CHANNEL } from '../src/show/messages.js';
 import { App } from './app.js';
 import { BrowserDisk } from './model/browser-disk.js';
 import { LabDisk } from './model/disk.js';
 import { Lab, sentenceOf } from './model/lab.js';
 import { Model } from './model/model.js';
+import { StreamChannel } from './model/stream-channel.js';
 import { GamesPart } from './parts/games-part.js';
 import { StaticPart } from './parts/static-part.js';
 import './viewer.css';
@@ -15,9 +18,11 @@ async function open(): Promise<void> {
   const host = document.getElementById('viewer') as HTMLElement;
   const asked = document.getElementById('lab') ?? document.getElementById('games');
   if (asked) {
-    const { token } = JSON.parse(asked.textContent ?? '{}') as { token: string };
+    const { token, streams } = JSON.parse(asked.textContent ?? '{}') as { token: string; streams?: boolean };
     if (asked.id === 'games') {
-      createRoot(host).render(<GamesPart disk={new LabDisk(token, '/__loggia')} />);
+      const at = streams ? '/lab' : '/__loggia';
+      const channel = streams ? new StreamChannel(at, token) : new BroadcastChannel(CHANNEL);
+      createRoot(host).render(<GamesPart disk={new LabDisk(token, at)} channel={channel} />);
       return;
     }
     try {
@@ -31,7 +36,7 @@ async function open(): Promise<void> {
   }
   const bundle = document.getElementById('bundle')?.textContent;
   if (bundle) {
-    const disk = new BrowserDisk(JSON.parse(new TextDecoder().decode(bytesOf(bundle))));
+    const disk = new BrowserDisk(JSON.parse(new TextDecoder().decode(fromBase64(bundle))));
     createRoot(host).render(<StaticPart first={disk} />);
     return;
   }
@@ -41,10 +46,10 @@ async function open(): Promise<void> {
     return;
   }
   const shown: Shown = JSON.parse(
-    new TextDecoder().decode(bytesOf(document.getElementById('shown')?.textContent ?? 'e30=')),
+    new TextDecoder().decode(fromBase64((document.getElementById('shown')?.textContent ?? 'e30=').trim())),
   );
   try {
-    const recording = await Recording.fromFile(bytesOf(run), { megabytes: 1000 });
+    const recording = await Recording.fromFile(fromBase64(run), { megabytes: 1000 });
     const model = new Model(recording, shown.title);
     model.flags = shown.failures ?? [];
     const tick = /#tick=(\d+)/.exec(location.hash);
@@ -59,10 +64,6 @@ async function open(): Promise<void> {
   } catch (error) {
     host.textContent = `This run cannot be shown: ${sentenceOf(error)}`;
   }
-}
-
-function bytesOf(text: string): Uint8Array {
-  return Uint8Array.from(atob(text.trim()), (letter) => letter.charCodeAt(0));
 }
 
 open();

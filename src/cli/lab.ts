@@ -1,4 +1,4 @@
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type CommandSpec, rootOf } from './command.js';
@@ -35,10 +35,10 @@ export const lab: CommandSpec = {
       return 2;
     }
     const { nameOf } = await import('../format/served-files.js');
-    const { LabServer } = await import('./lab-server.js');
+    const { LocalServer } = await import('../format/local-server.js');
     const { servedPage } = await import('../draw/report-page.js');
-    const template = readFileSync(new URL(/* @vite-ignore */ '../viewer/viewer.html', import.meta.url), 'utf8');
-    const server = new LabServer({
+    const template = (await import('../format/viewer-page.js')).readViewerPage() ?? '';
+    const server = new LocalServer({
       root: resolve(root),
       file: nameOf(root, file),
       page: (token) => servedPage(template, 'lab', token),

@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import type { Shown } from '../draw/report-page.js';
 import { count } from '../report/words.js';
@@ -90,8 +89,8 @@ function noteOf({ failures, expectations }: Shown): string {
 
 async function pageOf(shown: Shown, { recording }: LoadedRun): Promise<string> {
   const { reportPage } = await import('../draw/report-page.js');
-  const template = readFileSync(new URL(/* @vite-ignore */ '../viewer/viewer.html', import.meta.url), 'utf8');
-  return reportPage(template, shown, await recording.toFile());
+  const { readViewerPage } = await import('../format/viewer-page.js');
+  return reportPage(readViewerPage() ?? '', shown, await recording.toFile());
 }
 
 /** A page for each run in a folder, and one that lists them: those that fail first. */

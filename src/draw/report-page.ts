@@ -1,3 +1,4 @@
+import { toBase64 } from '../report/base64.js';
 import { count } from '../report/words.js';
 import { escapeMarkup, wholePage } from './html.js';
 
@@ -18,8 +19,8 @@ export const PLACE = '<!-- what is shown -->';
 /** The viewer's page with a run in it. Nothing in the run can be markup: it is written as base64. */
 export function reportPage(template: string, shown: Shown, run: Uint8Array): string {
   const text = JSON.stringify(shown);
-  const head = `<script type="application/json" id="shown">${base64(new TextEncoder().encode(text))}</script>`;
-  const body = `<script type="application/octet-stream" id="run">${base64(run)}</script>`;
+  const head = `<script type="application/json" id="shown">${toBase64(new TextEncoder().encode(text))}</script>`;
+  const body = `<script type="application/octet-stream" id="run">${toBase64(run)}</script>`;
   return template
     .replace(/<title>[^<]*<\/title>/, () => `<title>${escapeMarkup(shown.title)}</title>`)
     .replace(PLACE, () => `${head}\n${body}`);
@@ -28,17 +29,15 @@ export function reportPage(template: string, shown: Shown, run: Uint8Array): str
 /**
  * The viewer's page with a server of its own, which it may ask: for the lab, or beside running games.
  * @param token What it asks with.
+ * @param streams Games are in the program that serves it, and not in other pages.
  */
-export function servedPage(template: string, what: 'lab' | 'games', token: string): string {
+export function servedPage(template: string, what: 'lab' | 'games', token: string, streams = false): string {
   return template
     .replace("default-src 'none';", "default-src 'none'; connect-src 'self';")
-    .replace(PLACE, () => `<script type="application/json" id="${what}">${JSON.stringify({ token })}</script>`);
-}
-
-function base64(bytes: Uint8Array): string {
-  let text = '';
-  for (let at = 0; at < bytes.length; at += 0x2000) text += String.fromCharCode(...bytes.subarray(at, at + 0x2000));
-  return btoa(text);
+    .replace(
+      PLACE,
+      () => `<script type="application/json" id="${what}">${JSON.stringify({ token, streams })}</script>`,
+    );
 }
 
 /** A page that lists runs: those that are not as expected first. */

@@ -64,6 +64,8 @@ class Shown {
   ) {
     this.recording = new Recording(of, { seconds: leave.seconds });
     if (leave.restore) of.watching = [...of.watching, this.watcher];
+    // In a program without pages, it does not keep that alive.
+    (this.channel as { unref?(): void }).unref?.();
     this.channel.onmessage = ({ data }: MessageEvent<FromViewer>) => this.hear(data);
     this.say({ kind: 'here', id: this.id, name, canPause: leave.pause !== undefined, canRestore: leave.restore });
     globalThis.addEventListener?.('pagehide', () => this.stop());
@@ -93,6 +95,7 @@ class Shown {
         this.viewers.add(message.viewer);
         this.sendWhole();
         this.timer ??= setInterval(() => this.tell(), EVERY);
+        (this.timer as { unref?(): void }).unref?.();
         return;
       case 'leave':
         this.viewers.delete(message.viewer);

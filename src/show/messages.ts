@@ -1,4 +1,5 @@
 import type { News } from '../recording/stream.js';
+import { fromBase64, toBase64 } from '../report/base64.js';
 
 /** By this channel games and viewers of one origin find each other. */
 export const CHANNEL = 'loggia';
@@ -30,3 +31,27 @@ export type FromViewer =
       readonly files: readonly { readonly name: string; readonly text: string }[];
     }
   | { readonly kind: 'restore'; readonly id: string; readonly tick: number };
+
+/** How lists of numbers and bytes stand in a text. */
+const KINDS = { numbers: Float64Array, bytes: Uint8Array } as const;
+
+/** A message as a line of text, for where none can be sent as it is. */
+export function writeMessage(message: FromGame | FromViewer): string {
+  return JSON.stringify(message, (_, value) => {
+    for (const [kind, type] of Object.entries(KINDS))
+      if (value instanceof type)
+        return { $: kind, of: toBase64(new Uint8Array(value.buffer, value.byteOffset, value.byteLength)) };
+    return typeof value === 'number' && !Number.isFinite(value) ? { $: 'number', of: String(value) } : value;
+  });
+}
+
+/** The message of such a line. */
+export function readMessage(text: string): unknown {
+  return JSON.parse(text, (_, value) => {
+    if (typeof value !== 'object' || value === null || typeof value.$ !== 'string' || typeof value.of !== 'string')
+      return value;
+    if (value.$ === 'number') return Number(value.of);
+    const bytes = fromBase64(value.of);
+    return value.$ === 'numbers' ? new Float64Array(bytes.buffer, 0, bytes.length >> 3) : bytes;
+  });
+}

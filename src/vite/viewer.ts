@@ -1,14 +1,12 @@
 import { randomBytes } from 'node:crypto';
-import { existsSync, readFileSync } from 'node:fs';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { join } from 'node:path';
 import { servedPage } from '../draw/report-page.js';
 import { answerFiles } from '../format/files-over-http.js';
 import { findRoot } from '../format/root.js';
 import { ServedFiles } from '../format/served-files.js';
+import { readViewerPage } from '../format/viewer-page.js';
 
-/** Where the viewer's page is: of the package, or of a build of its sources. */
-const PAGES = ['../viewer/viewer.html', '../../dist/viewer/viewer.html'];
 const LOOPBACK = /^(::1|(::ffff:)?127(\.\d+){3})$/;
 const LOCAL = /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/;
 
@@ -31,10 +29,8 @@ export function serveViewer(root: string) {
       return;
     }
     if (pathname === '/' && request.method === 'GET') {
-      const page = PAGES.map((path) => new URL(/* @vite-ignore */ path, import.meta.url)).find((one) =>
-        existsSync(one),
-      );
-      if (page) send(response, 200, 'text/html; charset=utf-8', servedPage(readFileSync(page, 'utf8'), 'games', token));
+      const page = readViewerPage();
+      if (page) send(response, 200, 'text/html; charset=utf-8', servedPage(page, 'games', token));
       else send(response, 404, 'text/plain', 'The viewer is not built: run "npm run build".');
       return;
     }

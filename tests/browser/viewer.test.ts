@@ -6,8 +6,8 @@ import { pathToFileURL } from 'node:url';
 import type { Browser, BrowserContext, Locator, Page } from 'playwright-core';
 import { createServer, type ViteDevServer } from 'vite';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { LabServer } from '../../src/cli/lab-server.js';
 import { servedPage } from '../../src/draw/report-page.js';
+import { LocalServer } from '../../src/format/local-server.js';
 import { ROOT } from '../support.js';
 import { launch } from './chromium.js';
 
@@ -89,7 +89,7 @@ expect: [{ refused: galeDash }]
 
 test('in the lab, real keys play; what is dragged and saved is that number in the file and nothing else; a run is kept', async () => {
   const template = readFileSync(join(ROOT, 'dist/viewer/viewer.html'), 'utf8');
-  const server = new LabServer({
+  const server = new LocalServer({
     root: folder,
     file: 'boatyard/pell.yaml',
     page: (token) => servedPage(template, 'lab', token),

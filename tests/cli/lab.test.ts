@@ -3,11 +3,11 @@ import { request as ask } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { LabServer } from '../../src/cli/lab-server.js';
+import { LocalServer } from '../../src/format/local-server.js';
 
 const folder = mkdtempSync(join(tmpdir(), 'loggia-lab-'));
 const outside = mkdtempSync(join(tmpdir(), 'loggia-outside-'));
-let server: LabServer;
+let server: LocalServer;
 let port = 0;
 
 beforeAll(async () => {
@@ -18,7 +18,7 @@ beforeAll(async () => {
   writeFileSync(join(outside, 'secret.yaml'), 'secret: true\n');
   symlinkSync(outside, join(folder, 'away'));
   symlinkSync(join(outside, 'secret.yaml'), join(folder, 'link.yaml'));
-  server = new LabServer({ root: folder, file: 'pell.yaml', page: (token) => `<p>${token}`, port: 0 });
+  server = new LocalServer({ root: folder, file: 'pell.yaml', page: (token) => `<p>${token}`, port: 0 });
   port = Number(new URL(await server.listen()).port);
 });
 afterAll(() => server.close());
@@ -64,7 +64,7 @@ test('its page and its data are for who has the token, by the name of this machi
   ];
   for (const one of refused) expect((await say('/lab/project', one)).status).toBe(403);
   expect((await say(`/lab/file?file=pell.yaml&token=${server.token}`)).text).toBe('The token must be a header.');
-  expect((await say('/')).text).toContain('Open the address that "loggia lab" printed');
+  expect((await say('/')).text).toContain('Open the address that was printed');
 });
 
 test.each([

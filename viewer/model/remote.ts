@@ -1,7 +1,7 @@
 import type { Plan } from '../../src/compile/plan.js';
 import { Recording } from '../../src/recording/index.js';
 import { addNews, type News } from '../../src/recording/stream.js';
-import { CHANNEL, type FromGame, type FromViewer } from '../../src/show/messages.js';
+import type { FromGame, FromViewer } from '../../src/show/messages.js';
 import type { Going } from './going.js';
 import type { TextFile } from './texts.js';
 
@@ -16,15 +16,23 @@ export interface Game {
   readonly canRestore: boolean;
 }
 
+/** By which games and the viewer hear of each other: pages of an origin, or a program and a page that it serves. */
+export interface Channel {
+  onmessage: ((event: MessageEvent<FromGame>) => unknown) | null;
+  postMessage(message: FromViewer): void;
+}
+
 /** All games that pages of this origin show, as they come and go. */
 export class Games {
-  readonly channel = new BroadcastChannel(CHANNEL);
   readonly viewer = Math.random().toString(36).slice(2);
   list: readonly Game[] = [];
   private readonly heard = new Set<(message: FromGame) => void>();
 
-  constructor(private readonly changed: () => void) {
-    this.channel.onmessage = ({ data }: MessageEvent<FromGame>) => {
+  constructor(
+    private readonly channel: Channel,
+    private readonly changed: () => void,
+  ) {
+    channel.onmessage = ({ data }: MessageEvent<FromGame>) => {
       if (data.kind === 'here') {
         this.list = [...this.list.filter(({ id }) => id !== data.id), data];
         this.changed();

@@ -3,17 +3,17 @@ import { App } from '../app.js';
 import type { Disk } from '../model/disk.js';
 import { saveTo } from '../model/lab.js';
 import { Model } from '../model/model.js';
-import { type Game, Games, type Remote } from '../model/remote.js';
+import { type Channel, type Game, Games, type Remote } from '../model/remote.js';
 import { useModel } from './use.js';
 
 /** Games of this development server, and the one that is looked at. */
-export function GamesPart({ disk }: { disk: Disk }) {
+export function GamesPart({ disk, channel }: { disk: Disk; channel: Channel }) {
   const [, setCount] = useState(0);
   const [fault, setFault] = useState('');
   const [model, setModel] = useState<Model | null>(null);
   const [watched, setWatched] = useState<Remote | null>(null);
   const games = useRef<Games | null>(null);
-  games.current ??= new Games(() => setCount((count) => count + 1));
+  games.current ??= new Games(channel, () => setCount((count) => count + 1));
   const { list } = games.current;
 
   const look = async (game: Game) => {

@@ -1,9 +1,9 @@
 import { randomBytes, timingSafeEqual } from 'node:crypto';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
-import { answerFiles } from '../format/files-over-http.js';
-import { ServedFiles } from '../format/served-files.js';
+import { answerFiles } from './files-over-http.js';
+import { ServedFiles } from './served-files.js';
 
-export interface LabOptions {
+export interface LocalOptions {
   /** The folder in which movesets and scenarios are read and written. */
   readonly root: string;
   /** The moveset that is opened, from the root on. */
@@ -12,19 +12,21 @@ export interface LabOptions {
   page(token: string): string;
   /** Where to listen; 0 for any. */
   readonly port: number;
+  /** Answers what is asked for besides files, and says whether it did. */
+  further?(what: string, request: IncomingMessage, response: ServerResponse): boolean;
 }
 
 /**
- * The small server of the lab. It reads and writes movesets and scenarios under its root, and nothing else: it listens on this
+ * A small server for the viewer: of the lab, or of a program that shows its games. It reads and writes movesets and scenarios under its root, and nothing else: it listens on this
  * machine only, wants the token of its address, and refuses what comes from another page.
  */
-export class LabServer {
+export class LocalServer {
   readonly token = randomBytes(24).toString('base64url');
   private readonly files: ServedFiles;
   private readonly server: Server;
   private port = 0;
 
-  constructor(private readonly options: LabOptions) {
+  constructor(private readonly options: LocalOptions) {
     this.files = new ServedFiles(options.root);
     this.server = createServer((request, response) => {
       this.answer(request, response).catch(() => {
@@ -62,7 +64,7 @@ export class LabServer {
     }
     const given = request.headers['x-loggia-token'] ?? searchParams.get('token');
     if (!this.knows(typeof given === 'string' ? given : '')) {
-      send(response, 403, 'text/plain', 'Open the address that "loggia lab" printed; it holds a token.');
+      send(response, 403, 'text/plain', 'Open the address that was printed; it holds a token.');
       return;
     }
     if (pathname === '/' && request.method === 'GET') {
@@ -74,14 +76,10 @@ export class LabServer {
       send(response, 403, 'text/plain', 'The token must be a header.');
       return;
     }
+    const what = pathname.replace(/^\/lab\//, '');
+    if (this.options.further?.(what, request, response)) return;
     const project = { file: this.options.file, scenarios: () => this.files.scenarios() };
-    const { status, data } = await answerFiles(
-      this.files,
-      project,
-      request,
-      pathname.replace(/^\/lab\//, ''),
-      searchParams,
-    );
+    const { status, data } = await answerFiles(this.files, project, request, what, searchParams);
     send(response, status, 'application/json', JSON.stringify(data));
   }
 
