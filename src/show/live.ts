@@ -47,6 +47,7 @@ class Shown {
   private timer: ReturnType<typeof setInterval> | undefined;
   private readonly snapshots = new Map<number, Float64Array>();
   private oldest = 0;
+  private isOver = false;
   private readonly watcher: Watcher = {
     after: () => this.keep(),
     before() {},
@@ -72,7 +73,9 @@ class Shown {
   }
 
   stop(): void {
+    if (this.isOver) return;
     this.say({ kind: 'gone', id: this.id });
+    this.isOver = true;
     clearInterval(this.timer);
     this.recording.stop();
     this.of.watching = this.of.watching.filter((one) => one !== this.watcher);
@@ -80,7 +83,8 @@ class Shown {
   }
 
   private say(message: FromGame): void {
-    this.channel.postMessage(message);
+    // What was still being written is for nobody any more.
+    if (!this.isOver) this.channel.postMessage(message);
   }
 
   private hear(message: FromViewer): void {
