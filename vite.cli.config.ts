@@ -27,8 +27,8 @@ function faces(): Plugin {
 /** The command line in a few files, the YAML parser among them: reading hundreds of small ones takes longer than most checks. */
 export default defineConfig({
   plugins: [notices('The files of the command line contain these packages.'), faces()],
-  // Else it takes the one for browsers, which paints nothing.
-  resolve: { alias: [{ find: /^picocolors$/, replacement: 'picocolors/picocolors.js' }] },
+  // With "browser" among them, it would take a picocolors that paints nothing.
+  resolve: { mainFields: ['module', 'main'] },
   build: {
     target: 'node20',
     minify: true,
