@@ -222,7 +222,7 @@ test('facts, types and the schema know the names of a moveset', () => {
 
 test('all cores run what one runs', () => {
   const { shell } = inFolder({});
-  const files = `${ROOT}/demo/boatyard/scenarios/*.yaml`;
+  const files = `${ROOT}/demo/boatyard/scenarios/{c,d}*.yaml`;
   expect(shell(`loggia run --jobs ${files}`).out).toBe(shell(`loggia run ${files}`).out);
 });
 

@@ -1,7 +1,7 @@
 import { Random } from './random.js';
 
 /** How many movesets are tried in each run of the tests; `npm run test:long` tries many more. */
-export const MOVESETS = Number(process.env.LOGGIA_RANDOM ?? 101);
+export const MOVESETS = Number(process.env.LOGGIA_RANDOM ?? 71);
 export const TICKS = 64;
 
 /** Seeds that have found a fault: they are always tried. */

@@ -72,10 +72,10 @@ test('a program without pages shows one of its characters: whole, then bit by bi
 
   const text = TEXT.replace('max: 9', 'max: 12');
   await say({ kind: 'texts', id, main: 'moveset', files: [{ name: 'moveset', text }] });
-  await expect.poll(() => pell.readout.poolLimits('wind').max).toBe(12);
+  await expect.poll(() => pell.readout.poolLimits('wind').max, { timeout: 10_000 }).toBe(12);
   await say({ kind: 'texts', id, main: 'moveset', files: [{ name: 'moveset', text: 'loggia: [' }] });
   await say({ kind: 'restore', id, tick: 25 });
-  await expect.poll(() => pell.readout.tick).toBe(25);
+  await expect.poll(() => pell.readout.tick, { timeout: 10_000 }).toBe(25);
   await say({ kind: 'restore', id, tick: 1e9 });
   expect((await next('told')).text).toBe('The game cannot go back to this tick.');
   hide();

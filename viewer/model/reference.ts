@@ -1,5 +1,5 @@
 import type { CompletionContext, CompletionResult } from '@codemirror/autocomplete';
-import { syntaxTree } from '@codemirror/language';
+import { ensureSyntaxTree, syntaxTree } from '@codemirror/language';
 import type { EditorState } from '@codemirror/state';
 import { movesetSchema } from '../../src/format/json-schema.js';
 import type { Model } from './model.js';
@@ -23,11 +23,16 @@ interface Schema {
 
 type Step = string | number;
 
+/** In milliseconds. */
+const PARSING = 300;
+
 /** Where in the data a place in the text is: the keys that lead to it, and whether it is at a key. */
 export function pathAt(state: EditorState, at: number, side: -1 | 0 | 1 = 0): { path: Step[]; isKey: boolean } {
   const path: Step[] = [];
   let isKey = false;
-  let node = syntaxTree(state).resolveInner(at, side);
+  // What was not parsed yet, behind much text, is waited for a little.
+  const tree = ensureSyntaxTree(state, Math.min(state.doc.length, at + 200), PARSING) ?? syntaxTree(state);
+  let node = tree.resolveInner(at, side);
   for (let here: typeof node | null = node; here; here = here.parent) {
     node = here;
     if (here.name === 'Pair') {
