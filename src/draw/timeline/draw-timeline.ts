@@ -371,14 +371,21 @@ function drawSeries(
   const points: number[] = [];
   // A point for a pixel is enough.
   const stride = Math.max(1, Math.floor((view.to - view.from) / Math.max(1, view.width)));
+  const at = (i: number, value: number) =>
+    points.push(x(series.first + i + 1) as number, top + tall - ((value - low) / range) * tall);
   let before = Number.NaN;
   for (let i = from; i < to; i += stride) {
-    const value = series.values[i];
-    const next = series.values[i + stride];
+    let [least, most] = [series.values[i], series.values[i]];
+    // Of the ticks of a pixel, the lowest and the highest are seen: what lasts a tick must not be lost.
+    for (let k = i + 1; k < i + stride && k < to; k++) {
+      if (series.values[k] < least) least = series.values[k];
+      if (series.values[k] > most) most = series.values[k];
+    }
     // What stays the same is one line.
-    if (value === before && next === value && i + stride < to) continue;
-    before = value;
-    points.push(x(series.first + i + 1) as number, top + tall - ((value - low) / range) * tall);
+    if (least === before && most === before && series.values[i + stride] === before && i + stride < to) continue;
+    before = most;
+    at(i, least);
+    if (most !== least) at(i, most);
   }
   if (points.length > 0) pen.line(points, ink);
 }
