@@ -12,6 +12,7 @@ import {
   Q_VELOCITY,
 } from '../record/layout.js';
 import { FX, FZ, SHAPE, X, Y, Z } from '../record/slots.js';
+import type { Vector } from '../report/events.js';
 import type { AnswerProbe } from '../world/world.js';
 import { checkHit } from './ask-world.js';
 
@@ -40,17 +41,15 @@ export function askProbe(c: Frame, plan: Plan, index: number, moment: number, an
 
 function askWorld(c: Frame, plan: Plan, probe: ProbePlan, out: number, answer: AnswerProbe | null): void {
   const { r, cast, hit } = c;
-  const { at, ray, on, aim, reach, box, ownBox, kind, from } = probe;
+  const { ray, on, aim, reach, box, ownBox, kind } = probe;
   const fx = r[FX];
   const fz = r[FZ];
   reach.run?.(c);
   const far = Number.isNaN(r[reach.at]) ? 0 : Math.max(0, r[reach.at]);
-  const begins = from === null || from(c, FROM);
-  // Where there is no such point, it misses, and is told to end at the feet.
-  const feet = from === null || !begins;
-  const x = feet ? r[X] : FROM[0];
-  const y = feet ? r[Y] : FROM[1];
-  const z = feet ? r[Z] : FROM[2];
+  const begins = findBegin(c, plan, probe);
+  const x = FROM[0];
+  const y = FROM[1];
+  const z = FROM[2];
   // A fixed way is kept whole, with its length: taken apart and put together, its numbers would be rounded.
   let length = far > 0 ? 1 : 0;
   if (aim === null) {
@@ -61,21 +60,19 @@ function askWorld(c: Frame, plan: Plan, probe: ProbePlan, out: number, answer: A
   cast.kind = kind === 'overlap' || kind === 'nearest' ? kind : box === null ? 'ray' : 'sweep';
   cast.surfaces = on;
   cast.passes = null;
-  let lift = 0;
   if (ownBox) {
     const size = plan.shapes[r[SHAPE]];
     cast.hx = size.hx;
     cast.hy = size.hy;
     cast.hz = size.hz;
-    lift = size.hy;
   } else if (box !== null) {
     cast.hx = box[0];
     cast.hy = box[1];
     cast.hz = box[2];
   } else cast.hx = cast.hy = cast.hz = 0;
-  cast.x = x + at[0] * fx - at[2] * fz;
-  cast.y = y + at[1] + lift;
-  cast.z = z + at[0] * fz + at[2] * fx;
+  cast.x = x;
+  cast.y = y;
+  cast.z = z;
   const goes = kind === 'nearest' ? 0 : length;
   cast.dx = WAY[0] * goes;
   cast.dy = WAY[1] * goes;
@@ -102,6 +99,61 @@ function askWorld(c: Frame, plan: Plan, probe: ProbePlan, out: number, answer: A
   r[out + Q_VELOCITY + 2] = meets ? hit.vz : 0;
   r[out + Q_SURFACES] = meets ? surfacesOf(plan, hit.tags) : 0;
   r[out + Q_MOVER] = meets ? hit.mover : -1;
+}
+
+/**
+ * Writes where a probe begins to `FROM`: the middle of what it casts. Where there is no such point it misses, begins at the feet, and the answer is
+ * false.
+ */
+function findBegin(c: Frame, plan: Plan, { from, at, ownBox }: ProbePlan): boolean {
+  const { r } = c;
+  const begins = from === null || from(c, FROM);
+  if (from === null || !begins) {
+    FROM[0] = r[X];
+    FROM[1] = r[Y];
+    FROM[2] = r[Z];
+  }
+  const fx = r[FX];
+  const fz = r[FZ];
+  FROM[0] += at[0] * fx - at[2] * fz;
+  FROM[1] += at[1];
+  if (ownBox) FROM[1] += plan.shapes[r[SHAPE]].hy;
+  FROM[2] += at[0] * fz + at[2] * fx;
+  return begins;
+}
+
+/** A probe for drawing: where it begins, where it ends or has hit, and how large the box is that it casts. Plain data. */
+export interface ShownProbe {
+  readonly name: string;
+  readonly from: Vector;
+  readonly to: Vector;
+  readonly hit: boolean;
+  /** Of what it hit; 0 for nothing. */
+  readonly normal: Vector;
+  /** Half sizes of what it casts; null for a ray. */
+  readonly half: Vector | null;
+}
+
+/** What a probe asks and finds now; null for one that is made of others, which are shown themselves. */
+export function showProbe(c: Frame, plan: Plan, index: number): ShownProbe | null {
+  const probe = plan.probes[index];
+  const { kind, name, box, ownBox } = probe;
+  if (kind === 'first' || kind === 'average') return null;
+  c.probe(index);
+  const { r } = c;
+  const out = plan.probesAt + index * PROBE;
+  const vector = (list: ArrayLike<number>, at: number): Vector => ({ x: list[at], y: list[at + 1], z: list[at + 2] });
+  findBegin(c, plan, probe);
+  const own = plan.shapes[r[SHAPE]];
+  const half = ownBox ? { x: own.hx, y: own.hy, z: own.hz } : box && vector(box, 0);
+  return {
+    name,
+    from: vector(FROM, 0),
+    to: vector(r, out + Q_POINT),
+    hit: r[out + Q_HIT] === 1,
+    normal: vector(r, out + Q_NORMAL),
+    half,
+  };
 }
 
 /** The answers of the first that hits; of the last one, if none does. */

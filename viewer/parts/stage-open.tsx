@@ -28,7 +28,8 @@ import {
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import type { Palette } from '../../src/draw/palette.js';
 import type { StageParts, Trail } from '../../src/draw/stage/draw-stage.js';
-import type { Moment, SeenMember } from '../../src/recording/moment.js';
+import { showProbe } from '../../src/probes/probe.js';
+import type { Moment, Seen, SeenMember } from '../../src/recording/moment.js';
 import type { ShownVolume } from '../../src/report/shown-volume.js';
 import { type AnyBlock, solidOf } from '../../src/world/blocks.js';
 import { FlatGround } from '../../src/world/flat-ground.js';
@@ -193,8 +194,34 @@ class OpenStage {
       nose.position.set(width / 2 + 0.1, height * 0.24, 0);
       body.add(nose);
       this.changing.add(body);
-      if (isGhost || !this.parts.current.volumes) continue;
-      for (const volume of one.readout.volumes) this.changing.add(wireOf(volume, palette));
+      if (isGhost) continue;
+      if (this.parts.current.volumes)
+        for (const volume of one.readout.volumes) this.changing.add(wireOf(volume, palette));
+      if (this.parts.current.probes) this.addProbes(one as Seen, palette);
+    }
+  }
+
+  private addProbes({ c, plan }: Seen, palette: Palette): void {
+    for (let i = 0; i < plan.probes.length; i++) {
+      const shown = showProbe(c, plan, i);
+      if (!shown) continue;
+      const { from, to, hit, normal } = shown;
+      const end = new Vector3(to.x, to.y, to.z);
+      const way = new Geometry().setFromPoints([new Vector3(from.x, from.y, from.z), end]);
+      const material = hit
+        ? new LineBasicMaterial({ color: palette.ray })
+        : new LineDashedMaterial({ color: palette.ray, dashSize: 0.06, gapSize: 0.09 });
+      const line = new Line(way, material);
+      line.computeLineDistances();
+      this.changing.add(line);
+      if (!hit) continue;
+      const out = end.clone().add(new Vector3(normal.x, normal.y, normal.z).multiplyScalar(0.3));
+      this.changing.add(
+        new Line(new Geometry().setFromPoints([end, out]), new LineBasicMaterial({ color: palette.ray })),
+      );
+      const spot = new Mesh(new BoxGeometry(0.08, 0.08, 0.08), new MeshLambertMaterial({ color: palette.ray }));
+      spot.position.copy(end);
+      this.changing.add(spot);
     }
   }
 

@@ -14,6 +14,7 @@ import { paletteNow, useCanvas, useModel, useQuietModel } from './use.js';
 const KEPT = 'loggia.stage';
 const WORDS: Readonly<Record<keyof StageParts, string>> = {
   volumes: 'volumes',
+  probes: 'probes',
   marks: 'marks',
   paths: 'paths',
   names: 'names',

@@ -1,3 +1,4 @@
+import { showProbe } from '../../probes/probe.js';
 import { MARK, MARK_SET, MARK_X, X, Y } from '../../record/slots.js';
 import type { Moment, Seen, SeenMember } from '../../recording/moment.js';
 import type { ShownVolume } from '../../report/shown-volume.js';
@@ -20,12 +21,13 @@ export interface Camera {
 /** What can be switched off. */
 export interface StageParts {
   readonly volumes: boolean;
+  readonly probes: boolean;
   readonly marks: boolean;
   readonly paths: boolean;
   readonly names: boolean;
 }
 
-export const ALL_PARTS: StageParts = { volumes: true, marks: true, paths: true, names: true };
+export const ALL_PARTS: StageParts = { volumes: true, probes: true, marks: true, paths: true, names: true };
 
 /** Where somebody was, tick by tick. */
 export interface Trail {
@@ -74,6 +76,7 @@ export function drawStage(pen: Pen, then: Moment, view: StageView): void {
     for (const one of ordered) {
       drawBody(pen, one, project, { fill: palette.band, stroke: palette.ink, width: 2 }, view);
       if (parts.volumes) for (const volume of one.readout.volumes) drawVolume(pen, volume, project, view);
+      if (parts.probes) drawProbes(pen, one as Seen, project, view);
       if (parts.marks) drawMarks(pen, one as Seen, project, view);
     }
     if (parts.names) drawNames(pen, ordered, view, project);
@@ -309,6 +312,26 @@ function drawVolume(pen: Pen, volume: ShownVolume, project: Project, { palette, 
   pen.line([ax, ay, bx, by, bx, by - tall, ax, ay - tall], ink, true);
   if (volume.part === 'hit')
     pen.line([ax, ay, bx, by, bx, by - tall, ax, ay - tall], { fill: color, alpha: 0.25 }, true);
+}
+
+/** A line from where a probe begins, with a round end where it hit, and the way out of what it hit. */
+function drawProbes(pen: Pen, { c, plan }: Seen, project: Project, { palette, camera }: StageView): void {
+  for (let i = 0; i < plan.probes.length; i++) {
+    const shown = showProbe(c, plan, i);
+    if (!shown) continue;
+    const { from, to, hit, normal, half } = shown;
+    const [ax, ay] = project(from.x, from.y);
+    const [bx, by] = project(to.x, to.y);
+    const ink: Ink = { stroke: palette.ray, width: 1.2, ...(!hit && { dash: [2, 3] }), alpha: hit ? 1 : 0.55 };
+    pen.line([ax, ay, bx, by], ink);
+    if (half) {
+      const [w, h] = [half.x * camera.scale, half.y * camera.scale];
+      pen.rect(bx - w, by - h, 2 * w, 2 * h, ink);
+    }
+    if (!hit) continue;
+    pen.circle(bx, by, 3, { fill: palette.ray });
+    pen.line([bx, by, bx + normal.x * 12, by - normal.y * 12], { stroke: palette.ray, width: 1.5 });
+  }
 }
 
 function drawMarks(pen: Pen, { c, plan }: Seen, project: Project, { palette }: StageView): void {
