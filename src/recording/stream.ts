@@ -89,7 +89,9 @@ export function addNews(recording: Recording, news: News, seconds: number): void
     const given = news[list];
     if (given) (run[list] as unknown[]).splice(0, Number.POSITIVE_INFINITY, ...given);
   }
-  for (const [index, line] of news.plans ?? []) (run.plans as Plan[])[index] = readMoveset(line, run.plans);
+  // One with other numbers has the same fingerprint: it is read anew, unless it has functions.
+  for (const [index, line] of news.plans ?? [])
+    (run.plans as Plan[])[index] = readMoveset(line, line.source === undefined ? run.plans : []);
   for (const [key, place] of news.places ?? []) (run.places as Map<string, typeof place>).set(key, place);
   if (news.changes) run.changes.splice(0, Number.POSITIVE_INFINITY, ...news.changes);
   frames.limit(seconds * run.rate, 256 * 2 ** 20);

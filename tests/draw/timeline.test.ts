@@ -123,11 +123,21 @@ test('tracks that are added tick by tick, also after a swap and in a ring, are t
   const other = plan(
     `${SMALL}pools: { wind: { max: 12 } }\nabilities:\n  dash: { start: { press: gale }, phases: [{ name: go, for: 20f }] }\n`,
   );
-  const made = recording.play({ from: 380, plan: other });
-  const { members } = tracksOf(splice(ticksOf(recording), ticksOf(made), 380));
+  // In tick 375 it is pressed, and 378 is amid the dash.
+  const made = recording.play({ from: 375, plan: other });
+  const { members } = tracksOf(splice(ticksOf(recording), ticksOf(made), 375));
+  expect(trackOf(members[0].tracks, 'input', 'gale').presses.map(({ tick }) => tick)).toContain(375);
   // It stands in its stance all the time, and what cooled down by the former moveset cools no more.
   expect(trackOf(members[0].tracks, 'stance', 'stance').spans).toHaveLength(1);
   expect(trackOf(members[0].tracks, 'lane', 'body').cooldowns.every(({ to }) => Number.isFinite(to))).toBe(true);
+
+  // What runs, and is gone by another moveset, ends there.
+  const without = plan(
+    `${SMALL}pools: { wind: { max: 12 } }\nabilities:\n  leap: { start: { press: gale }, phases: [{ for: 20f }] }\n`,
+  );
+  const gone = tracksOf(splice(ticksOf(recording), ticksOf(recording.play({ from: 378, plan: without })), 378));
+  const last = trackOf(gone.members[0].tracks, 'lane', 'body').bars.findLast(({ ability }) => ability === 'dash');
+  expect([last?.from, last?.to]).toEqual([375, 378]);
 });
 
 test('every row of the legend and of the keys is one that the page knows', () => {

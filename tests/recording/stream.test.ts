@@ -36,6 +36,8 @@ test('what another page is told of a run bit by bit is that run: every number, e
     recording.find({ refused: 'dash' }).filter((tick) => tick <= there.last),
   );
   expect(there.find({ refused: 'dash' }).length).toBeGreaterThan(0);
+  // It can be made again there, too, with the swap in it.
+  expect(compare(there, there.play({ from: 100 })).same).toBe(true);
 });
 
 test('who went back, or was away for long, begins anew', () => {

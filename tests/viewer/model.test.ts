@@ -1,8 +1,10 @@
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from 'vitest';
 import { Recording } from '../../src/recording/index.js';
 import { runScenarioFile } from '../../src/scenario/index.js';
-import { relativeTo, resolveFrom } from '../../viewer/model/disk.js';
+import { type Disk, relativeTo, resolveFrom } from '../../viewer/model/disk.js';
+import { groundOf } from '../../viewer/model/grounds.js';
 import { notesOf } from '../../viewer/model/lit.js';
 import { Model } from '../../viewer/model/model.js';
 import { numberAt, numbersIn, stepped } from '../../viewer/model/numbers.js';
@@ -116,4 +118,20 @@ test('paths of files that name one another', () => {
   expect(resolveFrom('a/scenarios/x.yaml', '../pell.yaml')).toBe('a/pell.yaml');
   expect(relativeTo('a/scenarios', 'a/pell.yaml')).toBe('../pell.yaml');
   expect(relativeTo('', 'pell.yaml')).toBe('pell.yaml');
+});
+
+test('the world of a scenario is played with everybody in it: movesets and opponents come from their files', async () => {
+  const disk = { read: async (file: string) => readFileSync(join(ROOT, file), 'utf8') } as Disk;
+  const found = await groundOf('demo/boatyard/scenarios/sentry-fights.yaml', disk, []);
+  if ('fault' in found) throw new Error(found.fault);
+  const { players } = found.ready;
+  expect([players.plan.name, [...players.others.keys()], [...players.plays.keys()]]).toEqual([
+    'Pell',
+    ['sentry'],
+    ['sentry'],
+  ]);
+  expect(await groundOf('demo/boatyard/pell.yaml', disk, [])).toEqual({
+    fault: 'demo/boatyard/pell.yaml names no moveset.',
+  });
+  expect(await groundOf('nowhere.yaml', disk, [])).toEqual({ fault: expect.stringContaining('ENOENT') });
 });
