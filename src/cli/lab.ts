@@ -23,7 +23,7 @@ export const lab: CommandSpec = {
       io.err(`loggia lab: --port takes a number from 0 to 65535, not ${safe(String(options.port))}.`);
       return 2;
     }
-    const file = given ?? fileURLToPath(new URL('../../demo/boatyard/pell.yaml', import.meta.url));
+    const file = given ?? fileURLToPath(new URL(/* @vite-ignore */ '../../demo/boatyard/pell.yaml', import.meta.url));
     if (!existsSync(file)) {
       io.err(safe(`loggia lab: there is no file ${file}.`));
       return 1;

@@ -1,9 +1,11 @@
+import { spawn } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
 import { request as ask } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { LocalServer } from '../../src/format/local-server.js';
+import { ROOT } from '../support.js';
 
 const folder = mkdtempSync(join(tmpdir(), 'loggia-lab-'));
 const outside = mkdtempSync(join(tmpdir(), 'loggia-outside-'));
@@ -110,4 +112,23 @@ test('what is too large, or no JSON, is refused', async () => {
   expect((await say('/lab/file', { method: 'POST', headers, body: '{' })).status).toBe(400);
   expect((await say('/lab/file', { method: 'POST', headers, body: 'null' })).status).toBe(400);
   expect((await say('/lab/anything', { headers })).status).toBe(404);
+});
+
+test('without a file, the command opens Pell, until it is interrupted', async () => {
+  const lab = spawn('node', [join(ROOT, 'dist/cli/bin.js'), 'lab'], { cwd: tmpdir() });
+  let told = '';
+  const address = await new Promise<string>((done) => {
+    lab.stdout.on('data', (part) => {
+      told += part;
+      const found = /http:\S+/.exec(told)?.[0];
+      if (found && told.includes('Ctrl-C')) done(found);
+    });
+    lab.on('exit', () => done(told));
+  });
+  const { origin, searchParams } = new URL(address);
+  const headers = { 'x-loggia-token': searchParams.get('token') ?? '' };
+  expect(await (await fetch(`${origin}/lab/project`, { headers })).json()).toMatchObject({ file: 'pell.yaml' });
+  expect(await (await fetch(address)).text()).toContain('id="lab"');
+  lab.kill('SIGINT');
+  expect(await new Promise((done) => lab.on('exit', done))).toBe(0);
 });
