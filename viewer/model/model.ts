@@ -29,6 +29,8 @@ export interface Flag {
   readonly text: string;
 }
 
+let models = 0;
+
 /** All that the viewer shows, and what is done to it. Whoever draws is told that something has changed. */
 export class Model {
   ticks: Ticks;
@@ -58,6 +60,8 @@ export class Model {
   told = '';
   diagnostics: readonly PlacedDiagnostic[] = [];
   flags: readonly Flag[] = [];
+  /** No two are the same: what is drawn of one is never drawn on for another. */
+  readonly serial = ++models;
   private readonly listeners = new Set<() => void>();
   private version = 0;
   private part = 0;

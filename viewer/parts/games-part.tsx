@@ -16,8 +16,13 @@ export function GamesPart({ disk, channel }: { disk: Disk; channel: Channel }) {
   games.current ??= new Games(channel, () => setCount((count) => count + 1));
   const { list } = games.current;
 
+  /** A game is asked for once: its recording takes a while to come. */
+  const looking = useRef(false);
   const look = async (game: Game) => {
+    if (looking.current) return;
+    looking.current = true;
     const remote = await (games.current as Games).watch(game);
+    looking.current = false;
     if (typeof remote === 'string') {
       setFault(`${game.name} cannot be shown: ${remote}`);
       return;
@@ -64,7 +69,7 @@ export function GamesPart({ disk, channel }: { disk: Disk; channel: Channel }) {
       </div>
     );
   return (
-    <App key={watched?.game.id} model={model}>
+    <App key={model.serial} model={model}>
       <GameBar game={watched as Remote} list={list} look={look} fault={fault} />
     </App>
   );

@@ -53,7 +53,7 @@ export function StaticPart({ first }: { first: BrowserDisk }) {
   );
   if (!lab) return bar;
   return (
-    <App key={lab.project.file} model={lab.model} lab={lab}>
+    <App key={lab.model.serial} model={lab.model} lab={lab}>
       {bar}
     </App>
   );
