@@ -48,6 +48,7 @@ class Shown {
   private readonly snapshots = new Map<number, Float64Array>();
   private oldest = 0;
   private isOver = false;
+  private changes: Promise<void> = Promise.resolve();
   private readonly watcher: Watcher = {
     after: () => this.keep(),
     before() {},
@@ -113,7 +114,8 @@ class Shown {
         leave.pause?.(message.on);
         return;
       case 'texts':
-        void this.change(message);
+        // One after the other: what was written last is what holds.
+        this.changes = this.changes.then(() => this.change(message));
         return;
       case 'restore':
         this.restore(message.tick);
