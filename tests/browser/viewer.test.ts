@@ -103,6 +103,11 @@ test('in the lab, real keys play; what is dragged and saved is that number in th
   await page.keyboard.press('KeyJ', { delay: 40 });
   await reads(page.locator('.abilities .runs b'), /^gaffJab$/);
   await page.keyboard.up('KeyD');
+  // The pointer plays, too: its button is bound to the same input.
+  await page.mouse.move(200, 250);
+  await page.mouse.down();
+  await reads(page.locator('.keys .held'), /J\s*gaff/);
+  await page.mouse.up();
   await page.keyboard.press('Escape');
   await reads(page.locator('.transport .main'), /^Play$/);
   // Keys are the viewer's now.

@@ -2,6 +2,7 @@ import type { Arena } from '../../src/arena/index.js';
 import type { Character } from '../../src/character/character.js';
 import { swapMoveset } from '../../src/character/swap.js';
 import type { Plan } from '../../src/compile/plan.js';
+import type { ToWorld } from '../../src/devices/aim.js';
 import { type Listening, listen } from '../../src/devices/index.js';
 import { Recording } from '../../src/recording/index.js';
 import { Replay } from '../../src/recording/play.js';
@@ -15,6 +16,12 @@ const KEPT = 60;
 /** After a pause of the page, so much is caught up at most, in seconds. */
 const MOST = 0.1;
 
+/** Where the pointer plays: on what, and where a spot of the window is in the world. */
+export interface Pointing {
+  readonly pointer: HTMLElement;
+  readonly toWorld: ToWorld;
+}
+
 /** A run that goes on: somebody plays it. */
 export class Live implements Going {
   readonly canContinue = true;
@@ -26,6 +33,7 @@ export class Live implements Going {
   private listening: Listening | null = null;
   private part = 0;
   private quiet = true;
+  private pointing: Pointing | null = null;
 
   private constructor(
     arena: Arena,
@@ -68,6 +76,13 @@ export class Live implements Going {
     if (this.listening) this.listening.hub.muted = muted;
   }
 
+  /** The pointer plays on something, or on nothing any more. */
+  point(pointing: Pointing | null): void {
+    if (pointing === this.pointing) return;
+    this.pointing = pointing;
+    this.hear();
+  }
+
   /** Goes on for so many seconds; gives how many ticks that were. */
   advance(seconds: number): number {
     this.part += Math.min(seconds, MOST) * this.rate;
@@ -107,7 +122,7 @@ export class Live implements Going {
     this.listening?.stop();
     this.listening = null;
     if (!this.character) return;
-    this.listening = listen(this.character, { window: this.window });
+    this.listening = listen(this.character, { window: this.window, ...this.pointing });
     this.listening.hub.muted = this.quiet;
   }
 }

@@ -7,7 +7,7 @@ import { compare, type Recording, type Why } from '../../src/recording/index.js'
 import type { Seen } from '../../src/recording/moment.js';
 import { UsageError } from '../../src/report/usage-error.js';
 import type { Going } from './going.js';
-import { Live } from './live.js';
+import { Live, type Pointing } from './live.js';
 import { Remote } from './remote.js';
 import { compileFrom, filesOf, mainFile, type TextFile } from './texts.js';
 
@@ -150,11 +150,19 @@ export class Model {
 
   private setPlaying(on: boolean): void {
     this.playing = on;
+    this.point(this.pointing);
     if (this.live) {
       this.live.muted = !on || this.writing;
       this.live.pause(!on);
     }
     this.changed();
+  }
+
+  /** Where the pointer plays, while the stage is drawn from the side. */
+  private pointing: Pointing | null = null;
+  point(pointing: Pointing | null): void {
+    this.pointing = pointing;
+    if (this.live instanceof Live) this.live.point(pointing);
   }
 
   /** While somebody writes in the text, keys are not for the game. */

@@ -1,4 +1,4 @@
-import { useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import {
   ALL_PARTS,
   type Camera,
@@ -7,6 +7,7 @@ import {
   follow,
   type StageParts,
 } from '../../src/draw/stage/draw-stage.js';
+import { Live } from '../model/live.js';
 import { trailsOf } from '../model/trails.js';
 import { StageOpen } from './stage-open.js';
 import { paletteNow, useCanvas, useModel, useQuietModel } from './use.js';
@@ -97,12 +98,32 @@ function StageSide({
       selected: model.member,
     });
   });
+  // While somebody plays, the pointer is the game's: it aims, and its buttons are inputs.
+  const isPlayed = () => model.live instanceof Live && model.playing;
+  useEffect(() => {
+    const pointer = canvas.current;
+    if (!pointer) return;
+    model.point({
+      pointer,
+      toWorld(clientX, clientY) {
+        const box = pointer.getBoundingClientRect();
+        const view = camera.current;
+        if (!view) return undefined;
+        return [
+          view.x + (clientX - box.left - box.width / 2) / view.scale,
+          view.y - (clientY - box.top - box.height / 2) / view.scale,
+        ];
+      },
+    });
+    return () => model.point(null);
+  }, [model, canvas, camera]);
   return (
     <canvas
       ref={canvas}
       role="img"
       aria-label="The world and everybody in it"
       onPointerDown={(event) => {
+        if (isPlayed()) return;
         held.current = true;
         event.currentTarget.setPointerCapture(event.pointerId);
       }}
