@@ -53,7 +53,7 @@ export const report: CommandSpec = {
     return writePages(
       String(given.out ?? `${name}.report.html`),
       {
-        html: async () => [await pageOf(shown, run)],
+        html: async () => [await (await pageMaker())(shown, run)],
         svg: async () => [await svg()],
         png: async () => [await (await import('./png.js')).toPng(await svg())],
       },
@@ -87,10 +87,12 @@ function noteOf({ failures, expectations }: Shown): string {
     : `not as expected: ${failures.map(({ text }) => text).join('; ')}`;
 }
 
-async function pageOf(shown: Shown, { recording }: LoadedRun): Promise<string> {
+/** What makes pages of runs: the viewer's own is read once. */
+async function pageMaker(): Promise<(shown: Shown, run: LoadedRun) => Promise<string>> {
   const { reportPage } = await import('../draw/report-page.js');
   const { readViewerPage } = await import('../format/viewer-page.js');
-  return reportPage(readViewerPage() ?? '', shown, await recording.toFile());
+  const template = readViewerPage() ?? '';
+  return async (shown, { recording }) => reportPage(template, shown, await recording.toFile());
 }
 
 /** A page for each run in a folder, and one that lists them: those that fail first. */
@@ -108,6 +110,7 @@ export async function writeReports(
   const listed: { page: string; shown: Shown }[] = [];
   const sources: string[] = [];
   const names = new Set<string>();
+  const pageOf = await pageMaker();
   let code: ExitCode = 0;
   for (const [i, file] of files.entries()) {
     io.progress(`${i + 1} of ${files.length}`);

@@ -1,5 +1,6 @@
-import type { IncomingMessage } from 'node:http';
-import { type Answer, fault, MOST_BYTES, type ServedFiles } from './served-files.js';
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import { MOST_BYTES } from './project-files.js';
+import { type Answer, fault, type ServedFiles } from './served-files.js';
 
 /** What the page opens, and where it may be tried. */
 export interface ServedProject {
@@ -9,6 +10,31 @@ export interface ServedProject {
 
 /** Answers what a page asks of files: `project`, `file`, `stamp`, `scenario`. Whoever calls it has seen that the page is its own. */
 export async function answerFiles(
+  files: ServedFiles,
+  project: ServedProject,
+  request: IncomingMessage,
+  response: ServerResponse,
+  what: string,
+  asked: URLSearchParams,
+): Promise<void> {
+  const { status, data } = await answerTo(files, project, request, what, asked);
+  send(response, status, 'application/json', JSON.stringify(data));
+}
+
+/** Sends a text that no other page may show, keep or take for something else. */
+export function send(response: ServerResponse, status: number, type: string, text: string): void {
+  response.writeHead(status, {
+    'content-type': type,
+    'cache-control': 'no-store',
+    'x-content-type-options': 'nosniff',
+    'referrer-policy': 'no-referrer',
+    'cross-origin-resource-policy': 'same-origin',
+    'x-frame-options': 'DENY',
+  });
+  response.end(text);
+}
+
+async function answerTo(
   files: ServedFiles,
   project: ServedProject,
   request: IncomingMessage,

@@ -1,6 +1,6 @@
 import { randomBytes, timingSafeEqual } from 'node:crypto';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
-import { answerFiles } from './files-over-http.js';
+import { answerFiles, send } from './files-over-http.js';
 import { ServedFiles } from './served-files.js';
 
 export interface LocalOptions {
@@ -79,8 +79,7 @@ export class LocalServer {
     const what = pathname.replace(/^\/lab\//, '');
     if (this.options.further?.(what, request, response)) return;
     const project = { file: this.options.file, scenarios: () => this.files.scenarios() };
-    const { status, data } = await answerFiles(this.files, project, request, what, searchParams);
-    send(response, status, 'application/json', JSON.stringify(data));
+    await answerFiles(this.files, project, request, response, what, searchParams);
   }
 
   private isOurs({ headers }: IncomingMessage): boolean {
@@ -94,16 +93,4 @@ export class LocalServer {
     const [a, b] = [Buffer.from(given), Buffer.from(this.token)];
     return a.length === b.length && timingSafeEqual(a, b);
   }
-}
-
-function send(response: ServerResponse, status: number, type: string, text: string): void {
-  response.writeHead(status, {
-    'content-type': type,
-    'cache-control': 'no-store',
-    'x-content-type-options': 'nosniff',
-    'referrer-policy': 'no-referrer',
-    'cross-origin-resource-policy': 'same-origin',
-    'x-frame-options': 'DENY',
-  });
-  response.end(text);
 }

@@ -1,13 +1,11 @@
 import { existsSync, lstatSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { dirname, join, relative, resolve } from 'node:path';
+import { isSkipped, MOST_BYTES, MOST_FILES, NAMES, scenarioSentence } from './project-files.js';
 import { isInFolder, realPath } from './root.js';
 import { writeWhole } from './write-whole.js';
 
-/** A text that is read or written may have so many bytes, and a folder is looked through so far. */
-export const MOST_BYTES = 1 << 20;
-const MOST_FILES = 2000;
+/** A folder is looked through so far. */
 const DEEPEST = 8;
-const NAMES = /\.(ya?ml|json)$/;
 
 /** An answer to a page: data, or a fault in a sentence. */
 export interface Answer {
@@ -95,14 +93,10 @@ export class ServedFiles {
         if (++looked > MOST_FILES) return;
         const path = join(folder, entry.name);
         if (entry.isDirectory()) {
-          if (deep < DEEPEST && !entry.name.startsWith('.') && !SKIPPED.has(entry.name)) visit(path, deep + 1);
+          if (deep < DEEPEST && !isSkipped(entry.name)) visit(path, deep + 1);
         } else if (entry.isFile() && NAMES.test(entry.name) && statSync(path).size <= MOST_BYTES) {
-          const sentence = /^scenario:[ \t]*(.+)$/m.exec(readFileSync(path, 'utf8'))?.[1];
-          if (sentence)
-            found.push({
-              file: nameOf(this.base, path),
-              scenario: sentence.replace(/^(['"])(.*)\1$/, '$2').slice(0, 200),
-            });
+          const scenario = scenarioSentence(readFileSync(path, 'utf8'));
+          if (scenario) found.push({ file: nameOf(this.base, path), scenario });
         }
       }
     };
@@ -110,8 +104,6 @@ export class ServedFiles {
     return found;
   }
 }
-
-const SKIPPED = new Set(['node_modules', 'dist', 'build']);
 
 /** A path as the page names it: from the root on. */
 export function nameOf(root: string, path: string): string {

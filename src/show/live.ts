@@ -141,12 +141,8 @@ class Shown {
   /** Puts what stands in the viewer's editor in the place of a moveset; nothing of it is written to a file. */
   private async change({ main, files }: Extract<FromViewer, { kind: 'texts' }>): Promise<void> {
     try {
-      const { parseMoveset } = await import('../format/parse.js');
-      const text = files.find((file) => file.name === main)?.text ?? '';
-      const { plan } = parseMoveset(text, main, {
-        allows: () => true,
-        read: (path) => ({ text: files.find((file) => file.name === path)?.text ?? '' }),
-      });
+      const { compileTexts } = await import('../format/compile-texts.js');
+      const { plan } = compileTexts(files, main);
       if (!plan) return;
       const before = this.plans().find((one) => one.name === plan.name);
       if (before?.live) swapLive(before, plan);

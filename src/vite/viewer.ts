@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { join } from 'node:path';
 import { servedPage } from '../draw/report-page.js';
-import { answerFiles } from '../format/files-over-http.js';
+import { answerFiles, send } from '../format/files-over-http.js';
 import { findRoot } from '../format/root.js';
 import { ServedFiles } from '../format/served-files.js';
 import { readViewerPage } from '../format/viewer-page.js';
@@ -40,18 +40,6 @@ export function serveViewer(root: string) {
       return;
     }
     const project = { file: '', scenarios: () => files.scenarios() };
-    const { status, data } = await answerFiles(files, project, request, pathname.slice(1), searchParams);
-    send(response, status, 'application/json', JSON.stringify(data));
+    await answerFiles(files, project, request, response, pathname.slice(1), searchParams);
   };
-}
-
-function send(response: ServerResponse, status: number, type: string, text: string): void {
-  response.writeHead(status, {
-    'content-type': type,
-    'cache-control': 'no-store',
-    'x-content-type-options': 'nosniff',
-    'cross-origin-resource-policy': 'same-origin',
-    'x-frame-options': 'DENY',
-  });
-  response.end(text);
 }

@@ -1,3 +1,4 @@
+import { isSkipped, MOST_BYTES, MOST_FILES, NAMES, scenarioSentence } from '../../src/format/project-files.js';
 import { type Disk, DiskFault, type Project } from './disk.js';
 
 /** What a static lab has inside it. */
@@ -5,12 +6,6 @@ export interface Bundle {
   readonly file: string;
   readonly files: Readonly<Record<string, string>>;
 }
-
-/** More is no folder of movesets. */
-const MOST_FILES = 2000;
-const MOST_BYTES = 1 << 20;
-const NAMES = /\.(ya?ml|json)$/;
-const SKIPPED = /^(\.|node_modules$|dist$|build$)/;
 
 interface Handles {
   showDirectoryPicker?(options: { mode: 'readwrite' }): Promise<FileSystemDirectoryHandle>;
@@ -30,8 +25,8 @@ export class BrowserDisk implements Disk {
 
   async project(): Promise<Project> {
     const scenarios = [...this.files].flatMap(([file, text]) => {
-      const sentence = /^scenario:[ \t]*(.+)$/m.exec(text)?.[1];
-      return sentence ? [{ file, scenario: sentence.replace(/^(['"])(.*)\1$/, '$2') }] : [];
+      const scenario = scenarioSentence(text);
+      return scenario ? [{ file, scenario }] : [];
     });
     return { file: this.file, scenarios };
   }
@@ -92,7 +87,7 @@ async function gather(
   for await (const [name, handle] of folder.entries()) {
     if (Object.keys(files).length >= MOST_FILES) return;
     if (handle.kind === 'directory') {
-      if (!SKIPPED.test(name)) await gather(handle as FileSystemDirectoryHandle, `${path}${name}/`, files, handles);
+      if (!isSkipped(name)) await gather(handle as FileSystemDirectoryHandle, `${path}${name}/`, files, handles);
     } else if (NAMES.test(name)) {
       const file = await (handle as FileSystemFileHandle).getFile();
       if (file.size > MOST_BYTES) continue;

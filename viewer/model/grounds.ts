@@ -1,5 +1,6 @@
 import { parse } from 'yaml';
 import type { Plan } from '../../src/compile/plan.js';
+import { compileTexts } from '../../src/format/compile-texts.js';
 import { isPlain } from '../../src/moveset/read.js';
 import { Sink } from '../../src/report/diagnostic.js';
 import { wordDiagnostic } from '../../src/report/wording.js';
@@ -8,7 +9,7 @@ import { readScenario } from '../../src/scenario/read-scenario.js';
 import { type Prepared, prepareRun } from '../../src/scenario/run.js';
 import { groundsFor } from '../../src/study/explore/grounds.js';
 import { type Disk, resolveFrom } from './disk.js';
-import { compileFrom, type TextFile } from './texts.js';
+import type { TextFile } from './texts.js';
 
 /** Worlds that there are without a file. */
 export const YARD = 'yard';
@@ -113,7 +114,7 @@ export async function compileFile(file: string, disk: Disk, texts: TextFile[]): 
   try {
     await load(file);
     for (let round = 0; round < 16; round++) {
-      const loaded = compileFrom(texts, file);
+      const loaded = compileTexts(texts, file);
       if (loaded.missing.length === 0) {
         if (loaded.plan) return loaded.plan;
         const wrong = loaded.diagnostics.find(({ severity }) => severity === 'error');

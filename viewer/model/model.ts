@@ -1,7 +1,8 @@
 import { originOf } from '../../src/compile/origin.js';
 import type { Plan } from '../../src/compile/plan.js';
-import { splice, type Ticks, ticksOf } from '../../src/draw/timeline/ticks.js';
+import { splice, type Ticks, ticksOf, wordSeconds } from '../../src/draw/timeline/ticks.js';
 import { type Timeline, TimelineMaker, tracksOf } from '../../src/draw/timeline/tracks.js';
+import { compileTexts } from '../../src/format/compile-texts.js';
 import type { PlacedDiagnostic } from '../../src/format/show.js';
 import { compare, type Recording, type Why } from '../../src/recording/index.js';
 import type { Seen } from '../../src/recording/moment.js';
@@ -9,7 +10,7 @@ import { UsageError } from '../../src/report/usage-error.js';
 import type { Going } from './going.js';
 import { Live, type Pointing } from './live.js';
 import { Remote } from './remote.js';
-import { compileFrom, filesOf, mainFile, type TextFile } from './texts.js';
+import { filesOf, mainFile, type TextFile } from './texts.js';
 
 /** How fast it plays. */
 export const SPEEDS = [1, 0.5, 0.25, 0.1] as const;
@@ -174,6 +175,11 @@ export class Model {
 
   get timeline(): Timeline {
     return this.maker.timeline;
+  }
+
+  /** The tick of the former run that stands beside the one that is looked at: it may have ended sooner. */
+  get ghostTick(): number {
+    return Math.min(this.tick, this.ghost?.ticks.last ?? this.tick);
   }
 
   /** The one that is looked at, as it is now; undefined where it is not there. */
@@ -450,7 +456,7 @@ export class Model {
       const main = mainFile(plan);
       if (!main || mains.has(main) || !originOf(plan).files?.includes(name)) continue;
       mains.add(main);
-      const loaded = compileFrom(this.files, main);
+      const loaded = compileTexts(this.files, main);
       diagnostics.push(...loaded.diagnostics);
       if (loaded.plan) plans.push(loaded.plan);
     }
@@ -496,7 +502,7 @@ export class Model {
   }
 
   private difference(made: Recording, from: number): string {
-    const seconds = (tick: number) => `${(tick / this.ticks.rate).toFixed(2)} s`;
+    const seconds = (tick: number) => wordSeconds(tick, this.ticks.rate);
     const { same, first, furthest } = compare(this.recording, made, { names: ['the former run', 'this one'] });
     const stopped = made.stopped ? ` It ends at ${seconds(made.stopped.tick)}: ${made.stopped.why}` : '';
     if (same || first === null) return `From ${seconds(from)} on, nothing differs.${stopped}`;

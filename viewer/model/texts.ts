@@ -1,8 +1,6 @@
 import { originOf } from '../../src/compile/origin.js';
 import type { Plan } from '../../src/compile/plan.js';
-import { type Loaded, parseMoveset } from '../../src/format/parse.js';
 import type { PlacedDiagnostic } from '../../src/format/show.js';
-import { type Diagnostic, Sink } from '../../src/report/diagnostic.js';
 
 /** A file of a moveset, as it is in the editor. */
 export interface TextFile {
@@ -26,24 +24,6 @@ export function filesOf(plans: readonly Plan[]): TextFile[] {
 /** The file that a moveset begins with, if it comes from files. */
 export function mainFile(plan: Plan): string | undefined {
   return originOf(plan).files?.[0];
-}
-
-/** Compiles a moveset from what stands in the editor. */
-export function compileFrom(files: readonly TextFile[], main: string): Loaded {
-  const text = files.find(({ name }) => name === main)?.text ?? '';
-  return parseMoveset(text, main, {
-    allows: () => true,
-    read(path) {
-      const found = files.find(({ name }) => name === path);
-      return found ? { text: found.text } : { fault: missing(path) };
-    },
-  });
-}
-
-function missing(file: string): Diagnostic {
-  const sink = new Sink();
-  sink.add('file-unreadable', [], { why: `${file} is not part of this run` });
-  return sink.list[0];
 }
 
 /** What was found in one of the files. */

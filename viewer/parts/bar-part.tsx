@@ -1,3 +1,4 @@
+import { wordSeconds } from '../../src/draw/timeline/ticks.js';
 import { SPEEDS } from '../model/model.js';
 import { useModel } from './use.js';
 
@@ -5,7 +6,7 @@ import { useModel } from './use.js';
 export function BarPart({ help }: { help: () => void }) {
   const model = useModel();
   const { tick, ticks, playing, speed, loop, title, flags, made } = model;
-  const seconds = (at: number) => (at / ticks.rate).toFixed(2);
+  const seconds = (at: number) => wordSeconds(at, ticks.rate);
   return (
     <header className="bar">
       <h1 title={title}>{title}</h1>
@@ -30,7 +31,7 @@ export function BarPart({ help }: { help: () => void }) {
           </select>
         </label>
         <output aria-live="off">
-          {seconds(tick)} s <small>tick {tick}</small>
+          {seconds(tick)} <small>tick {tick}</small>
         </output>
       </div>
       <div className="jumps" role="toolbar" aria-label="Jump">
@@ -64,7 +65,7 @@ export function BarPart({ help }: { help: () => void }) {
         <div className="notes" role="status">
           {flags.map((flag) => (
             <button type="button" key={flag.tick + flag.text} className="flag" onClick={() => model.goTo(flag.tick)}>
-              {seconds(flag.tick)} s: {flag.text}
+              {seconds(flag.tick)}: {flag.text}
             </button>
           ))}
           {model.told !== '' && <span>{model.told}</span>}

@@ -1,4 +1,5 @@
 import { abilityColor } from '../../src/draw/palette.js';
+import { wordSeconds } from '../../src/draw/timeline/ticks.js';
 import type { Seen } from '../../src/recording/moment.js';
 import { mainReason, wordReason } from '../../src/report/reasons.js';
 import { paletteNow, useModel } from './use.js';
@@ -110,7 +111,7 @@ function WhyBox() {
               : `${why.ability} could not have started`}
         </b>
         {' at '}
-        {(why.tick / model.ticks.rate).toFixed(2)} s
+        {wordSeconds(why.tick, model.ticks.rate)}
         <button type="button" aria-label="Close" onClick={() => model.closeWhy()}>
           ×
         </button>
@@ -137,7 +138,7 @@ function WhyBox() {
         <p className="quiet">
           {next === null
             ? 'In what was recorded after it, it could not start again.'
-            : `It could have started ${((next - why.tick) / model.ticks.rate).toFixed(2)} s later.`}{' '}
+            : `It could have started ${wordSeconds(next - why.tick, model.ticks.rate)} later.`}{' '}
           {next !== null && (
             <button type="button" onClick={() => model.goTo(next)}>
               go there

@@ -27,9 +27,9 @@ import {
 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import type { Palette } from '../../src/draw/palette.js';
-import type { StageParts, Trail } from '../../src/draw/stage/draw-stage.js';
+import { type StageParts, type Trail, wordDoing } from '../../src/draw/stage/draw-stage.js';
 import { showProbe } from '../../src/probes/probe.js';
-import type { Moment, Seen, SeenMember } from '../../src/recording/moment.js';
+import type { Moment, Seen } from '../../src/recording/moment.js';
 import type { ShownVolume } from '../../src/report/shown-volume.js';
 import { type AnyBlock, solidOf } from '../../src/world/blocks.js';
 import { FlatGround } from '../../src/world/flat-ground.js';
@@ -115,8 +115,7 @@ class OpenStage {
     const { clientWidth: width, clientHeight: height } = host;
     if (width === 0 || height === 0) return;
     const palette = paletteNow();
-    const ghost = model.ghost;
-    const ghostTick = ghost ? Math.min(model.tick, ghost.ticks.last) : 0;
+    const { ghost, ghostTick } = model;
     const trails = this.parts.current.paths ? trailsOf(model.ticks, model.tick) : [];
     const ghostTrails = ghost && this.parts.current.paths ? trailsOf(ghost.ticks, ghostTick) : [];
     clear(this.changing);
@@ -245,13 +244,9 @@ class OpenStage {
       if (at.z > 1) continue;
       const [x, y] = [((at.x + 1) / 2) * width, ((1 - at.y) / 2) * height];
       pen.text(x, y - 16, one.name, { fill: palette.ink, size: 12, bold: true, anchor: 'middle' });
-      pen.text(x, y - 4, doing(one), { fill: palette.soft, size: 11, anchor: 'middle' });
+      pen.text(x, y - 4, wordDoing(one), { fill: palette.soft, size: 11, anchor: 'middle' });
     }
   }
-}
-
-function doing({ plan, readout }: SeenMember): string {
-  return plan.names.lane.flatMap((lane) => readout.ability(lane) ?? []).join(', ') || readout.stance;
 }
 
 function edges(geometry: BufferGeometry, color: string): LineSegments {

@@ -82,10 +82,9 @@ function StageSide({
     const view = camera.current;
     const now = then.members.find(({ name }) => name === model.member) ?? then.members[0];
     if (follows.current && now) follow(view, now, width, height);
-    const ghost = model.ghost;
-    const ghostTick = ghost && Math.min(model.tick, ghost.ticks.last);
+    const { ghost, ghostTick } = model;
     const trails = parts.current.paths ? trailsOf(model.ticks, model.tick) : [];
-    const ghostTrails = ghost && ghostTick !== null && parts.current.paths ? trailsOf(ghost.ticks, ghostTick) : [];
+    const ghostTrails = ghost && parts.current.paths ? trailsOf(ghost.ticks, ghostTick) : [];
     drawStage(pen, model.ticks.at(model.tick), {
       width,
       height,
@@ -94,7 +93,7 @@ function StageSide({
       parts: parts.current,
       trails,
       ghostTrails,
-      ghost: ghost && ghostTick !== null ? ghost.ticks.at(ghostTick) : null,
+      ghost: ghost?.ticks.at(ghostTick) ?? null,
       selected: model.member,
     });
   });

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { wordMeeting } from '../../src/arena/word-meeting.js';
-import type { Ticks } from '../../src/draw/timeline/ticks.js';
+import { type Ticks, wordSeconds } from '../../src/draw/timeline/ticks.js';
 import { wordEvent } from '../../src/report/story.js';
 import { useModel } from './use.js';
 
@@ -34,7 +34,7 @@ export function StoryPart() {
               if (ability !== null) model.ask(ability);
             }}
           >
-            <time>{(at / ticks.rate).toFixed(2)} s</time> {text}
+            <time>{wordSeconds(at, ticks.rate)}</time> {text}
           </button>
         </li>
       ))}

@@ -91,17 +91,22 @@ export function drawStage(pen: Pen, then: Moment, view: StageView): void {
   });
 }
 
+/** What somebody does: all that runs, or else the stance. */
+export function wordDoing({ plan, readout }: SeenMember): string {
+  return plan.names.lane.flatMap((lane) => readout.ability(lane) ?? []).join(', ') || readout.stance;
+}
+
 /** What each is called, and what it does; of those who stand close, one above the other. */
 function drawNames(pen: Pen, members: readonly SeenMember[], { palette, selected }: StageView, project: Project): void {
   const placed: { readonly x: number; readonly y: number }[] = [];
-  for (const { name, plan, readout } of members) {
+  for (const one of members) {
+    const { name, readout } = one;
     const [x, top] = project(readout.x, readout.y + readout.height);
     let y = top;
     while (placed.some((other) => Math.abs(other.x - x) < NAME_WIDTH && Math.abs(other.y - y) < NAME_HEIGHT)) y -= 4;
     placed.push({ x, y });
-    const doing = plan.names.lane.flatMap((lane) => readout.ability(lane) ?? []).join(', ') || readout.stance;
     pen.text(x, y - 18, name, { fill: palette.ink, size: 12, bold: name === selected, anchor: 'middle' });
-    pen.text(x, y - 6, doing, { fill: palette.soft, size: 11, anchor: 'middle' });
+    pen.text(x, y - 6, wordDoing(one), { fill: palette.soft, size: 11, anchor: 'middle' });
   }
 }
 

@@ -3,6 +3,7 @@ import { shortNumber } from '../../report/reasons.js';
 import { abilityColor, type Palette } from '../palette.js';
 import type { Pen } from '../pen.js';
 import { fitText, textWidth } from '../text-width.js';
+import { wordSeconds } from './ticks.js';
 import type { Bar, CurveTrack, LaneTrack, MemberTracks, RefusalMark, Series, Span, Timeline, Track } from './tracks.js';
 
 /** Height of the axis above the tracks. */
@@ -460,7 +461,7 @@ export function timelineAt(view: TimelineView, px: number, py: number): Timeline
 
 /** A line that says what a mark, a bar or a curve is. */
 export function wordHit(hit: TimelineHit, { rate }: Pick<Timeline, 'rate'>): string {
-  const seconds = (tick: number) => `${(tick / rate).toFixed(2)} s`;
+  const seconds = (tick: number) => wordSeconds(tick, rate);
   switch (hit.kind) {
     case 'refusal':
       return `${seconds(hit.mark.tick)}: ${hit.marks.map(({ ability, text }) => `${ability} refused: ${text}`).join('; ')}`;

@@ -13,6 +13,11 @@ export interface Ticks {
   rows(tick: number): ReturnType<typeof rowsOf>;
 }
 
+/** When a tick is, for people: `0.40 s`. */
+export function wordSeconds(tick: number, rate: number): string {
+  return `${(tick / rate).toFixed(2)} s`;
+}
+
 export function ticksOf(recording: Recording): Ticks {
   return {
     rate: recording.rate,
