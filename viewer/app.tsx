@@ -1,7 +1,9 @@
 import { type ReactNode, useEffect, useState } from 'react';
 import { pressKey } from './keys.js';
+import { sentenceOf } from './model/grounds.js';
 import type { Lab } from './model/lab.js';
 import type { Model } from './model/model.js';
+import { openRun } from './model/own-files.js';
 import { BarPart } from './parts/bar-part.js';
 import { HelpPart } from './parts/help-part.js';
 import { KeysPart, LabPart } from './parts/lab-part.js';
@@ -15,8 +17,58 @@ import { ModelContext } from './parts/use.js';
 
 const PANES = ['now', 'story', 'chart', 'table'] as const;
 
-/** The whole page: the same for a report, in the lab, and beside a running game. */
-export function App({ model, lab, children }: { model: Model; lab?: Lab; children?: ReactNode }) {
+/** The whole page: the same for a report, in the lab, and beside a running game. A run from a file can be looked at meanwhile. */
+export function App(props: { model: Model; lab?: Lab; children?: ReactNode }) {
+  const { model } = props;
+  const [opened, setOpened] = useState<Model | null>(null);
+  const shown = opened ?? model;
+  const open = (file: File | undefined) => {
+    if (!file) return;
+    openRun(file).then(
+      (made) => {
+        model.pause();
+        setOpened(made);
+      },
+      (error) => shown.tell(`${file.name} cannot be opened: ${sentenceOf(error)}`),
+    );
+  };
+  useEffect(() => {
+    // Text that is dragged about in the editor is the editor's.
+    const isFile = (event: DragEvent) => event.dataTransfer?.types.includes('Files') === true;
+    const over = (event: DragEvent) => isFile(event) && event.preventDefault();
+    const drop = (event: DragEvent) => {
+      if (!isFile(event)) return;
+      event.preventDefault();
+      event.stopPropagation();
+      open(event.dataTransfer?.files[0]);
+    };
+    window.addEventListener('dragover', over, true);
+    window.addEventListener('drop', drop, true);
+    return () => {
+      window.removeEventListener('dragover', over, true);
+      window.removeEventListener('drop', drop, true);
+    };
+  });
+  if (!opened) return <Page {...props} open={open} />;
+  return (
+    <Page key={opened.serial} model={opened} open={open}>
+      <div className="lab" role="toolbar" aria-label="Run from a file">
+        <button type="button" onClick={() => setOpened(null)}>
+          back to {model.title}
+        </button>
+      </div>
+    </Page>
+  );
+}
+
+interface PageProps {
+  readonly model: Model;
+  readonly lab?: Lab;
+  readonly children?: ReactNode;
+  open(file: File | undefined): void;
+}
+
+function Page({ model, lab, children, open }: PageProps) {
   const [help, setHelp] = useState(false);
   const [pane, setPane] = useState<(typeof PANES)[number]>('now');
   useEffect(() => {
@@ -43,7 +95,7 @@ export function App({ model, lab, children }: { model: Model; lab?: Lab; childre
   }, [model]);
   return (
     <ModelContext value={model}>
-      <BarPart help={() => setHelp(true)} />
+      <BarPart help={() => setHelp(true)} open={open} />
       {lab ? <LabPart lab={lab}>{children}</LabPart> : children}
       <main>
         <div className="left">

@@ -1,4 +1,3 @@
-import { Live } from './model/live.js';
 import type { Model } from './model/model.js';
 
 /** One shortcut: what help calls it, and what it does. `back` is -1 with Shift. */
@@ -78,7 +77,7 @@ export function pressKey(event: KeyboardEvent, model: Model, help: () => void): 
   if (on.closest('.cm-editor, select, input, dialog') || event.ctrlKey || event.metaKey || event.altKey) return;
   const key = event.key.toLowerCase();
   // While somebody plays, keys are the game's.
-  if (model.live instanceof Live && model.playing) {
+  if (model.live?.isPlayedHere && model.playing) {
     if (key === 'escape') model.pause();
     return;
   }

@@ -6,7 +6,8 @@ import { CHANNEL } from '../src/show/messages.js';
 import { App } from './app.js';
 import { BrowserDisk } from './model/browser-disk.js';
 import { LabDisk } from './model/disk.js';
-import { Lab, sentenceOf } from './model/lab.js';
+import { sentenceOf } from './model/grounds.js';
+import { Lab } from './model/lab.js';
 import { Model } from './model/model.js';
 import { StreamChannel } from './model/stream-channel.js';
 import { GamesPart } from './parts/games-part.js';
@@ -54,12 +55,7 @@ async function open(): Promise<void> {
     model.flags = shown.failures ?? [];
     const tick = /#tick=(\d+)/.exec(location.hash);
     model.goTo(tick ? Number(tick[1]) : (model.flags[0]?.tick ?? Math.max(0, recording.first)));
-    // A run that is long is seen a part at a time.
-    const most = 20 * recording.rate;
-    if (recording.last - recording.first > most) {
-      model.from = Math.max(0, model.tick - most / 2);
-      model.to = model.from + most;
-    }
+    model.showSome();
     createRoot(host).render(<App model={model} />);
   } catch (error) {
     host.textContent = `This run cannot be shown: ${sentenceOf(error)}`;

@@ -1,5 +1,6 @@
 import { existsSync } from 'node:fs';
-import { dirname, resolve } from 'node:path';
+import { createRequire } from 'node:module';
+import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { type CommandSpec, rootOf } from './command.js';
 import { safe } from './io.js';
@@ -42,6 +43,7 @@ export const lab: CommandSpec = {
       root: resolve(root),
       file: nameOf(root, file),
       page: (token) => servedPage(template, 'lab', token),
+      rapier: findRapier(root),
       port,
     });
     let address: string;
@@ -61,3 +63,14 @@ export const lab: CommandSpec = {
     return 0;
   },
 };
+
+/** The program of Rapier that a project has, if any: as a module. */
+function findRapier(root: string): string | undefined {
+  try {
+    const found = createRequire(join(resolve(root), 'package.json')).resolve('@dimforge/rapier3d-compat');
+    const program = found.replace(/\.cjs$/, '.mjs');
+    return existsSync(program) ? program : undefined;
+  } catch {
+    return undefined;
+  }
+}

@@ -32,12 +32,16 @@ export function reportPage(template: string, shown: Shown, run: Uint8Array): str
  * @param streams Games are in the program that serves it, and not in other pages.
  */
 export function servedPage(template: string, what: 'lab' | 'games', token: string, streams = false): string {
-  return template
-    .replace("default-src 'none';", "default-src 'none'; connect-src 'self';")
-    .replace(
-      PLACE,
-      () => `<script type="application/json" id="${what}">${JSON.stringify({ token, streams })}</script>`,
-    );
+  return (
+    template
+      .replace("default-src 'none';", "default-src 'none'; connect-src 'self';")
+      // Rapier, which the lab may run, is WebAssembly.
+      .replace("'strict-dynamic'", what === 'lab' ? "'strict-dynamic' 'wasm-unsafe-eval'" : "'strict-dynamic'")
+      .replace(
+        PLACE,
+        () => `<script type="application/json" id="${what}">${JSON.stringify({ token, streams })}</script>`,
+      )
+  );
 }
 
 /** A page that lists runs: those that are not as expected first. */

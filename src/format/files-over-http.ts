@@ -1,14 +1,17 @@
+import { readFileSync } from 'node:fs';
 import type { IncomingMessage, ServerResponse } from 'node:http';
-import { MOST_BYTES } from './project-files.js';
+import { MOST_BYTES, type ScenarioFile } from './project-files.js';
 import { type Answer, fault, type ServedFiles } from './served-files.js';
 
 /** What the page opens, and where it may be tried. */
 export interface ServedProject {
   readonly file: string;
-  scenarios(): readonly { readonly file: string; readonly scenario: string }[];
+  scenarios(): readonly ScenarioFile[];
+  /** The program of Rapier in 3D, a module, where the project has it. */
+  readonly rapier?: string | undefined;
 }
 
-/** Answers what a page asks of files: `project`, `file`, `stamp`, `scenario`. Whoever calls it has seen that the page is its own. */
+/** Answers what a page asks of files: `project`, `program`, `file`, `stamp`, `scenario`. Whoever calls it has seen that the page is its own. */
 export async function answerFiles(
   files: ServedFiles,
   project: ServedProject,
@@ -43,7 +46,12 @@ async function answerTo(
 ): Promise<Answer> {
   const { method } = request;
   if (method === 'GET' && what === 'project')
-    return { status: 200, data: { file: project.file, scenarios: project.scenarios() } };
+    return {
+      status: 200,
+      data: { file: project.file, scenarios: project.scenarios(), rapier: project.rapier !== undefined },
+    };
+  if (method === 'GET' && what === 'program' && asked.get('name') === 'rapier' && project.rapier !== undefined)
+    return { status: 200, data: { text: readFileSync(project.rapier, 'utf8') } };
   if (method === 'GET' && what === 'file') return files.read(asked.get('file') ?? '');
   if (method === 'GET' && what === 'stamp') return files.stamps(asked.getAll('file').slice(0, 100));
   if (method !== 'POST' || (what !== 'file' && what !== 'scenario')) return fault(404, 'There is nothing here.');

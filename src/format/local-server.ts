@@ -10,6 +10,8 @@ export interface LocalOptions {
   readonly file: string;
   /** The viewer's page, with the token that it asks with. */
   page(token: string): string;
+  /** The program of Rapier, which the page may run. Default: none. */
+  readonly rapier?: string | undefined;
   /** Where to listen; 0 for any. */
   readonly port: number;
   /** Answers what is asked for besides files, and says whether it did. */
@@ -78,7 +80,8 @@ export class LocalServer {
     }
     const what = pathname.replace(/^\/lab\//, '');
     if (this.options.further?.(what, request, response)) return;
-    const project = { file: this.options.file, scenarios: () => this.files.scenarios() };
+    const { file, rapier } = this.options;
+    const project = { file, rapier, scenarios: () => this.files.scenarios() };
     await answerFiles(this.files, project, request, response, what, searchParams);
   }
 

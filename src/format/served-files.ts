@@ -1,6 +1,6 @@
 import { existsSync, lstatSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { dirname, join, relative, resolve } from 'node:path';
-import { isSkipped, MOST_BYTES, MOST_FILES, NAMES, scenarioSentence } from './project-files.js';
+import { isSkipped, MOST_BYTES, MOST_FILES, NAMES, type ScenarioFile, scenarioIn } from './project-files.js';
 import { isInFolder, realPath } from './root.js';
 import { writeWhole } from './write-whole.js';
 
@@ -84,9 +84,9 @@ export class ServedFiles {
     return why ? fault(500, `${name} cannot be written: ${why}.`) : { status: 200, data: { file: name } };
   }
 
-  /** Scenarios under the root, with their sentences. */
-  scenarios(): { file: string; scenario: string }[] {
-    const found: { file: string; scenario: string }[] = [];
+  /** Scenarios under the root. */
+  scenarios(): ScenarioFile[] {
+    const found: ScenarioFile[] = [];
     let looked = 0;
     const visit = (folder: string, deep: number) => {
       for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
@@ -95,8 +95,8 @@ export class ServedFiles {
         if (entry.isDirectory()) {
           if (deep < DEEPEST && !isSkipped(entry.name)) visit(path, deep + 1);
         } else if (entry.isFile() && NAMES.test(entry.name) && statSync(path).size <= MOST_BYTES) {
-          const scenario = scenarioSentence(readFileSync(path, 'utf8'));
-          if (scenario) found.push({ file: nameOf(this.base, path), scenario });
+          const scenario = scenarioIn(nameOf(this.base, path), readFileSync(path, 'utf8'));
+          if (scenario) found.push(scenario);
         }
       }
     };

@@ -72,6 +72,8 @@ export interface RapierWorldOptions {
   places?: Readonly<Record<string, readonly [x: number, y: number, z?: number]>> | undefined;
   /** Where the world ends; warps stay within it. */
   bounds?: World['bounds'] | undefined;
+  /** No collider is ever added, moved or taken away: a run that is made again with other numbers asks it itself. Default false. */
+  still?: boolean | undefined;
   /** How near things may come without touching, in the world's units: what single precision needs. Default 0.001. */
   skin?: number | undefined;
 }
@@ -90,6 +92,7 @@ export class RapierWorld implements World {
   private readonly ignores: (collider: RapierCollider) => boolean;
   private readonly places: NonNullable<RapierWorldOptions['places']>;
   readonly bounds?: World['bounds'];
+  readonly still: boolean;
   /** The question that is asked now, for the filter. */
   private cast: Cast | null = null;
   /** What stands behind each question: flags, groups, a collider and a body to leave out, and what counts. */
@@ -111,7 +114,14 @@ export class RapierWorld implements World {
   constructor(
     private readonly rapier: RapierModule,
     physics: RapierPhysics,
-    { tagsOf = () => NO_TAGS, ignores = () => false, places = {}, bounds, skin = 1e-3 }: RapierWorldOptions = {},
+    {
+      tagsOf = () => NO_TAGS,
+      ignores = () => false,
+      places = {},
+      bounds,
+      still = false,
+      skin = 1e-3,
+    }: RapierWorldOptions = {},
   ) {
     wantObject('RapierWorld', 'the first argument', rapier, 'the module of Rapier');
     this.physics = physics as unknown as Calls;
@@ -120,6 +130,7 @@ export class RapierWorld implements World {
     this.ignores = ignores;
     this.places = places;
     this.bounds = bounds;
+    this.still = still;
     this.skin = skin;
   }
 

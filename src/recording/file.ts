@@ -349,7 +349,7 @@ function readWorld(given: unknown): FrozenWorld {
   const bounds = traits.bounds === undefined ? undefined : readNumbers(traits.bounds);
   if (kind !== 'custom' || (traits.bounds !== undefined && bounds?.length !== 6))
     throw fail('its world is neither one of Loggia nor one of a host');
-  return { kind, traits: { ...traits, bounds }, answers };
+  return { kind, traits: { ...traits, bounds }, answers, live: null };
 }
 
 function readSummons(given: unknown, plans: readonly Plan[]): Record<string, Plan> {

@@ -11,7 +11,13 @@ import type { Meanings } from './moment.js';
 /** What everybody moved in: a world of ours, one that answers from what was written down, or an engine. */
 export type FrozenWorld =
   | { readonly kind: 'ours'; readonly data: WorldData; readonly live: World | null }
-  | { readonly kind: 'custom'; readonly traits: WorldTraits; readonly answers: readonly (readonly string[])[] }
+  | {
+      readonly kind: 'custom';
+      readonly traits: WorldTraits;
+      readonly answers: readonly (readonly string[])[];
+      /** The world itself, if it is there and never changes: it can be asked again. */
+      readonly live: World | null;
+    }
   | { readonly kind: 'engine'; readonly answers: readonly (readonly string[])[] };
 
 /** Whose moveset another one replaced: its index among those of the run. */

@@ -1,12 +1,12 @@
 import type { Place, World } from '../world/world.js';
 import { copyOfWorld, dataOfWorld, worldOfData } from '../world/world-data.js';
-import { AnsweringWorld, Answers, type WorldTraits } from './answers.js';
+import { AnsweringWorld, AnswerLog, Answers, NotedWorld, type WorldTraits } from './answers.js';
 import type { Surroundings } from './moment.js';
 import { type FrozenWorld, OF_WORLD, placeKey, type Run } from './run.js';
 
 /** What a run is read or made again in: a world of its own, and answers of its own. */
 export interface Again extends Surroundings {
-  /** What an engine or a host's world answered; null with a world of ours. */
+  /** What an engine or a host's world answered; null with a world that can be asked itself. */
   readonly answers: Answers | null;
 }
 
@@ -19,6 +19,10 @@ export function surround(run: Run): Again {
   if (world.kind === 'ours') {
     const own = world.live === null ? worldOfData(world.data) : copyOfWorld(world.live);
     return { world: own, probes: undefined, places: find, summons, keepsProbes: false, answers: null };
+  }
+  if (world.kind === 'custom' && world.live !== null) {
+    const own = new NotedWorld(world.live, new AnswerLog());
+    return { world: own, probes: undefined, places: find, summons, keepsProbes: true, answers: null };
   }
   const answers = new Answers(world.answers);
   return {
@@ -39,5 +43,7 @@ export function freeze(
 ): FrozenWorld {
   if (world === null) return { kind: 'engine', answers: tags };
   const data = dataOfWorld(world);
-  return data === undefined ? { kind: 'custom', traits: traits(), answers: tags } : { kind: 'ours', data, live: world };
+  if (data !== undefined) return { kind: 'ours', data, live: world };
+  const asked = world instanceof NotedWorld ? world.inner : world;
+  return { kind: 'custom', traits: traits(), answers: tags, live: asked.still === true ? asked : null };
 }

@@ -1,5 +1,6 @@
 import type { Arena } from '../arena/index.js';
 import type { Character } from '../character/character.js';
+import type { World } from '../world/world.js';
 
 /** What the viewer may do with a game that it shows. */
 export interface ShowOptions {
@@ -9,6 +10,8 @@ export interface ShowOptions {
   restore?: boolean | undefined;
   /** How many seconds can be looked back at; from 1 to 3,600. Default 60. */
   seconds?: number | undefined;
+  /** What the world looks like, where an engine or a host has it: a `TileWorld`, a `BoxWorld` or `flatGround`. It is only drawn. Default: the character's own world, if that is one of these. */
+  scenery?: World | undefined;
 }
 
 /**

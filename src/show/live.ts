@@ -5,9 +5,10 @@ import { swapMoveset } from '../character/swap.js';
 import type { Plan } from '../compile/plan.js';
 import { Recording } from '../recording/index.js';
 import { Sender } from '../recording/stream.js';
-import { wantFunction, wantOptions, wantText } from '../report/arguments.js';
+import { want, wantFunction, wantOptions, wantText } from '../report/arguments.js';
 import { checkNumber, UsageError } from '../report/usage-error.js';
 import type { Watcher } from '../saved/watcher.js';
+import { dataOfWorld, type WorldData } from '../world/world-data.js';
 import type { ShowOptions } from './index.js';
 import { CHANNEL, type FromGame, type FromViewer } from './messages.js';
 
@@ -19,14 +20,16 @@ const EVERY = 16;
 /** The same as in a build, for the development server: there it is shown. */
 export function show(of: Character | Arena, name: string, options: ShowOptions = {}): () => void {
   wantText('show', 'the name', name);
-  wantOptions('show', options, ['pause', 'restore', 'seconds']);
-  const { pause, restore = false, seconds = 60 } = options;
+  wantOptions('show', options, ['pause', 'restore', 'seconds', 'scenery']);
+  const { pause, restore = false, seconds = 60, scenery } = options;
   wantFunction('show', 'pause', pause);
   checkNumber('show', 'seconds', seconds, 1, 3600);
+  const looks = scenery === undefined ? null : (dataOfWorld(scenery) ?? null);
+  want(scenery === undefined || looks !== null, 'show', 'scenery', "a world of Loggia's own", scenery);
   // The plugin of loggia/vite says so; without it nobody could look.
   if ((globalThis as { __loggia?: unknown }).__loggia === undefined || typeof BroadcastChannel !== 'function')
     return () => {};
-  const shown = new Shown(of, name, { pause, restore, seconds });
+  const shown = new Shown(of, name, { pause, restore, seconds, scenery: looks });
   return () => shown.stop();
 }
 
@@ -34,6 +37,7 @@ interface Leave {
   readonly pause: ShowOptions['pause'];
   readonly restore: boolean;
   readonly seconds: number;
+  readonly scenery: WorldData | null;
 }
 
 /** One game that is shown to whoever looks. */
@@ -69,7 +73,7 @@ class Shown {
     // In a program without pages, it does not keep that alive.
     (this.channel as { unref?(): void }).unref?.();
     this.channel.onmessage = ({ data }: MessageEvent<FromViewer>) => this.hear(data);
-    this.say({ kind: 'here', id: this.id, name, canPause: leave.pause !== undefined, canRestore: leave.restore });
+    this.greet();
     globalThis.addEventListener?.('pagehide', () => this.stop());
   }
 
@@ -88,10 +92,16 @@ class Shown {
     if (!this.isOver) this.channel.postMessage(message);
   }
 
-  private hear(message: FromViewer): void {
+  private greet(): void {
     const { id, name, leave } = this;
+    const { restore: canRestore, scenery } = leave;
+    this.say({ kind: 'here', id, name, canPause: leave.pause !== undefined, canRestore, scenery });
+  }
+
+  private hear(message: FromViewer): void {
+    const { id, leave } = this;
     if (message.kind === 'who') {
-      this.say({ kind: 'here', id, name, canPause: leave.pause !== undefined, canRestore: leave.restore });
+      this.greet();
       return;
     }
     if (message.id !== id) return;

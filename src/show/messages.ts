@@ -1,5 +1,6 @@
 import type { News } from '../recording/stream.js';
 import { fromBase64, toBase64 } from '../report/base64.js';
+import type { WorldData } from '../world/world-data.js';
 
 /** By this channel games and viewers of one origin find each other. */
 export const CHANNEL = 'loggia';
@@ -12,6 +13,7 @@ export type FromGame =
       readonly name: string;
       readonly canPause: boolean;
       readonly canRestore: boolean;
+      readonly scenery: WorldData | null;
     }
   | { readonly kind: 'gone'; readonly id: string }
   | { readonly kind: 'whole'; readonly id: string; readonly bytes: Uint8Array }

@@ -56,7 +56,7 @@ export const worldOf = (random: Random, plan: Plan): World =>
 /** The same world without what makes asking it quick. */
 export function withoutRooms(world: World): World {
   return {
-    still: true,
+    still: world.still,
     ray: (cast, hit) => world.ray(cast, hit),
     sweep: (cast, hit) => world.sweep(cast, hit),
     overlap: (cast) => world.overlap(cast),

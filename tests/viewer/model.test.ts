@@ -53,7 +53,7 @@ test('a refusal is reached by a jump, and its line says why, with the values of 
   const model = await opened('second-dash-refused');
   model.jump('refusal', 1);
   expect([model.tick, model.ability, model.why?.refused]).toEqual([24, 'galeDash', true]);
-  const notes = model.now ? notesOf(model.now, model.why) : [];
+  const notes = notesOf(() => model.now, model.why, model.ability);
   expect(notes.filter(({ kind }) => kind === 'against')).toEqual([
     expect.objectContaining({ file: expect.stringMatching(/pell-basics\.yaml$/), text: 'no charges left' }),
   ]);
@@ -122,7 +122,8 @@ test('paths of files that name one another', () => {
 
 test('the world of a scenario is played with everybody in it: movesets and opponents come from their files', async () => {
   const disk = { read: async (file: string) => readFileSync(join(ROOT, file), 'utf8') } as Disk;
-  const found = await groundOf('demo/boatyard/scenarios/sentry-fights.yaml', disk, []);
+  const at = (ground: string) => groundOf({ ground, as: null, guests: [] }, '', disk, []);
+  const found = await at('demo/boatyard/scenarios/sentry-fights.yaml');
   if ('fault' in found) throw new Error(found.fault);
   const { players } = found.ready;
   expect([players.plan.name, [...players.others.keys()], [...players.plays.keys()]]).toEqual([
@@ -130,8 +131,8 @@ test('the world of a scenario is played with everybody in it: movesets and oppon
     ['sentry'],
     ['sentry'],
   ]);
-  expect(await groundOf('demo/boatyard/pell.yaml', disk, [])).toEqual({
+  expect(await at('demo/boatyard/pell.yaml')).toEqual({
     fault: 'demo/boatyard/pell.yaml names no moveset.',
   });
-  expect(await groundOf('nowhere.yaml', disk, [])).toEqual({ fault: expect.stringContaining('ENOENT') });
+  expect(await at('nowhere.yaml')).toEqual({ fault: expect.stringContaining('ENOENT') });
 });

@@ -1,5 +1,6 @@
-import { isSkipped, MOST_BYTES, MOST_FILES, NAMES, scenarioSentence } from '../../src/format/project-files.js';
+import { isSkipped, MOST_BYTES, MOST_FILES, NAMES, scenarioIn } from '../../src/format/project-files.js';
 import { type Disk, DiskFault, type Project } from './disk.js';
+import { chooseFile, download } from './own-files.js';
 
 /** What a static lab has inside it. */
 export interface Bundle {
@@ -24,10 +25,7 @@ export class BrowserDisk implements Disk {
   }
 
   async project(): Promise<Project> {
-    const scenarios = [...this.files].flatMap(([file, text]) => {
-      const scenario = scenarioSentence(text);
-      return scenario ? [{ file, scenario }] : [];
-    });
+    const scenarios = [...this.files].flatMap(([file, text]) => scenarioIn(file, text) ?? []);
     return { file: this.file, scenarios };
   }
 
@@ -52,6 +50,10 @@ export class BrowserDisk implements Disk {
     if (this.files.has(file)) throw new DiskFault(`${file} is there already; choose another name.`);
     download(file, text);
     this.files.set(file, text);
+  }
+
+  async program(name: string): Promise<string> {
+    throw new DiskFault(`A page without a server has no ${name}: "loggia lab" has it, where the project has.`);
   }
 
   async stamps(files: readonly string[]): Promise<Readonly<Record<string, number>>> {
@@ -98,27 +100,7 @@ async function gather(
 }
 
 /** Where no folder can be opened to be written: its files, to be read only. */
-function chooseFiles(): Promise<[string, File][]> {
-  return new Promise((done) => {
-    const input = document.createElement('input');
-    input.type = 'file';
-    input.multiple = true;
-    input.webkitdirectory = true;
-    input.onchange = () => {
-      const all = [...(input.files ?? [])].filter(({ name, size }) => NAMES.test(name) && size <= MOST_BYTES);
-      done(
-        all.slice(0, MOST_FILES).map((file) => [file.webkitRelativePath.replace(/^[^/]*\//, '') || file.name, file]),
-      );
-    };
-    input.oncancel = () => done([]);
-    input.click();
-  });
-}
-
-function download(file: string, text: string): void {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([text], { type: 'text/yaml' }));
-  link.download = file.replace(/^.*\//, '');
-  link.click();
-  URL.revokeObjectURL(link.href);
+async function chooseFiles(): Promise<[string, File][]> {
+  const all = (await chooseFile({ folder: true })).filter(({ name, size }) => NAMES.test(name) && size <= MOST_BYTES);
+  return all.slice(0, MOST_FILES).map((file) => [file.webkitRelativePath.replace(/^[^/]*\//, '') || file.name, file]);
 }

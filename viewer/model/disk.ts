@@ -1,3 +1,5 @@
+import type { ScenarioFile } from '../../src/format/project-files.js';
+
 /** What the lab's server does for the page, or something like it. */
 export interface Disk {
   /** The text of a file, or a fault in a sentence. */
@@ -9,13 +11,17 @@ export interface Disk {
   /** When files were changed last. */
   stamps(files: readonly string[]): Promise<Readonly<Record<string, number>>>;
   project(): Promise<Project>;
+  /** The program of a package that only some have: `rapier`. */
+  program(name: 'rapier'): Promise<string>;
 }
 
 /** What there is to play with. */
 export interface Project {
   /** The moveset that is opened. */
   readonly file: string;
-  readonly scenarios: readonly { readonly file: string; readonly scenario: string }[];
+  readonly scenarios: readonly ScenarioFile[];
+  /** Rapier is there, to move bodies with. */
+  readonly rapier?: boolean;
 }
 
 /** Something that the disk refused, in a sentence. */
@@ -49,6 +55,10 @@ export class LabDisk implements Disk {
 
   async create(file: string, text: string): Promise<void> {
     await this.ask('scenario', { file, text });
+  }
+
+  async program(name: 'rapier'): Promise<string> {
+    return ((await this.ask(`program?name=${name}`)).data as { text: string }).text;
   }
 
   private async ask(

@@ -9,6 +9,7 @@ import { readScenario } from '../../src/scenario/read-scenario.js';
 import { type Prepared, prepareRun } from '../../src/scenario/run.js';
 import { groundsFor } from '../../src/study/explore/grounds.js';
 import { type Disk, resolveFrom } from './disk.js';
+import { type Guest, summonsFor } from './guests.js';
 import type { TextFile } from './texts.js';
 
 /** Worlds that there are without a file. */
@@ -18,41 +19,116 @@ export const FLAT = 'flat';
 /** A place to play in, or why there is none. */
 export type Ground = { readonly ready: Prepared } | { readonly fault: string };
 
-/** The yard that has one of everything, or nothing but ground. */
-export function ownGround(plan: Plan, which: typeof YARD | typeof FLAT): Ground {
-  const yard = groundsFor(plan) as { places?: unknown };
+/** Where to play, and with whom. */
+export interface Setting {
+  /** A world without a file, or a scenario's file. */
+  readonly ground: string;
+  /** Who is played, by the name in that world: nothing else plays them. Null for the first. */
+  readonly as: string | null;
+  /** Who is there besides, in a world without a file. */
+  readonly guests: readonly Guest[];
+}
+
+type Data = Record<string, unknown>;
+
+/** How far from where one begins the first guest stands, and each further one from the last. */
+const FIRST_GUEST = 4;
+const NEXT_GUEST = 2.5;
+
+/** The world of a setting, with everybody where they begin. The script of a scenario is not played: somebody plays. */
+export async function groundOf(setting: Setting, file: string, disk: Disk, texts: TextFile[]): Promise<Ground> {
+  const { ground } = setting;
+  const isOwn = ground === YARD || ground === FLAT;
+  try {
+    if (isOwn) {
+      const plan = await compileFile(file, disk, texts);
+      if (typeof plan === 'string') return { fault: plan };
+      return await castOf(await ownData(setting, plan, file, disk, texts), '', setting.as, disk, texts);
+    }
+    let data: unknown;
+    try {
+      data = parse(await disk.read(ground), { maxAliasCount: 100 });
+    } catch (error) {
+      return { fault: `${ground}: ${sentenceOf(error)}` };
+    }
+    if (!isPlain(data) || typeof data.moveset !== 'string') return { fault: `${ground} names no moveset.` };
+    return await castOf(data, ground, setting.as, disk, texts);
+  } catch (error) {
+    return { fault: sentenceOf(error) };
+  }
+}
+
+/** The yard that has one of everything, or nothing but ground, as a scenario says it; files are named from the root on. */
+async function ownData(
+  { ground, guests }: Setting,
+  plan: Plan,
+  file: string,
+  disk: Disk,
+  texts: TextFile[],
+): Promise<Data> {
+  const yard = groundsFor(plan) as { rows?: readonly string[]; places?: unknown };
   const flat = {
     blocks: [{ from: [-200, -2, -200], to: [200, 0, 200] }],
     ...(yard.places !== undefined && { places: Object.fromEntries(plan.names.place.map((name) => [name, [0, 0, 0]])) }),
   };
-  const isTiles = 'rows' in yard;
-  const start = which === YARD && isTiles ? {} : { start: { at: [0, 0, 0] } };
-  return prepare(
-    { plan, movesets: {} },
-    {
-      scenario: which,
-      world: which === YARD ? yard : flat,
-      ...start,
-      run: '1f',
-    },
-  );
-}
-
-interface Cast {
-  readonly plan: Plan;
-  readonly movesets: Readonly<Record<string, Plan>>;
-}
-
-function prepare({ plan, movesets }: Cast, data: Record<string, unknown>): Ground {
-  const sink = new Sink();
-  const known = {
-    loggia: 1,
-    moveset: plan.name,
-    ...data,
-    expect: [{ at: 'end', that: 'x == x' }],
-    inputs: [],
-    run: '1f',
+  const world = ground === YARD ? yard : flat;
+  const at = ground === YARD && yard.rows ? startIn(yard.rows) : [0, 0, 0];
+  const others: Record<string, unknown> = {};
+  const plans = [plan];
+  for (const [i, { name, entry, moveset }] of guests.entries()) {
+    const place = [at[0] + FIRST_GUEST + NEXT_GUEST * i, ...at.slice(1)];
+    const known = name === plan.name || Object.hasOwn(others, name) ? `other ${name}` : name;
+    others[known] = { facing: 'left', ...entry, moveset, at: place };
+    const own = await compileFile(moveset, disk, texts);
+    if (typeof own !== 'string') plans.push(own);
+  }
+  const summons = summonsFor(plans, (await disk.project()).scenarios);
+  return {
+    moveset: file,
+    scenario: ground,
+    world,
+    start: { at },
+    ...(guests.length > 0 && { others }),
+    ...(Object.keys(summons).length > 0 && { summons }),
   };
+}
+
+/** Where somebody begins whom rows of letters call `@`. */
+function startIn(rows: readonly string[]): number[] {
+  const row = rows.findIndex((one) => one.includes('@'));
+  return [rows[row].indexOf('@') + 0.5, rows.length - 1 - row];
+}
+
+/** Everybody of a scenario, with their movesets and what plays them; its files are named from `file` on. */
+async function castOf(data: Data, file: string, as: string | null, disk: Disk, texts: TextFile[]): Promise<Ground> {
+  const find = async (named: string): Promise<Plan> => {
+    const found = await compileFile(resolveFrom(file, named), disk, texts);
+    if (typeof found === 'string') throw new Error(found);
+    return found;
+  };
+  const plan = await find(data.moveset as string);
+  const others: Record<string, unknown> = {};
+  for (const [name, other] of entries(data.others)) others[name] = await memberOf(other, file, disk, name === as);
+  const start = await memberOf(data.start ?? {}, file, disk, as === null || as === plan.name);
+  const movesets: Record<string, Plan> = {};
+  for (const one of [...Object.values(others), ...entries(data.summons).map(([, moveset]) => ({ moveset }))])
+    if (isPlain(one) && typeof one.moveset === 'string') movesets[one.moveset] ??= await find(one.moveset);
+  const members = data.others === undefined ? { start } : { start, others };
+  return prepare(plan, movesets, { ...data, ...members });
+}
+
+/** A member of a scenario: what plays it may stand in a file. Who is played is played by nothing else, and what somebody has learnt before is left out. */
+async function memberOf(member: unknown, file: string, disk: Disk, isPlayed: boolean): Promise<unknown> {
+  if (!isPlain(member)) return member;
+  const { progress: _, plays, ...rest } = member;
+  if (plays === undefined || isPlayed) return rest;
+  if (typeof plays !== 'string') return { ...rest, plays };
+  return { ...rest, plays: parse(await disk.read(resolveFrom(file, plays)), { maxAliasCount: 100 }) };
+}
+
+function prepare(plan: Plan, movesets: Readonly<Record<string, Plan>>, data: Data): Ground {
+  const sink = new Sink();
+  const known = { loggia: 1, ...data, expect: [{ at: 'end', that: 'x == x' }], inputs: [], run: '1f' };
   const players = playersOf(plan, known, movesets, sink);
   const parsed = readScenario(players, known, sink);
   const ready = sink.failed ? undefined : prepareRun(players, parsed, sink);
@@ -63,45 +139,6 @@ function prepare({ plan, movesets }: Cast, data: Record<string, unknown>): Groun
       .map(wordDiagnostic)
       .join(' '),
   };
-}
-
-/** The world of a scenario, with everybody where it begins. Its script is not played: somebody plays. */
-export async function groundOf(file: string, disk: Disk, texts: TextFile[]): Promise<Ground> {
-  let data: unknown;
-  try {
-    data = parse(await disk.read(file), { maxAliasCount: 100 });
-  } catch (error) {
-    return { fault: `${file}: ${error instanceof Error ? error.message : String(error)}` };
-  }
-  if (!isPlain(data) || typeof data.moveset !== 'string') return { fault: `${file} names no moveset.` };
-  try {
-    const others: Record<string, unknown> = {};
-    for (const [name, other] of entries(data.others)) others[name] = await memberOf(other, file, disk);
-    const start = await memberOf(data.start ?? {}, file, disk);
-    const named = [
-      data,
-      ...Object.values(others),
-      ...entries(data.summons).map(([, moveset]) => ({ moveset })),
-    ].flatMap((one) => (isPlain(one) && typeof one.moveset === 'string' ? [one.moveset] : []));
-    const movesets: Record<string, Plan> = {};
-    for (const one of new Set(named)) {
-      const loaded = await compileFile(resolveFrom(file, one), disk, texts);
-      if (typeof loaded === 'string') return { fault: loaded };
-      movesets[one] = loaded;
-    }
-    const members = data.others === undefined ? { start } : { start, others };
-    return prepare({ plan: movesets[data.moveset], movesets }, { ...data, ...members });
-  } catch (error) {
-    return { fault: error instanceof Error ? error.message : String(error) };
-  }
-}
-
-/** A member of a scenario: what plays it may stand in a file, and what it has learnt before, which is left out. */
-async function memberOf(member: unknown, file: string, disk: Disk): Promise<unknown> {
-  if (!isPlain(member)) return member;
-  const { progress: _, plays, ...rest } = member;
-  if (typeof plays !== 'string') return plays === undefined ? rest : { ...rest, plays };
-  return { ...rest, plays: parse(await disk.read(resolveFrom(file, plays)), { maxAliasCount: 100 }) };
 }
 
 /** A moveset from the disk, with what it includes; texts that are read are kept with the others. A fault is a sentence. */
@@ -124,6 +161,10 @@ export async function compileFile(file: string, disk: Disk, texts: TextFile[]): 
     }
     return `${file} includes too many files.`;
   } catch (error) {
-    return error instanceof Error ? error.message : String(error);
+    return sentenceOf(error);
   }
+}
+
+export function sentenceOf(error: unknown): string {
+  return error instanceof Error ? error.message : String(error);
 }

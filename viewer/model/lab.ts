@@ -1,8 +1,12 @@
+import type { Prepared } from '../../src/scenario/run.js';
 import { toScenario } from '../../src/scenario/to-scenario.js';
+import type { World } from '../../src/world/world.js';
 import { type Disk, DiskFault, type Project, relativeTo } from './disk.js';
-import { compileFile, FLAT, type Ground, groundOf, ownGround, YARD } from './grounds.js';
+import { FLAT, type Ground, groundOf, type Setting, sentenceOf, YARD } from './grounds.js';
+import { type Guest, guestsOf } from './guests.js';
 import { Live } from './live.js';
 import { Model } from './model.js';
+import { loadRapier, type RapierProgram, roomOf } from './rapier-room.js';
 import type { TextFile } from './texts.js';
 
 /** Somewhere to play. */
@@ -14,26 +18,37 @@ export interface GroundChoice {
 /** How often it is looked whether somebody else has changed a file, in milliseconds. */
 const LOOK_EVERY = 1500;
 
+/** What moves bodies in the lab: Loggia itself, or colliders of Rapier, where the project has it. */
+export type Physics = 'loggia' | 'rapier';
+
 /** The lab: the viewer with a moveset to play, and a disk to read it from and keep it on. */
 export class Lab {
   readonly model: Model;
   readonly choices: readonly GroundChoice[];
-  ground: string = YARD;
+  /** Who can be invited to where there is nobody yet. */
+  readonly guests: readonly Guest[];
+  setting: Setting = { ground: YARD, as: null, guests: [] };
+  physics: Physics = 'loggia';
+  /** Who is there from the beginning. */
+  members: readonly string[] = [];
   /** A file that somebody else has changed while it is changed here, and how it is on the disk. */
   conflict: { readonly file: string; readonly text: string } | null = null;
   private stamps: Readonly<Record<string, number>> = {};
+  private rapier: RapierProgram | null = null;
 
   private constructor(
     readonly disk: Disk,
     readonly project: Project,
     readonly texts: TextFile[],
-    live: Live,
+    { live, members }: Started,
   ) {
     this.choices = [
       { id: YARD, text: 'the yard: one of everything' },
       { id: FLAT, text: 'flat ground' },
       ...project.scenarios.map(({ file, scenario }) => ({ id: file, text: `${scenario} (${file})` })),
     ];
+    this.guests = guestsOf(project.file, project.scenarios);
+    this.members = members;
     this.model = new Model(live.recording, project.file, texts);
     this.model.save = () => {
       this.save();
@@ -41,43 +56,60 @@ export class Lab {
     this.model.begin(live, this.title);
   }
 
+  /** Whether it is a world without a file, into which others can be invited. */
+  get isOwn(): boolean {
+    return this.setting.ground === YARD || this.setting.ground === FLAT;
+  }
+
   private get title(): string {
-    return this.ground === YARD || this.ground === FLAT ? `${this.project.file} in the ${this.ground}` : this.ground;
+    const { ground } = this.setting;
+    const where = this.isOwn ? `${this.project.file} in the ${ground}` : ground;
+    return this.physics === 'rapier' ? `${where}, by Rapier` : where;
   }
 
   /** Opens the moveset of a project in the yard. What is wrong is an error with a sentence. */
   static async open(disk: Disk): Promise<Lab> {
     const project = await disk.project();
     const texts: TextFile[] = [];
-    const plan = await compileFile(project.file, disk, texts);
-    if (typeof plan === 'string') throw new DiskFault(plan);
-    const live = started(ownGround(plan, YARD));
-    if (typeof live === 'string') throw new DiskFault(live);
-    const lab = new Lab(disk, project, texts, live);
+    const ground = await groundOf({ ground: YARD, as: null, guests: [] }, project.file, disk, texts);
+    const begun = start(ground, null, null);
+    if (typeof begun === 'string') throw new DiskFault(begun);
+    const lab = new Lab(disk, project, texts, begun);
     lab.stamps = await disk.stamps(texts.map(({ name }) => name));
     lab.watch();
     return lab;
   }
 
-  /** Plays somewhere else, or again from the start. */
-  async enter(ground: string): Promise<void> {
+  /** Plays somewhere else, as somebody else, or again from the start. Where that cannot be, all stays as it is, and a sentence says why. */
+  async enter(change: Partial<Setting> = {}, physics = this.physics): Promise<void> {
     const { model } = this;
-    const found =
-      ground === YARD || ground === FLAT ? await this.own(ground) : await groundOf(ground, this.disk, this.texts);
-    const live = typeof found === 'string' ? found : started(found);
-    if (typeof live === 'string') {
-      model.told = `${ground} cannot be played: ${live}`;
+    const ground = change.ground ?? this.setting.ground;
+    const isElsewhere = ground !== this.setting.ground;
+    const setting = { ...this.setting, ...(isElsewhere && { as: null }), ...change };
+    let begun: Started | string;
+    try {
+      const found = await groundOf(setting, this.project.file, this.disk, this.texts);
+      const engine = physics === 'rapier' && 'ready' in found ? await this.engineFor(found.ready) : null;
+      begun = typeof engine === 'string' ? engine : start(found, setting.as, engine);
+    } catch (error) {
+      begun = sentenceOf(error);
+    }
+    if (typeof begun === 'string') {
+      model.told = `${ground} cannot be played: ${begun}`;
       model.changed();
       return;
     }
-    this.ground = ground;
-    model.begin(live, this.title);
+    this.setting = setting;
+    this.physics = physics;
+    this.members = begun.members;
+    model.begin(begun.live, this.title);
     this.stamps = await this.disk.stamps(this.texts.map(({ name }) => name));
   }
 
-  private async own(ground: typeof YARD | typeof FLAT): Promise<Ground | string> {
-    const plan = await compileFile(this.project.file, this.disk, this.texts);
-    return typeof plan === 'string' ? plan : ownGround(plan, ground);
+  private async engineFor({ world, players }: Prepared): Promise<World | string> {
+    this.rapier ??= await loadRapier(await this.disk.program('rapier'));
+    const plans = [players.plan, ...players.others.values(), ...Object.values(players.summons)];
+    return roomOf(this.rapier, world, [...new Set(plans.flatMap((plan) => plan.names.place))]);
   }
 
   /** Writes all that is changed; what somebody else has changed meanwhile is asked about. */
@@ -180,11 +212,16 @@ export async function saveTo(disk: Disk, model: Model): Promise<{ changed?: { fi
   return conflict ? { changed: conflict } : {};
 }
 
-function started(found: Ground | string): Live | string {
-  if (typeof found === 'string') return found;
-  return 'fault' in found ? found.fault : Live.begin(found.ready, window);
+/** A run that has begun, and who is in it. */
+interface Started {
+  readonly live: Live;
+  readonly members: readonly string[];
 }
 
-export function sentenceOf(error: unknown): string {
-  return error instanceof Error ? error.message : String(error);
+function start(found: Ground, as: string | null, engine: World | null): Started | string {
+  if ('fault' in found) return found.fault;
+  const live = Live.begin(found.ready, window, as, engine);
+  if (typeof live === 'string') return live;
+  const { plan, others } = found.ready.players;
+  return { live, members: [plan.name, ...others.keys()] };
 }

@@ -2,22 +2,29 @@ import { originOf } from '../../src/compile/origin.js';
 import { L_ABILITY, L_DUE, L_PHASE, L_PHASE_SINCE, LANE, NEVER, T } from '../../src/record/slots.js';
 import type { Seen } from '../../src/recording/moment.js';
 import type { Why } from '../../src/recording/why.js';
+import { type Formula, formulasIn, shown, wordFormula } from './formulas.js';
 
 /** What is said of a line of a moveset, for one moment. */
 export interface LineNote {
   readonly file: string;
   /** From 1 on. */
   readonly line: number;
-  /** It is what is active, how far a phase is, or what stood against something. */
-  readonly kind: 'active' | 'phase' | 'against';
+  /** It is what is active, how far a phase is, what stood against something, or what a formula is. */
+  readonly kind: 'active' | 'phase' | 'against' | 'value';
   /** Said at its end. */
   readonly text: string;
   /** How far a phase is, from 0 to 1. */
   readonly part?: number;
 }
 
-/** The lines of what is active now, and of what stood against an ability. */
-export function notesOf(one: Seen, why: Why | null): LineNote[] {
+/**
+ * The lines of what is active now, of what stood against an ability, and of formulas: named conditions, and those of what runs and of what was chosen.
+ * @param look Shows whom it is about: again, once formulas are known.
+ */
+export function notesOf(look: () => Seen | undefined, why: Why | null, chosen: string | null): LineNote[] {
+  const formulas = formulasNow(look(), chosen);
+  const one = look();
+  if (!one) return [];
   const { plan } = one;
   const { r } = one.c;
   const { placeOf } = originOf(plan);
@@ -54,15 +61,34 @@ export function notesOf(one: Seen, why: Why | null): LineNote[] {
   }
   for (const { text, place, operands } of why?.reasons ?? []) {
     if (!place) continue;
-    const values = operands.filter((one) => !text.includes(one.text)).map((one) => `${one.text} ${shown(one.value)}`);
+    const values = operands
+      .filter((one) => !text.includes(one.text))
+      .map((one) => `${one.text} ${typeof one.value === 'number' ? shown(one.value) : one.value}`);
     const said = [text, ...values].join(', ');
     const same = notes.find((note) => note.kind === 'against' && note.file === place.file && note.line === place.line);
     if (same) Object.assign(same, { text: `${same.text}; ${said}` });
     else notes.push({ file: place.file, line: place.line, kind: 'against', text: said });
   }
+  for (const formula of formulas) {
+    const { file, line } = formula;
+    if (notes.some((note) => note.kind === 'against' && note.file === file && note.line === line)) continue;
+    const said = wordFormula(one, formula);
+    const same = notes.find((note) => note.kind === 'value' && note.file === file && note.line === line);
+    if (same) Object.assign(same, { text: `${same.text}; ${said}` });
+    else notes.push({ file, line, kind: 'value', text: said });
+  }
   return notes;
 }
 
-function shown(value: number | boolean): string {
-  return typeof value === 'number' ? String(Math.round(value * 1000) / 1000) : String(value);
+function formulasNow(one: Seen | undefined, chosen: string | null): readonly Formula[] {
+  if (!one) return [];
+  const { plan, readout } = one;
+  const running = plan.names.lane.flatMap((lane) => readout.ability(lane) ?? []);
+  return [
+    ...formulasIn(plan, ['conditions']),
+    ...formulasIn(plan, ['stances', readout.stance]),
+    ...[...new Set([...running, ...(chosen === null ? [] : [chosen])])].flatMap((name) =>
+      formulasIn(plan, ['abilities', name]),
+    ),
+  ];
 }

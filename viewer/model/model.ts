@@ -7,9 +7,9 @@ import type { PlacedDiagnostic } from '../../src/format/show.js';
 import { compare, type Recording, type Why } from '../../src/recording/index.js';
 import type { Seen } from '../../src/recording/moment.js';
 import { UsageError } from '../../src/report/usage-error.js';
-import type { Going } from './going.js';
-import { Live, type Pointing } from './live.js';
-import { Remote } from './remote.js';
+import type { World } from '../../src/world/world.js';
+import type { Going, Pointing } from './going.js';
+import { keep, kept } from './kept.js';
 import { filesOf, mainFile, type TextFile } from './texts.js';
 
 /** How fast it plays. */
@@ -17,6 +17,9 @@ export const SPEEDS = [1, 0.5, 0.25, 0.1] as const;
 
 /** So many seconds of what is played are on the timeline. */
 const SHOWN = 8;
+
+/** So many seconds of a long run are. */
+const SOME = 20;
 
 /** A run that is shown beside the one that was made of it. */
 export interface Ghost {
@@ -55,7 +58,7 @@ export class Model {
   file = '';
   seek: { readonly line: number; readonly asked: number } | null = null;
   /** Which facts are drawn as curves. */
-  facts: readonly string[] = ['vx', 'vy'];
+  facts: readonly string[] = keptFacts();
   ghost: Ghost | null = null;
   /** What became of the last edit, in a sentence. */
   told = '';
@@ -121,32 +124,31 @@ export class Model {
   continueHere(): void {
     const { live, tick } = this;
     if (!live?.canContinue) return;
-    if (live instanceof Remote) {
-      // The game goes back itself, and tells its recording anew.
-      live.restore(tick);
-      this.clearEdits();
-      this.ticks = this.base;
-      this.remake();
-      this.setPlaying(true);
-      return;
-    }
-    const source = this.made && tick >= this.made.first ? this.made : this.recording;
-    if (tick < source.first) {
+    const source = this.sourceOf(tick);
+    if (live.isPlayedHere && tick < source.first) {
       this.told = 'This tick was played before the run was continued elsewhere; it can only be looked at.';
       this.changed();
       return;
     }
-    live.stop();
     const shown = this.ticks;
-    this.live = Live.from(source, tick, live.player, window);
-    this.recording = this.live.recording;
-    this.earlier = shown;
+    const next = live.goOn(source, tick);
+    if (next) {
+      live.stop();
+      this.live = next;
+      this.recording = next.recording;
+      this.earlier = shown;
+    }
     this.clearEdits();
-    this.ticks = splice(shown, ticksOf(this.recording), this.recording.first);
+    this.ticks = next ? splice(shown, ticksOf(this.recording), this.recording.first) : this.base;
     this.remake();
     this.why = null;
     this.told = '';
     this.setPlaying(true);
+  }
+
+  /** The recording that holds a tick as it is shown. */
+  private sourceOf(tick: number): Recording {
+    return this.made && tick >= this.made.first ? this.made : this.recording;
   }
 
   private setPlaying(on: boolean): void {
@@ -163,7 +165,7 @@ export class Model {
   private pointing: Pointing | null = null;
   point(pointing: Pointing | null): void {
     this.pointing = pointing;
-    if (this.live instanceof Live) this.live.point(pointing);
+    this.live?.point(pointing);
   }
 
   /** While somebody writes in the text, keys are not for the game. */
@@ -180,6 +182,11 @@ export class Model {
   /** The tick of the former run that stands beside the one that is looked at: it may have ended sooner. */
   get ghostTick(): number {
     return Math.min(this.tick, this.ghost?.ticks.last ?? this.tick);
+  }
+
+  /** What the world looks like, where the recording does not know. */
+  get scenery(): World | null {
+    return this.live?.scenery ?? null;
   }
 
   /** The one that is looked at, as it is now; undefined where it is not there. */
@@ -212,10 +219,8 @@ export class Model {
 
   step(by: number): void {
     this.pause();
-    if (this.live instanceof Live && by > 0 && this.tick >= this.ticks.last && !this.made) {
-      this.live.advance(by / this.ticks.rate + 1e-9);
-      this.maker.catchUp();
-    }
+    if (this.live?.isPlayedHere && by > 0 && this.tick >= this.ticks.last && !this.made)
+      this.goesOn(this.live, by / this.ticks.rate + 1e-9);
     this.goTo(this.tick + by);
   }
 
@@ -245,11 +250,10 @@ export class Model {
   /** Plays on for so many seconds; whoever draws calls it once a frame. */
   advance(seconds: number): void {
     // A game goes on in its page also while one looks back, unless it is paused.
-    if (!this.playing && this.live instanceof Remote && !this.made && this.live.advance() > 0) this.maker.catchUp();
+    if (!this.playing && this.live?.isPlayedHere === false && !this.made) this.goesOn(this.live, seconds);
     if (!this.playing) return;
     if (this.live) {
-      if (this.live.advance(seconds * this.speed) === 0) return;
-      this.maker.catchUp();
+      if (!this.goesOn(this.live, seconds * this.speed)) return;
       this.tick = this.ticks.last;
       this.show(this.tick);
       this.changed();
@@ -270,6 +274,20 @@ export class Model {
     }
     this.show(this.tick);
     this.changed();
+  }
+
+  /** Lets a run go on, and takes in what came; says whether anything did. What cannot go on stands still, and a sentence says why. */
+  private goesOn(live: Going, seconds: number): boolean {
+    let ticks = 0;
+    try {
+      ticks = live.advance(seconds);
+    } catch (error) {
+      if (!(error instanceof UsageError)) throw error;
+      this.told = `It cannot go on: ${error.message}`;
+      this.setPlaying(false);
+    }
+    if (ticks > 0) this.maker.catchUp();
+    return ticks > 0;
   }
 
   /** Moves the timeline so far that a tick is on it. */
@@ -301,6 +319,15 @@ export class Model {
     this.from = Math.max(0, this.ticks.first);
     this.to = Math.max(this.ticks.last + 1, this.from + 30);
     this.changed();
+  }
+
+  /** Of a run that is long, a part about the tick that is looked at; else all of it. */
+  showSome(): void {
+    const { first, last, rate } = this.ticks;
+    const most = SOME * rate;
+    if (last - first <= most) return;
+    this.from = Math.max(0, this.tick - most / 2);
+    this.to = this.from + most;
   }
 
   /** Plays what the timeline shows again and again, or no longer. */
@@ -365,9 +392,7 @@ export class Model {
   /** Why an ability did not start, or could not have, in the tick that is looked at. */
   ask(ability: string): void {
     this.ability = ability;
-    // The moment moves; the recording that holds the tick answers.
-    const source = this.made && this.tick >= this.made.first ? this.made : this.recording;
-    this.why = source.why(this.tick, ability, this.now?.name);
+    this.why = this.sourceOf(this.tick).why(this.tick, ability, this.now?.name);
     const place = this.why.reasons.find((reason) => reason.place)?.place;
     if (place) this.seekTo(place.file, place.line);
     else this.seekPath(['abilities', ability]);
@@ -402,7 +427,15 @@ export class Model {
 
   setFacts(facts: readonly string[]): void {
     this.facts = facts;
+    keep(FACTS, facts);
     this.remake();
+    if (this.ghost) this.ghost = { ticks: this.ghost.ticks, timeline: tracksOf(this.ghost.ticks, { facts }) };
+    this.changed();
+  }
+
+  /** Says something in a sentence. */
+  tell(text: string): void {
+    this.told = text;
     this.changed();
   }
 
@@ -539,6 +572,14 @@ export class Model {
     this.maker = new TimelineMaker(this.ticks, { facts: this.facts });
     this.maker.catchUp();
   }
+}
+
+/** Which facts are drawn as curves, as it was chosen last. */
+const FACTS = 'curves';
+
+function keptFacts(): readonly string[] {
+  const found = kept(FACTS);
+  return Array.isArray(found) && found.every((fact) => typeof fact === 'string') ? found : ['vx', 'vy'];
 }
 
 /** What happened says more than a number. */

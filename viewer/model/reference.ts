@@ -2,6 +2,7 @@ import type { CompletionContext, CompletionResult } from '@codemirror/autocomple
 import { ensureSyntaxTree, syntaxTree } from '@codemirror/language';
 import type { EditorState } from '@codemirror/state';
 import { movesetSchema } from '../../src/format/json-schema.js';
+import { wordReading } from './formulas.js';
 import type { Model } from './model.js';
 
 /** The parts of JSON Schema that are used here. */
@@ -120,15 +121,7 @@ function factAt(model: Model, state: EditorState, at: number): Doc | null {
     // A formula that was not there before may need a number of its own.
     const now = model.now;
     if (!now) return null;
-    reading.run?.(now.c);
-    const value = now.c.r[reading.at];
-    const shown =
-      reading.type === 'truth'
-        ? String(value === 1)
-        : reading.type === 'time'
-          ? `${Math.round((value / now.plan.rate) * 1000) / 1000} s`
-          : String(Math.round(value * 1000) / 1000);
-    return { from, to: from + text.length, text: `${text} is ${shown}` };
+    return { from, to: from + text.length, text: `${text} is ${wordReading(now, reading)}` };
   }
   return null;
 }

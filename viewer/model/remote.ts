@@ -2,6 +2,8 @@ import type { Plan } from '../../src/compile/plan.js';
 import { Recording } from '../../src/recording/index.js';
 import { addNews, type News } from '../../src/recording/stream.js';
 import type { FromGame, FromViewer } from '../../src/show/messages.js';
+import type { World } from '../../src/world/world.js';
+import { faultOfWorld, type WorldData, worldOfData } from '../../src/world/world-data.js';
 import type { Going } from './going.js';
 import type { TextFile } from './texts.js';
 
@@ -14,6 +16,7 @@ export interface Game {
   readonly name: string;
   readonly canPause: boolean;
   readonly canRestore: boolean;
+  readonly scenery: WorldData | null;
 }
 
 /** By which games and the viewer hear of each other: pages of an origin, or a program and a page that it serves. */
@@ -77,7 +80,9 @@ export class Games {
 
 /** A game in another page, as it goes on there. */
 export class Remote implements Going {
+  readonly isPlayedHere = false;
   readonly player: string;
+  readonly scenery: World | null;
   /** What it tells in words, such as that a change could not be taken. */
   told = '';
   isGone = false;
@@ -92,6 +97,8 @@ export class Remote implements Going {
     public recording: Recording,
   ) {
     this.player = recording.at(recording.last).of().name;
+    const { scenery } = game;
+    this.scenery = scenery === null || faultOfWorld(scenery) !== undefined ? null : worldOfData(scenery);
     this.stops = games.hear((message) => this.hear(message));
   }
 
@@ -99,8 +106,11 @@ export class Remote implements Going {
     return this.game.canRestore;
   }
 
-  set muted(_: boolean) {
-    // Its keys are its own page's.
+  // Its keys, and what is touched or pointed at, are its own page's.
+  set muted(_: boolean) {}
+  point(): void {}
+  touch(): () => void {
+    return () => {};
   }
 
   private hear(message: FromGame): void {
@@ -146,9 +156,10 @@ export class Remote implements Going {
     if (this.game.canPause) this.games.say({ kind: 'pause', id: this.game.id, on });
   }
 
-  /** The game goes back to a tick, and on from there. */
-  restore(tick: number): void {
+  /** The game itself goes back to a tick, and tells its recording anew. */
+  goOn(_: Recording, tick: number): null {
     this.games.say({ kind: 'restore', id: this.game.id, tick });
+    return null;
   }
 
   stop(): void {

@@ -1,9 +1,12 @@
+import { useRef } from 'react';
 import { wordSeconds } from '../../src/draw/timeline/ticks.js';
+import { sentenceOf } from '../model/grounds.js';
 import { SPEEDS } from '../model/model.js';
+import { chooseFile, saveRun } from '../model/own-files.js';
 import { useModel } from './use.js';
 
 /** The title, and what is done with time. */
-export function BarPart({ help }: { help: () => void }) {
+export function BarPart({ help, open }: { help: () => void; open: (file: File | undefined) => void }) {
   const model = useModel();
   const { tick, ticks, playing, speed, loop, title, flags, made } = model;
   const seconds = (at: number) => wordSeconds(at, ticks.rate);
@@ -57,6 +60,7 @@ export function BarPart({ help }: { help: () => void }) {
         <button type="button" onClick={() => model.showAll()} title="The whole recording (0)">
           all
         </button>
+        <RunMenu open={open} />
         <button type="button" onClick={help} title="Keys (?)" aria-label="Keys">
           ?
         </button>
@@ -87,6 +91,44 @@ export function BarPart({ help }: { help: () => void }) {
         </div>
       )}
     </header>
+  );
+}
+
+/** The run that is shown as a file, and one from a file. */
+function RunMenu({ open }: { open: (file: File | undefined) => void }) {
+  const model = useModel();
+  const menu = useRef<HTMLDetailsElement>(null);
+  const close = () => menu.current?.removeAttribute('open');
+  return (
+    <details
+      ref={menu}
+      className="menu"
+      onBlur={({ currentTarget, relatedTarget }) => !currentTarget.contains(relatedTarget) && close()}
+      onKeyDown={({ key }) => key === 'Escape' && close()}
+    >
+      <summary>run</summary>
+      <div>
+        <button
+          type="button"
+          onClick={() => {
+            close();
+            saveRun(model).catch((error) => model.tell(`The run cannot be saved: ${sentenceOf(error)}`));
+          }}
+        >
+          save it as a file
+        </button>
+        <button
+          type="button"
+          onClick={async () => {
+            close();
+            open((await chooseFile({ accept: '.jsonl,.gz' }))[0]);
+          }}
+        >
+          open one from a file…
+        </button>
+        <p className="quiet">A file can be dropped onto the page, too.</p>
+      </div>
+    </details>
   );
 }
 

@@ -1,7 +1,8 @@
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { type ChangeEvent, type ReactNode, useEffect, useRef, useState } from 'react';
+import type { Seen } from '../../src/recording/moment.js';
 import { bindingsOf } from '../model/bindings.js';
-import { type Lab, sentenceOf } from '../model/lab.js';
-import { Live } from '../model/live.js';
+import { sentenceOf } from '../model/grounds.js';
+import type { Lab, Physics } from '../model/lab.js';
 import { useModel } from './use.js';
 
 /** Where one plays, and what is done with what was played. */
@@ -9,12 +10,13 @@ export function LabPart({ lab, children }: { lab: Lab; children?: ReactNode }) {
   const model = useModel();
   const [keeps, setKeeps] = useState(false);
   const { live, playing, tick, ticks, made } = model;
+  const { ground } = lab.setting;
   const isBack = !playing && (tick < ticks.last || made !== null);
   return (
     <div className="lab" role="toolbar" aria-label="Lab">
       <label>
         <span className="hidden">Where to play</span>
-        <select value={lab.ground} aria-label="Where to play" onChange={(event) => lab.enter(event.target.value)}>
+        <select value={ground} aria-label="Where to play" onChange={(event) => lab.enter({ ground: chosenIn(event) })}>
           {lab.choices.map(({ id, text }) => (
             <option key={id} value={id}>
               {text}
@@ -22,7 +24,35 @@ export function LabPart({ lab, children }: { lab: Lab; children?: ReactNode }) {
           ))}
         </select>
       </label>
-      <button type="button" onClick={() => lab.enter(lab.ground)}>
+      {lab.members.length > 1 && (
+        <label>
+          as{' '}
+          <select
+            value={live?.player}
+            aria-label="Who is played"
+            onChange={(event) => lab.enter({ as: chosenIn(event) })}
+          >
+            {lab.members.map((name) => (
+              <option key={name}>{name}</option>
+            ))}
+          </select>
+        </label>
+      )}
+      {lab.isOwn && <GuestsPart lab={lab} />}
+      {lab.project.rapier === true && (
+        <label>
+          in{' '}
+          <select
+            value={lab.physics}
+            aria-label="What moves bodies"
+            onChange={(event) => lab.enter({}, chosenIn(event) as Physics)}
+          >
+            <option value="loggia">Loggia’s world</option>
+            <option value="rapier">a room of Rapier</option>
+          </select>
+        </label>
+      )}
+      <button type="button" onClick={() => lab.enter()}>
         from the start
       </button>
       <button type="button" disabled={!isBack} onClick={() => model.continueHere()}>
@@ -38,9 +68,7 @@ export function LabPart({ lab, children }: { lab: Lab; children?: ReactNode }) {
         keep as scenario…
       </button>
       {children}
-      <span className="quiet">
-        {playing ? 'Escape pauses, and then all keys are the viewer’s' : live ? 'paused' : ''}
-      </span>
+      {playing && <span className="quiet">Escape pauses, and then all keys are the viewer’s</span>}
       {lab.conflict && (
         <span className="conflict" role="alert">
           {lab.conflict.file} has changed on the disk, and here.{' '}
@@ -54,6 +82,50 @@ export function LabPart({ lab, children }: { lab: Lab; children?: ReactNode }) {
       )}
       {keeps && <KeepDialog lab={lab} close={() => setKeeps(false)} />}
     </div>
+  );
+}
+
+/** What was chosen; keys are for the game again. */
+function chosenIn({ target }: ChangeEvent<HTMLSelectElement>): string {
+  target.blur();
+  return target.value;
+}
+
+/** Who is there besides in a world without a file, and who else can be invited. */
+function GuestsPart({ lab }: { lab: Lab }) {
+  const { guests } = lab.setting;
+  return (
+    <>
+      <select
+        value=""
+        className="short"
+        aria-label="Invite somebody"
+        onChange={(event) => {
+          const chosen = chosenIn(event);
+          const found = lab.guests.find(({ id }) => id === chosen);
+          if (found) lab.enter({ guests: [...guests, found] });
+        }}
+      >
+        <option value="">{guests.length === 0 ? 'with nobody else' : 'and…'}</option>
+        {lab.guests.map(({ id, text }) => (
+          <option key={id} value={id}>
+            {text}
+          </option>
+        ))}
+      </select>
+      {guests.map((guest, i) => (
+        <button
+          // biome-ignore lint/suspicious/noArrayIndexKey: the same guest may be invited twice
+          key={i}
+          type="button"
+          className="guest"
+          aria-label={`${guest.name} leaves`}
+          onClick={() => lab.enter({ guests: guests.filter((_, k) => k !== i) })}
+        >
+          {guest.name} ×
+        </button>
+      ))}
+    </>
   );
 }
 
@@ -120,18 +192,27 @@ function KeepDialog({ lab, close }: { lab: Lab; close: () => void }) {
   );
 }
 
-/** What each input is bound to, lit while it is held. */
+/** What each input is bound to, lit while it is held; touched, it presses that input. */
 export function KeysPart() {
-  const model = useModel();
-  const one = model.now;
-  if (!one || !(model.live instanceof Live)) return null;
+  const { ticks, tick, live } = useModel();
+  const one = live?.isPlayedHere ? ticks.at(tick).members.find(({ name }) => name === live.player) : undefined;
+  if (!one) return null;
   return (
     <ul className="keys" aria-label="Inputs">
-      {bindingsOf(one).map(({ input, keys, held }) => (
-        <li key={input} className={held ? 'held' : ''}>
-          <kbd>{keys}</kbd> {input}
-        </li>
+      {bindingsOf(one as Seen).map(({ input, keys, held }) => (
+        <KeyPart key={input} input={input} keys={keys} held={held} />
       ))}
     </ul>
+  );
+}
+
+function KeyPart({ input, keys, held }: { input: string; keys: string; held: boolean }) {
+  const { live } = useModel();
+  const element = useRef<HTMLLIElement>(null);
+  useEffect(() => (element.current && live ? live.touch(element.current, input) : undefined), [live, input]);
+  return (
+    <li ref={element} className={held ? 'held' : ''}>
+      <kbd>{keys}</kbd> {input}
+    </li>
   );
 }

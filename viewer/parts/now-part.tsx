@@ -1,7 +1,9 @@
+import { useEffect, useRef } from 'react';
 import { abilityColor } from '../../src/draw/palette.js';
 import { wordSeconds } from '../../src/draw/timeline/ticks.js';
 import type { Seen } from '../../src/recording/moment.js';
 import { mainReason, wordReason } from '../../src/report/reasons.js';
+import { lastUse, timingRows } from '../model/chosen.js';
 import { paletteNow, useModel } from './use.js';
 
 const round = (value: number) => Math.round(value * 100) / 100;
@@ -67,7 +69,6 @@ function Member({ one }: { one: Seen }) {
           </div>
         );
       })}
-      {model.why && <WhyBox />}
       <ul className="abilities" aria-label="Abilities">
         {plan.abilities.map(({ name, index, laneAt }) => {
           const runs = readout.isRunning(name);
@@ -77,7 +78,11 @@ function Member({ one }: { one: Seen }) {
           const state = runs ? 'runs' : main === null ? 'may' : 'not';
           return (
             <li key={name} className={`${state}${name === model.ability ? ' chosen' : ''}`} data-lane={laneAt}>
-              <button type="button" onClick={() => (state === 'not' ? model.ask(name) : model.choose(name))}>
+              <button
+                className="row"
+                type="button"
+                onClick={() => (state === 'not' ? model.ask(name) : model.choose(name))}
+              >
                 <i style={{ background: abilityColor(index, paletteNow()) }} />
                 <b>{name}</b>
                 <span>
@@ -86,6 +91,11 @@ function Member({ one }: { one: Seen }) {
                   {refused && <em> refused now</em>}
                 </span>
               </button>
+              {name === model.why?.ability ? (
+                <WhyBox />
+              ) : (
+                name === model.ability && <ChosenBox ability={name} one={one} />
+              )}
             </li>
           );
         })}
@@ -94,14 +104,47 @@ function Member({ one }: { one: Seen }) {
   );
 }
 
+/** A box that comes into sight when it is about something else. */
+function useShown(about: unknown) {
+  const box = useRef<HTMLDivElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what it is about is why it is looked for
+  useEffect(() => box.current?.scrollIntoView({ block: 'nearest' }), [about]);
+  return box;
+}
+
+/** When the ability that was chosen does what, and what became of its last use. */
+function ChosenBox({ ability, one }: { ability: string; one: Seen }) {
+  const model = useModel();
+  const box = useShown(ability);
+  return (
+    <div ref={box} className="use">
+      <p>
+        <b>{ability}</b> {lastUse(model, ability)}
+        <button type="button" aria-label="Choose nothing" onClick={() => model.choose(null)}>
+          ×
+        </button>
+      </p>
+      <dl>
+        {timingRows(one.plan, ability).map(([what, value]) => (
+          <div key={what}>
+            <dt>{what}</dt>
+            <dd>{value}</dd>
+          </div>
+        ))}
+      </dl>
+    </div>
+  );
+}
+
 /** Every reason against an ability, where it stands, what it rests on, and when it next could. */
 function WhyBox() {
   const model = useModel();
   const { why } = model;
+  const box = useShown(why);
   if (!why) return null;
   const next = nextMay(model.ticks, model.tick, why.ability, model.member);
   return (
-    <div className="why" role="status">
+    <div ref={box} className="why" role="status">
       <p>
         <b>
           {why.refused

@@ -122,8 +122,9 @@ class OpenStage {
     if (ghost) this.addBodies(ghost.ticks.at(ghostTick), palette, true);
     for (const trail of ghostTrails) this.addTrail(trail, palette.soft);
     const then = model.ticks.at(model.tick);
-    if (then.world !== this.shown || palette.dark !== this.dark) this.build(then.world, palette);
-    this.moveBlocks(then.world);
+    const world = model.scenery ?? then.world;
+    if (world !== this.shown || palette.dark !== this.dark) this.build(world, palette);
+    this.moveBlocks(world);
     for (const trail of trails) this.addTrail(trail, palette.now);
     this.addBodies(then, palette, false);
     const one = then.members.find(({ name }) => name === model.member) ?? then.members[0];

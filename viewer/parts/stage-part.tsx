@@ -7,12 +7,12 @@ import {
   follow,
   type StageParts,
 } from '../../src/draw/stage/draw-stage.js';
-import { Live } from '../model/live.js';
+import { keep, kept } from '../model/kept.js';
 import { trailsOf } from '../model/trails.js';
 import { StageOpen } from './stage-open.js';
 import { paletteNow, useCanvas, useModel, useQuietModel } from './use.js';
 
-const KEPT = 'loggia.stage';
+const KEPT = 'stage';
 const WORDS: Readonly<Record<keyof StageParts, string>> = {
   volumes: 'volumes',
   probes: 'probes',
@@ -21,28 +21,16 @@ const WORDS: Readonly<Record<keyof StageParts, string>> = {
   names: 'names',
 };
 
-function kept(): StageParts {
-  try {
-    return { ...ALL_PARTS, ...JSON.parse(localStorage.getItem(KEPT) ?? '{}') };
-  } catch {
-    return ALL_PARTS;
-  }
-}
-
 /** The world and everybody in it, at the playhead: from the side, or in space. */
 export function StagePart() {
   const model = useModel();
   const camera = useRef<Camera | null>(null);
   const follows = useRef(true);
-  const parts = useRef<StageParts>(kept());
+  const parts = useRef<StageParts>({ ...ALL_PARTS, ...(kept(KEPT) as object | null) });
   const isOpen = model.now?.plan.view === 'open';
   const set = (part: keyof StageParts, on: boolean) => {
     parts.current = { ...parts.current, [part]: on };
-    try {
-      localStorage.setItem(KEPT, JSON.stringify(parts.current));
-    } catch {
-      // A page from a file may keep nothing.
-    }
+    keep(KEPT, parts.current);
     model.changed();
   };
   return (
@@ -95,10 +83,11 @@ function StageSide({
       ghostTrails,
       ghost: ghost?.ticks.at(ghostTick) ?? null,
       selected: model.member,
+      scenery: model.scenery,
     });
   });
   // While somebody plays, the pointer is the game's: it aims, and its buttons are inputs.
-  const isPlayed = () => model.live instanceof Live && model.playing;
+  const isPlayed = () => model.live?.isPlayedHere && model.playing;
   useEffect(() => {
     const pointer = canvas.current;
     if (!pointer) return;

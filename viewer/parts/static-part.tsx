@@ -1,7 +1,8 @@
 import { useEffect, useState } from 'react';
 import { App } from '../app.js';
 import type { BrowserDisk } from '../model/browser-disk.js';
-import { Lab, sentenceOf } from '../model/lab.js';
+import { sentenceOf } from '../model/grounds.js';
+import { Lab } from '../model/lab.js';
 
 /** The lab in a page without a server: it plays what is in it, or a folder that somebody opens. */
 export function StaticPart({ first }: { first: BrowserDisk }) {

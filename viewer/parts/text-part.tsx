@@ -60,7 +60,7 @@ const notesField = StateField.define<DecorationSet>({
       const ranges = effect.value.flatMap((note) => {
         if (note.line > doc.lines) return [];
         const line = doc.line(note.line);
-        const lit = Decoration.line({ class: `lit ${note.kind}` }).range(line.from);
+        const lit = Decoration.line({ class: note.kind === 'value' ? '' : `lit ${note.kind}` }).range(line.from);
         return note.text === ''
           ? [lit]
           : [lit, Decoration.widget({ widget: new NoteWidget(note), side: 1 }).range(line.to)];
@@ -157,9 +157,8 @@ export function TextPart() {
       waiting = 0;
       last = performance.now();
       const editor = view.current;
-      const one = quiet.now;
       if (!editor) return;
-      const notes = one ? notesOf(one, quiet.why).filter((note) => note.file === quiet.file) : [];
+      const notes = notesOf(() => quiet.now, quiet.why, quiet.ability).filter((note) => note.file === quiet.file);
       editor.dispatch({ effects: setNotes.of(notes) });
     };
     const ask = () => {
@@ -176,20 +175,22 @@ export function TextPart() {
 
   return (
     <section className="text" aria-label="The moveset's text">
-      <div className="tabs" role="tablist" aria-label="Files">
-        {model.shownFiles.map(({ name, text, saved }) => (
-          <button
-            key={name}
-            type="button"
-            role="tab"
-            aria-selected={name === file}
-            title={name}
-            onClick={() => model.openFile(name)}
-          >
-            {name.replace(/^.*\//, '')}
-            {text !== saved && <span title="changed"> •</span>}
-          </button>
-        ))}
+      <div className="head">
+        <div className="tabs" role="tablist" aria-label="Files">
+          {model.shownFiles.map(({ name, text, saved }) => (
+            <button
+              key={name}
+              type="button"
+              role="tab"
+              aria-selected={name === file}
+              title={name}
+              onClick={() => model.openFile(name)}
+            >
+              {name.replace(/^.*\//, '')}
+              {text !== saved && <span title="changed"> •</span>}
+            </button>
+          ))}
+        </div>
         {model.save && (
           <button
             type="button"

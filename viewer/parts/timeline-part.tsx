@@ -10,7 +10,7 @@ import {
   wordHit,
 } from '../../src/draw/timeline/draw-timeline.js';
 import type { Model } from '../model/model.js';
-import { paletteNow, useCanvas, useQuietModel } from './use.js';
+import { paletteNow, useCanvas, useModel, useQuietModel } from './use.js';
 
 /** Tracks over time, with one playhead. */
 export function TimelinePart() {
@@ -91,10 +91,59 @@ export function TimelinePart() {
           } else model.zoom(1.0015 ** event.deltaY, timeScale(view()).invert(Math.max(LABELS, x)));
         }}
       />
-      <p className="told" aria-live="off">
-        {told || 'Drag to scrub; the wheel zooms, with Shift it scrolls; click a mark.'}
-      </p>
+      <div className="foot">
+        <p className="told" aria-live="off">
+          {told || 'Drag to scrub; the wheel zooms, with Shift it scrolls; click a mark.'}
+        </p>
+        <CurvesPart />
+      </div>
     </section>
+  );
+}
+
+/** Facts that are drawn as curves: each can go, and any other one can come. */
+function CurvesPart() {
+  const model = useModel();
+  const [asked, setAsked] = useState('');
+  const { facts } = model;
+  const names = model.now?.plan.factNames() ?? [];
+  const add = () => {
+    const fact = asked.trim();
+    if (fact === '') return;
+    if (model.now?.plan.reading(fact) === undefined) model.tell(`There is no fact "${fact}" that could be drawn.`);
+    else if (!facts.includes(fact)) model.setFacts([...facts, fact]);
+    setAsked('');
+  };
+  return (
+    <span className="curves">
+      {facts.map((fact) => (
+        <button
+          key={fact}
+          type="button"
+          aria-label={`No curve of ${fact}`}
+          onClick={() => model.setFacts(facts.filter((one) => one !== fact))}
+        >
+          {fact} ×
+        </button>
+      ))}
+      <input
+        value={asked}
+        placeholder="curve of…"
+        aria-label="Draw a curve of a fact"
+        list="facts"
+        onChange={(event) => setAsked(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') add();
+          if (event.key === 'Escape') event.currentTarget.blur();
+        }}
+        onBlur={add}
+      />
+      <datalist id="facts">
+        {names.map((name) => (
+          <option key={name} value={name} />
+        ))}
+      </datalist>
+    </span>
   );
 }
 

@@ -6,6 +6,7 @@ import { type AnyBlock, solidOf } from '../../world/blocks.js';
 import { FlatGround } from '../../world/flat-ground.js';
 import { SolidWorld } from '../../world/solid-world.js';
 import { TileWorld } from '../../world/tile-world.js';
+import type { World } from '../../world/world.js';
 import type { Palette } from '../palette.js';
 import type { Ink, Pen } from '../pen.js';
 
@@ -46,6 +47,8 @@ export interface StageView {
   /** The same tick of another run: drawn as outlines. */
   readonly ghost?: Moment | null;
   readonly ghostTrails?: readonly Trail[];
+  /** What the world looks like, where the moment does not know. */
+  readonly scenery?: World | null;
   /** Whose name is set off. */
   readonly selected?: string;
 }
@@ -113,7 +116,8 @@ function drawNames(pen: Pen, members: readonly SeenMember[], { palette, selected
 const NAME_WIDTH = 80;
 const NAME_HEIGHT = 28;
 
-function drawWorld(pen: Pen, { world }: Moment, view: StageView, project: Project): void {
+function drawWorld(pen: Pen, then: Moment, view: StageView, project: Project): void {
+  const world = view.scenery ?? then.world;
   const { palette, width, height } = view;
   if (world instanceof FlatGround) {
     const [, y] = project(0, world.y);
