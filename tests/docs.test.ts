@@ -4,25 +4,16 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import ts from 'typescript';
 import { describe, expect, test } from 'vitest';
+import { fragmentsOf, wholeMoveset } from '../scripts/guide.mjs';
 import { formatDiagnostic } from '../src/format/index.js';
 import { parseMoveset } from '../src/format/text.js';
 import { runScenarioFile } from '../src/scenario/index.js';
-import { ROOT, SMALL } from './support.js';
+import { ROOT } from './support.js';
 
 const PAGES = ['README.md', ...readdirSync(join(ROOT, 'docs/guide')).map((name) => `docs/guide/${name}`)];
 
-/** Fenced fragments of a page: their language, what follows it, and their text. */
-function fragments(page: string): { language: string; info: string; text: string }[] {
-  const text = readFileSync(join(ROOT, page), 'utf8');
-  return [...text.matchAll(/^```(\w+)([^\n]*)\n([\s\S]*?)^```$/gm)].map(([, language, info, text]) => ({
-    language,
-    info: info.trim(),
-    text,
-  }));
-}
-
 describe.each(PAGES)('%s', (page) => {
-  const all = fragments(page);
+  const all = fragmentsOf(readFileSync(join(ROOT, page), 'utf8'));
   const folder = mkdtempSync(join(tmpdir(), 'loggia-docs-'));
   symlinkSync(join(ROOT, 'node_modules'), join(folder, 'node_modules'));
 
@@ -35,7 +26,7 @@ describe.each(PAGES)('%s', (page) => {
   test('every moveset in it has no faults; what is only a part is completed by the small moveset of the tests', () => {
     for (const { language, info, text } of all) {
       if (language !== 'yaml' || info === 'scenario') continue;
-      const { diagnostics } = parseMoveset(/^loggia:/m.test(text) ? text : SMALL + text, 'demo/boatyard/guide.yaml', {
+      const { diagnostics } = parseMoveset(wholeMoveset(text), 'demo/boatyard/guide.yaml', {
         read: (path) => ({ text: readFileSync(join(ROOT, path), 'utf8') }),
       });
       const unread = (d: { code: string }) => !['is-part', 'unread-input', 'bound-twice'].includes(d.code);
@@ -48,7 +39,7 @@ describe.each(PAGES)('%s', (page) => {
     for (const [i, { language, info, text }] of all.entries()) {
       if (language !== 'yaml') continue;
       if (info !== 'scenario') {
-        moveset = /^loggia:/m.test(text) ? text : SMALL + text;
+        moveset = wholeMoveset(text);
         continue;
       }
       writeFileSync(join(folder, 'moveset.yaml'), moveset);

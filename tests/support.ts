@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { SMALL } from '../scripts/guide.mjs';
 import { type Loaded, parseMoveset } from '../src/format/text.js';
 import {
   BoxWorld,
@@ -10,6 +11,8 @@ import {
   type Plan,
   type TileWorld,
 } from '../src/index.js';
+
+export { SMALL };
 
 export const ROOT = join(import.meta.dirname, '..');
 
@@ -42,19 +45,6 @@ export function makeCharacter(
   const lines = Object.entries(inputs).map(([name, input]) => `  ${name}: ${input}\n`);
   return new Character(plan(SMALL.replace('inputs:\n', `inputs:\n${lines.join('')}`) + more), options);
 }
-
-export const SMALL = `
-loggia: 1
-name: Pell
-inputs:
-  move: { stick: { left: KeyA, right: KeyD, up: KeyW, down: KeyS } }
-  jump: { button: Space }
-  gaff: { button: KeyJ }
-  gale: { button: KeyF }
-stances:
-  stand: { when: grounded, tags: floor }
-  fall: { tags: air }
-`;
 
 /** Ticks a character so often and returns all that happened, in words short enough to compare. */
 export function tick(c: Character, ticks = 1): string[] {

@@ -245,6 +245,8 @@ export class Recorder implements Watcher {
   private keep(): void {
     const { source, frames, log } = this;
     const keepsProbes = log !== null;
+    // Also before the first tick, and after a restore, when no tick has opened it.
+    if (log) log.open = true;
     if (keepsProbes) for (const c of source.characters) askAll(c);
     if (log) log.open = false;
     this.ticking = false;

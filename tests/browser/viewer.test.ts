@@ -150,6 +150,80 @@ test('in the lab, real keys play; what is dragged and saved is that number in th
   expect(faults).toEqual([]);
 }, 300_000);
 
+test('in the lab, somebody is invited, another one is played, bodies move in a room of Rapier, keys are touched, and the run is kept as a file', async () => {
+  const template = readFileSync(join(ROOT, 'dist/viewer/viewer.html'), 'utf8');
+  const server = new LocalServer({
+    root: folder,
+    file: 'boatyard/pell-breakwater.yaml',
+    page: (token) => servedPage(template, 'lab', token),
+    rapier: join(ROOT, 'node_modules/@dimforge/rapier3d-compat/dist/rapier.mjs'),
+    port: 0,
+  });
+  const page = await context.newPage();
+  await page.goto(await server.listen());
+  await page.getByLabel('Invite somebody').selectOption({ label: 'sentry (sentry.yaml), plays patient.yaml' });
+  await reads(page.locator('.story, .now .members'), /Pellsentry/);
+  await page.getByLabel('What moves bodies').selectOption('rapier');
+  await reads(page.locator('h1'), /, by Rapier$/);
+  await page.getByLabel('Who is played').selectOption('sentry');
+  await reads(page.locator('.keys'), /claw/);
+  const claw = page.locator('.keys li', { hasText: 'claw' });
+  await claw.hover();
+  await page.mouse.down();
+  await reads(page.locator('.keys .held'), /claw/);
+  await page.mouse.up();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Shift+S');
+  await reads(page.locator('.abilities .runs b'), /^claw$/);
+  // What is made again asks the room itself.
+  await page.getByRole('button', { name: 'play on from here' }).click();
+  await reads(page.locator('.transport .main'), /^Pause$/);
+  await page.keyboard.press('Escape');
+  await page.getByLabel('Draw a curve of a fact').fill('timeIn(claw)');
+  await page.keyboard.press('Enter');
+  await reads(page.locator('.curves'), /timeIn\(claw\)/);
+  await page.keyboard.press('Escape');
+
+  await page.locator('summary', { hasText: 'run' }).click();
+  const [kept] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'save it as a file' }).click(),
+  ]);
+  const run = join(folder, 'run.jsonl.gz');
+  await kept.saveAs(run);
+  await page.locator('summary', { hasText: 'run' }).click();
+  const [chooser] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    page.getByRole('button', { name: 'open one from a file…' }).click(),
+  ]);
+  await chooser.setFiles(run);
+  await reads(page.locator('h1'), /^run\.jsonl\.gz$/);
+  await page.keyboard.press('m');
+  await page.keyboard.press('s');
+  await reads(page.locator('.abilities .runs b'), /^claw$/);
+  await page.getByRole('button', { name: /^back to / }).click();
+  await reads(page.locator('h1'), /, by Rapier$/);
+  await page.close();
+  await server.close();
+  expect(faults).toEqual([]);
+}, 300_000);
+
+test('without a server, an example of the guide opens in the lab, and is played', async () => {
+  execFileSync('node', ['scripts/build-lab.mjs'], { cwd: ROOT });
+  await context.setOffline(true);
+  const page = await context.newPage();
+  await page.goto(pathToFileURL(join(ROOT, 'build/lab/guide/20-make-an-opponent.html')).href);
+  await page.getByRole('link', { name: 'Play in it, and change its numbers' }).click();
+  await reads(page.locator('h1'), /^guide-20-2\/scenario\.yaml$/);
+  await page.keyboard.press('KeyJ', { delay: 60 });
+  await reads(page.locator('.abilities .runs b'), /^jab$/);
+  // The rival strikes by itself.
+  await reads(page.locator('.now .pool'), /grit1?\d of 20/);
+  await context.setOffline(false);
+  await page.close();
+  expect(faults).toEqual([]);
+}, 300_000);
+
 test('a running game is shown live in another page, takes what is changed there, and goes back to a tick', async () => {
   cpSync(join(DEMO, 'pell-basics.yaml'), join(game, 'pell.yaml'));
   writeFileSync(join(game, 'package.json'), '{}');

@@ -249,6 +249,14 @@ test("a host's own world is not needed again, until something is asked that neve
   expect(changed.play({ inputs: () => {}, until: 95 }).stopped).toBeNull();
   const file = await Recording.fromFile(await own.toFile());
   expect(file.play({ inputs: () => {} }).stopped?.tick).toBe(20);
+  // What looking asks is there for every tick, also before the first one and after a restore.
+  const warps = `${DASH.replace('brace:', 'step: { start: { press: gaff }, warp: { along: facing, by: 3 }, phases: [{ for: 1s }] }\n  brace:')}`;
+  const one = makeCharacter(warps, { world: { ...withoutRooms(flatGround()), still: false } });
+  const looked = new Recording(one);
+  one.tick();
+  one.restore(one.snapshot());
+  const read = await Recording.fromFile(await looked.toFile());
+  for (const tick of [-1, 0]) expect(read.why(tick, 'step')).toMatchObject({ tick, may: true });
   // A tick in which it threw has not been.
   const moody = withoutRooms(flatGround());
   let throws = false;

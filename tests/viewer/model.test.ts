@@ -1,14 +1,20 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import * as rapier from '@dimforge/rapier3d-compat';
 import { expect, test } from 'vitest';
+import { type ScenarioFile, scenarioIn } from '../../src/format/project-files.js';
+import { BoxWorld, Character, type Plan, TileWorld, type World } from '../../src/index.js';
 import { Recording } from '../../src/recording/index.js';
 import { runScenarioFile } from '../../src/scenario/index.js';
+import { lastUse, timingRows } from '../../viewer/model/chosen.js';
 import { type Disk, relativeTo, resolveFrom } from '../../viewer/model/disk.js';
-import { groundOf } from '../../viewer/model/grounds.js';
+import { groundOf, YARD } from '../../viewer/model/grounds.js';
+import { guestsOf } from '../../viewer/model/guests.js';
 import { notesOf } from '../../viewer/model/lit.js';
 import { Model } from '../../viewer/model/model.js';
 import { numberAt, numbersIn, stepped } from '../../viewer/model/numbers.js';
-import { ROOT } from '../support.js';
+import { roomOf } from '../../viewer/model/rapier-room.js';
+import { PELL_TEXT, plan, ROOT } from '../support.js';
 
 async function opened(name: string): Promise<Model> {
   let recording: Recording | undefined;
@@ -135,4 +141,114 @@ test('the world of a scenario is played with everybody in it: movesets and oppon
     fault: 'demo/boatyard/pell.yaml names no moveset.',
   });
   expect(await at('nowhere.yaml')).toEqual({ fault: expect.stringContaining('ENOENT') });
+});
+
+test('guests: everybody whom scenarios have, each once, with what plays them; who is played is played by nothing else', async () => {
+  const scenarios = ['sentry-fights', 'parry', 'dash-neutral'].map((name) => {
+    const file = `demo/boatyard/scenarios/${name}.yaml`;
+    return scenarioIn(file, readFileSync(join(ROOT, file), 'utf8')) as ScenarioFile;
+  });
+  const pell = 'demo/boatyard/pell-breakwater.yaml';
+  const guests = guestsOf(pell, scenarios);
+  expect(guests.map(({ text }) => text)).toEqual([
+    'one with the same moveset',
+    'sentry (sentry.yaml), plays patient.yaml',
+    'sentry (sentry.yaml), stands',
+  ]);
+  const disk = {
+    read: async (file: string) => readFileSync(join(ROOT, file), 'utf8'),
+    project: async () => ({ file: pell, scenarios }),
+  } as unknown as Disk;
+  const at = async (as: string | null) => {
+    const found = await groundOf({ ground: YARD, as, guests: [guests[1], guests[0], guests[2]] }, pell, disk, []);
+    if ('fault' in found) throw new Error(found.fault);
+    return found.ready;
+  };
+  const { players, places } = await at(null);
+  expect([...players.others.keys()]).toEqual(['sentry', 'double', 'sentry2']);
+  // They stand side by side on the same floor, and whoever may be called is known from the scenarios.
+  expect([...places.values()].map(([x, y]) => [x, y])).toEqual([
+    [6.5, 3],
+    [10.5, 3],
+    [13, 3],
+    [15.5, 3],
+  ]);
+  expect([Object.keys(players.summons), [...players.plays.keys()]]).toEqual([['skerry', 'pearl'], ['sentry']]);
+  expect([...(await at('sentry')).players.plays.keys()]).toEqual([]);
+});
+
+test('a room of Rapier is the same world: whoever walks, hops and falls in it is where they are in ours', async () => {
+  await rapier.init();
+  const moveset = plan(PELL_TEXT);
+  const rows = ['..............', '......##......', '..............', '.@..--....##..', '##############'];
+  const blocks = [{ at: [9, 1.2], size: [3, 0.4], turn: [0, 0, 0.1736, 0.9848] }] as const;
+  const own = new TileWorld(rows, { blocks, places: { slip: '@' }, edges: { sides: 'wall', bottom: 'fall' } });
+  const room = roomOf(rapier, own, ['slip']);
+  expect(room).toBe('In Rapier, the edges of a world can only be walls.');
+  expect(roomOf(rapier, new BoxWorld([{ from: [0, 0], to: [1, 1], name: 'raft' }]), [])).toMatch(/something moves\.$/);
+  const world = new TileWorld(rows, { blocks, places: { slip: '@' }, edges: { sides: 'wall' } });
+  const same = roomOf(rapier, world, ['slip', 'nowhere']);
+  if (typeof same === 'string') throw new Error(same);
+  expect([same.find?.('slip'), same.find?.('nowhere')]).toEqual([{ x: 1.5, y: 1, z: 0 }, undefined]);
+  const walk = (of: World) => {
+    const c = new Character(moveset, { world: of, at: [1.5, 1] });
+    const way: number[] = [];
+    for (let t = 0; t < 240; t++) {
+      if (t === 5) c.door.press('move.right');
+      if (t % 50 === 40) c.door.press('jump');
+      if (t % 50 === 45) c.door.release('jump');
+      if (t === 170) c.door.release('move.right');
+      c.tick();
+      way.push(c.readout.x, c.readout.y);
+    }
+    return way;
+  };
+  const [a, b] = [walk(world), walk(same)];
+  expect(Math.max(...a.map((one, i) => Math.abs(one - b[i])))).toBeLessThan(0.15);
+  expect(Math.max(...a.filter((_, i) => i % 2 === 0))).toBeGreaterThan(8);
+});
+
+test('formulas say on their lines what they are: of what runs, of what was chosen, and named conditions', async () => {
+  const model = await opened('dash-neutral');
+  model.goTo(model.timeline.members[0].tracks.flatMap((track) => (track.kind === 'lane' ? track.bars : []))[0].from);
+  const texts = () =>
+    notesOf(() => model.now, null, model.ability).flatMap(({ kind, file, line, text }) => {
+      const lines = model.files.find(({ name }) => name === file)?.text.split('\n') ?? [];
+      return kind === 'value' ? [`${lines[line - 1].trim()} -> ${text}`] : [];
+    });
+  const lineOf = (start: string) => texts().find((text) => text.startsWith(start));
+  expect(lineOf('steering:')).toBe('steering: move.amount > 0 -> does not hold · move.amount 0');
+  expect(lineOf('end: [landed, atWall]')).toBe('end: [landed, atWall] -> landed false; atWall false');
+  expect(lineOf('- { name: rise')).toBeUndefined();
+  model.choose('hop');
+  expect(lineOf('- { name: rise')).toMatch(/-> holds · vy -?[\d.]+; holds · held\(jump\) false$/);
+});
+
+test('an ability that was chosen tells its timing, and how far its last use carried', async () => {
+  const model = await opened('dash-neutral');
+  expect(Object.fromEntries(timingRows(model.now?.plan as Plan, 'galeDash'))).toEqual({
+    'starts up': '0f',
+    acts: '12f',
+    recovers: '0f',
+    'in all': '12f, 0.20 s',
+    costs: '9 wind',
+  });
+  expect(lastUse(model, 'galeDash')).toBe('not used before this tick');
+  model.goTo(model.ticks.last);
+  expect(lastUse(model, 'galeDash')).toMatch(/^used at 0\.\d+ s for 12 ticks, carried 3\.6\d*; galeDash ends$/);
+});
+
+test('any fact can be a curve, and is one in the run beside it, too', async () => {
+  const model = await opened('dash-neutral');
+  model.setFacts(['timeIn(galeDash)']);
+  const curves = () =>
+    model.timeline.members[0].tracks.flatMap((track) => (track.kind === 'fact' ? [[track.name, track.high]] : []));
+  expect(curves()).toEqual([['timeIn(galeDash)', expect.closeTo(11 / 60, 2)]]);
+  const file = model.files.find(({ name }) => name.endsWith('pell-basics.yaml')) as Model['files'][number];
+  model.goTo(0);
+  model.edit(file.name, file.text.replace('for: 0.2s', 'for: 0.1s'));
+  model.setFacts(['timeIn(galeDash)', 'vx']);
+  expect(model.ghost?.timeline.members[0].tracks.filter(({ kind }) => kind === 'fact').map(({ name }) => name)).toEqual(
+    ['timeIn(galeDash)', 'vx'],
+  );
 });

@@ -1,3 +1,4 @@
+import type { Plan } from '../../src/compile/plan.js';
 import { Bindings } from '../../src/devices/bindings.js';
 import { B_DOWN, BUTTON } from '../../src/record/slots.js';
 import type { Seen } from '../../src/recording/moment.js';
@@ -9,9 +10,31 @@ export interface BoundInput {
   readonly held: boolean;
 }
 
+/** Keys for what has none, as with those whom only opponents play: for sides of sticks, and for all others. */
+const SIDES: Readonly<Record<string, string>> = {
+  left: 'ArrowLeft',
+  right: 'ArrowRight',
+  up: 'ArrowUp',
+  down: 'ArrowDown',
+};
+const SPARE = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0'].map((digit) => `Digit${digit}`);
+
+/** The bindings of a moveset, and keys that are free for inputs that are bound to nothing. */
+export function bindingsFor(plan: Plan): Bindings {
+  const bindings = new Bindings(plan);
+  const isFree = (key: string | undefined) => key !== undefined && bindings.inputsOf(key).length === 0;
+  for (const input of plan.names.button) {
+    if (bindings.sourcesOf(input).length > 0) continue;
+    const side = SIDES[input.replace(/^.*\./, '')];
+    const key = input.includes('.') && isFree(side) ? side : SPARE.find(isFree);
+    if (key !== undefined) bindings.rebind(input, [key]);
+  }
+  return bindings;
+}
+
 /** The inputs of somebody that keys press; sides of sticks are inputs of their own. */
 export function bindingsOf({ plan, c }: Seen): BoundInput[] {
-  const bindings = new Bindings(plan);
+  const bindings = bindingsFor(plan);
   return plan.names.button.flatMap((input, i) => {
     const sources = bindings.sourcesOf(input);
     const own = sources.find((source) => !source.startsWith('pad.')) ?? sources[0];

@@ -60,24 +60,42 @@ export class BrowserDisk implements Disk {
     return Object.fromEntries(files.map((file) => [file, 0]));
   }
 
-  /** Another disk, with the files of a folder that somebody chooses; its movesets. */
-  async open(): Promise<{ disk: BrowserDisk; movesets: string[] }> {
+  /** Another disk, with the files of a folder that somebody chooses. */
+  async open(): Promise<BrowserDisk> {
     const files: Record<string, string> = {};
     const handles = new Map<string, FileSystemFileHandle>();
     const pick = (window as unknown as Handles).showDirectoryPicker;
     if (pick) await gather(await pick.call(window, { mode: 'readwrite' }), '', files, handles);
     else for (const [name, file] of await chooseFiles()) files[name] = await file.text();
-    const movesets = Object.keys(files).filter((name) => /^(stances|include):/m.test(files[name]));
-    if (movesets.length === 0) throw new DiskFault('There is no moveset in this folder.');
-    const disk = new BrowserDisk({ file: movesets[0], files });
+    const [first] = movesetsIn(Object.entries(files));
+    if (first === undefined) throw new DiskFault('There is no moveset in this folder.');
+    const disk = new BrowserDisk({ file: first, files });
     for (const [name, handle] of handles) disk.handles.set(name, handle);
-    return { disk, movesets };
+    return disk;
   }
 
-  /** Opens another of its movesets. */
-  choose(file: string): void {
-    this.file = file;
+  /** All movesets that are here. */
+  get movesets(): string[] {
+    return movesetsIn([...this.files]);
   }
+
+  /** The moveset that is opened. */
+  get chosen(): string {
+    return this.file;
+  }
+
+  /** The same files, with another moveset to open; where there is none of that name, as they are. */
+  choosing(file: string): BrowserDisk {
+    if (!this.files.has(file)) return this;
+    const other = new BrowserDisk({ file, files: {} });
+    other.files = this.files;
+    for (const [name, handle] of this.handles) other.handles.set(name, handle);
+    return other;
+  }
+}
+
+function movesetsIn(files: readonly (readonly [name: string, text: string])[]): string[] {
+  return files.filter(([, text]) => /^(stances|include):/m.test(text) && !/^part:/m.test(text)).map(([name]) => name);
 }
 
 async function gather(

@@ -86,7 +86,7 @@ export function wordFormula(one: Seen, { conditions, amount, reads }: Formula): 
 export function wordReading(one: Seen, { type, run, at }: Reading): string {
   run?.(one.c);
   const value = one.c.r[at];
-  if (type === 'truth') return value === 1 ? 'yes' : 'no';
+  if (type === 'truth') return String(value === 1);
   return type === 'time' ? `${shown(value / one.plan.rate)} s` : shown(value);
 }
 

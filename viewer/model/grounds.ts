@@ -77,7 +77,8 @@ async function ownData(
   const plans = [plan];
   for (const [i, { name, entry, moveset }] of guests.entries()) {
     const place = [at[0] + FIRST_GUEST + NEXT_GUEST * i, ...at.slice(1)];
-    const known = name === plan.name || Object.hasOwn(others, name) ? `other ${name}` : name;
+    let known = name;
+    for (let k = 2; known === plan.name || Object.hasOwn(others, known); k++) known = `${name}${k}`;
     others[known] = { facing: 'left', ...entry, moveset, at: place };
     const own = await compileFile(moveset, disk, texts);
     if (typeof own !== 'string') plans.push(own);

@@ -35,6 +35,7 @@ export class Lab {
   conflict: { readonly file: string; readonly text: string } | null = null;
   private stamps: Readonly<Record<string, number>> = {};
   private rapier: RapierProgram | null = null;
+  private watching: ReturnType<typeof setInterval> | undefined;
 
   private constructor(
     readonly disk: Disk,
@@ -163,9 +164,15 @@ export class Lab {
     }
   }
 
+  /** Nothing is played or watched any more. */
+  close(): void {
+    clearInterval(this.watching);
+    this.model.live?.stop();
+  }
+
   /** What others write is taken over, unless it is changed here, too. */
   private watch(): void {
-    setInterval(async () => {
+    this.watching = setInterval(async () => {
       try {
         const names = this.texts.map(({ name }) => name);
         const now = await this.disk.stamps(names);

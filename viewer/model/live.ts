@@ -9,6 +9,7 @@ import { Sink } from '../../src/report/diagnostic.js';
 import { beginRun, type Prepared } from '../../src/scenario/run.js';
 import type { World } from '../../src/world/world.js';
 import { movesOf } from '../../src/world/world-data.js';
+import { bindingsFor } from './bindings.js';
 import type { Going, Pointing } from './going.js';
 
 /** How much of a run is kept, in seconds. */
@@ -148,7 +149,8 @@ export class Live implements Going {
     this.deafen();
     const { character, pointing } = this;
     if (!character) return;
-    this.listening = listen(character, { window: this.playing.window, ...pointing });
+    const bindings = bindingsFor(character.plan);
+    this.listening = listen(character, { window: this.playing.window, bindings, ...pointing });
     const { hub } = this.listening;
     hub.muted = this.quiet;
     for (const [element, { input }] of this.touched) {

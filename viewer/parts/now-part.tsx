@@ -108,7 +108,9 @@ function Member({ one }: { one: Seen }) {
 function useShown(about: unknown) {
   const box = useRef<HTMLDivElement>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what it is about is why it is looked for
-  useEffect(() => box.current?.scrollIntoView({ block: 'nearest' }), [about]);
+  useEffect(() => {
+    box.current?.scrollIntoView({ block: 'nearest' });
+  }, [about]);
   return box;
 }
 

@@ -22,7 +22,7 @@ export function TimelinePart() {
   const view = (): TimelineView => viewOf(model, size.current, scroll.current);
   const canvas = useCanvas((pen, width, height) => {
     size.current = { width, height };
-    const { height: whole } = layOutRows(model.timeline);
+    const { height: whole } = layOutRows(model.timeline, model.live?.player);
     scroll.current = Math.max(0, Math.min(scroll.current, whole - height));
     drawTimeline(pen, model.timeline, view());
   });
@@ -150,7 +150,7 @@ function CurvesPart() {
 function viewOf(model: Model, { width, height }: { width: number; height: number }, scroll: number): TimelineView {
   const { from, to, tick, flags, ability, ghost } = model;
   return {
-    rows: layOutRows(model.timeline).rows,
+    rows: layOutRows(model.timeline, model.live?.player).rows,
     width,
     height,
     from,

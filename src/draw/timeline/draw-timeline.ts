@@ -33,10 +33,10 @@ export interface TimelineRow {
 }
 
 /** Tracks without anything on them are left out. */
-export function layOutRows({ members }: Timeline, of?: readonly string[]): { rows: TimelineRow[]; height: number } {
+export function layOutRows({ members }: Timeline, first?: string): { rows: TimelineRow[]; height: number } {
   const rows: TimelineRow[] = [];
   let y = AXIS;
-  const shown = members.filter(({ name }) => !of || of.includes(name));
+  const shown = [...members].sort((a, b) => Number(b.name === first) - Number(a.name === first));
   for (const member of shown) {
     if (shown.length > 1) {
       rows.push({ member, track: null, y, height: HEAD });
