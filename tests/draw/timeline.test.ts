@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { expect, test } from 'vitest';
 import { LIGHT } from '../../src/draw/palette.js';
 import { AXIS, LABELS, layOutRows, timelineAt, timeScale, wordHit } from '../../src/draw/timeline/draw-timeline.js';
-import { splice, ticksOf } from '../../src/draw/timeline/ticks.js';
+import { joined, ticksOf } from '../../src/draw/timeline/ticks.js';
 import { timelineSvg } from '../../src/draw/timeline/timeline-svg.js';
 import { TimelineMaker, type Track, tracksOf } from '../../src/draw/timeline/tracks.js';
 import { Character, flatGround } from '../../src/index.js';
@@ -125,7 +125,12 @@ test('tracks that are added tick by tick, also after a swap and in a ring, are t
   );
   // In tick 375 it is pressed, and 378 is amid the dash.
   const made = recording.play({ from: 375, plan: other });
-  const { members } = tracksOf(splice(ticksOf(recording), ticksOf(made), 375));
+  const { members } = tracksOf(
+    joined([
+      { from: -1, recording },
+      { from: 375, recording: made },
+    ]),
+  );
   expect(trackOf(members[0].tracks, 'input', 'gale').presses.map(({ tick }) => tick)).toContain(375);
   // It stands in its stance all the time, and what cooled down by the former moveset cools no more.
   expect(trackOf(members[0].tracks, 'stance', 'stance').spans).toHaveLength(1);
@@ -135,7 +140,12 @@ test('tracks that are added tick by tick, also after a swap and in a ring, are t
   const without = plan(
     `${SMALL}pools: { wind: { max: 12 } }\nabilities:\n  leap: { start: { press: gale }, phases: [{ for: 20f }] }\n`,
   );
-  const gone = tracksOf(splice(ticksOf(recording), ticksOf(recording.play({ from: 378, plan: without })), 378));
+  const gone = tracksOf(
+    joined([
+      { from: -1, recording },
+      { from: 378, recording: recording.play({ from: 378, plan: without }) },
+    ]),
+  );
   const last = trackOf(gone.members[0].tracks, 'lane', 'body').bars.findLast(({ ability }) => ability === 'dash');
   expect([last?.from, last?.to]).toEqual([375, 378]);
 });

@@ -1,6 +1,6 @@
 import { originOf } from '../../src/compile/origin.js';
 import type { Plan } from '../../src/compile/plan.js';
-import { splice, type Ticks, ticksOf, wordSeconds } from '../../src/draw/timeline/ticks.js';
+import { joined, type Part, type Ticks, wordSeconds } from '../../src/draw/timeline/ticks.js';
 import { type Timeline, TimelineMaker, tracksOf } from '../../src/draw/timeline/tracks.js';
 import { compileTexts } from '../../src/format/compile-texts.js';
 import type { PlacedDiagnostic } from '../../src/format/show.js';
@@ -77,8 +77,8 @@ export class Model {
 
   /** What goes on, in the lab; else null. */
   live: Going | null = null;
-  /** What is called of the last ticks, where not all that was played is on one recording. */
-  private earlier: Ticks | null = null;
+  /** What was played, where a run was continued elsewhere: all of it but what edits have made. */
+  private played: readonly Part[];
 
   constructor(
     /** What was recorded. */
@@ -86,7 +86,8 @@ export class Model {
     public title: string,
     files?: TextFile[],
   ) {
-    this.ticks = ticksOf(recording);
+    this.played = [wholeOf(recording)];
+    this.ticks = joined(this.played);
     this.maker = new TimelineMaker(this.ticks, { facts: this.facts });
     this.maker.catchUp();
     const first = Math.min(Math.max(0, recording.first), recording.last);
@@ -104,10 +105,10 @@ export class Model {
     this.live = live;
     this.recording = live.recording;
     this.title = title;
-    this.earlier = null;
     this.clearEdits();
     this.flags = [];
-    this.ticks = ticksOf(live.recording);
+    this.played = [wholeOf(live.recording)];
+    this.ticks = joined(this.played);
     this.remake();
     this.member = live.player;
     this.tick = this.ticks.last;
@@ -124,31 +125,28 @@ export class Model {
   continueHere(): void {
     const { live, tick } = this;
     if (!live?.canContinue) return;
-    const source = this.sourceOf(tick);
-    if (live.isPlayedHere && tick < source.first) {
-      this.told = 'This tick was played before the run was continued elsewhere; it can only be looked at.';
-      this.changed();
-      return;
-    }
-    const shown = this.ticks;
-    const next = live.goOn(source, tick);
+    const parts = this.parts;
+    const next = live.goOn(partOf(parts, tick).recording, tick);
     if (next) {
       live.stop();
       this.live = next;
       this.recording = next.recording;
-      this.earlier = shown;
+      this.played = [...parts.filter(({ from }) => from < tick), { from: tick, recording: next.recording }].slice(
+        -MOST_PARTS,
+      );
     }
     this.clearEdits();
-    this.ticks = next ? splice(shown, ticksOf(this.recording), this.recording.first) : this.base;
+    this.ticks = joined(this.played);
     this.remake();
     this.why = null;
     this.told = '';
     this.setPlaying(true);
   }
 
-  /** The recording that holds a tick as it is shown. */
-  private sourceOf(tick: number): Recording {
-    return this.made && tick >= this.made.first ? this.made : this.recording;
+  /** What is shown: what was played, up to what edits have made of it. */
+  private get parts(): readonly Part[] {
+    const { made, played } = this;
+    return made ? [...played.filter(({ from }) => from < made.first), { from: made.first, recording: made }] : played;
   }
 
   private setPlaying(on: boolean): void {
@@ -392,7 +390,7 @@ export class Model {
   /** Why an ability did not start, or could not have, in the tick that is looked at. */
   ask(ability: string): void {
     this.ability = ability;
-    this.why = this.sourceOf(this.tick).why(this.tick, ability, this.now?.name);
+    this.why = partOf(this.parts, this.tick).recording.why(this.tick, ability, this.now?.name);
     const place = this.why.reasons.find((reason) => reason.place)?.place;
     if (place) this.seekTo(place.file, place.line);
     else this.seekPath(['abilities', ability]);
@@ -498,8 +496,10 @@ export class Model {
 
   /** Makes the run again from the tick of the first edit. */
   private playAgain(): void {
-    const { recording } = this;
-    const asked = this.fromStart ? recording.first : (this.editedAt ?? this.tick - 1);
+    const { played } = this;
+    const base = joined(played);
+    const asked = this.fromStart ? base.first : (this.editedAt ?? this.tick - 1);
+    const { recording } = partOf(played, Math.max(asked, base.first));
     const from = Math.max(recording.first, Math.min(asked, recording.last));
     let made = recording;
     let start: number | undefined = from;
@@ -514,12 +514,11 @@ export class Model {
       this.changed();
       return;
     }
-    const base = this.base;
     if (this.ghost === null) this.ghost = { ticks: base, timeline: tracksOf(base) };
     this.made = made;
-    this.ticks = splice(base, ticksOf(made), from);
+    this.ticks = joined(this.parts);
     this.remake();
-    this.told = this.difference(made, from);
+    this.told = this.difference(recording, made, from);
     this.tick = Math.min(this.tick, this.ticks.last);
     this.why =
       this.ability !== null && this.why !== null
@@ -534,20 +533,14 @@ export class Model {
     else this.changed();
   }
 
-  private difference(made: Recording, from: number): string {
+  private difference(before: Recording, made: Recording, from: number): string {
     const seconds = (tick: number) => wordSeconds(tick, this.ticks.rate);
-    const { same, first, furthest } = compare(this.recording, made, { names: ['the former run', 'this one'] });
+    const { same, first, furthest } = compare(before, made, { names: ['the former run', 'this one'] });
     const stopped = made.stopped ? ` It ends at ${seconds(made.stopped.tick)}: ${made.stopped.why}` : '';
     if (same || first === null) return `From ${seconds(from)} on, nothing differs.${stopped}`;
     const [difference] = [...first.differences].sort((a, b) => weight(a.kind) - weight(b.kind));
     const far = furthest >= 0.005 ? ` At most ${furthest.toFixed(2)} apart.` : '';
     return `First difference at ${seconds(first.tick)}: ${difference?.text ?? ''}${far}${stopped}`;
-  }
-
-  /** What was recorded, with what was played before it. */
-  private get base(): Ticks {
-    const own = ticksOf(this.recording);
-    return this.earlier ? splice(this.earlier, own, this.recording.first) : own;
   }
 
   private clearEdits(): void {
@@ -562,7 +555,7 @@ export class Model {
     this.clearEdits();
     this.diagnostics = [];
     this.told = '';
-    this.ticks = this.base;
+    this.ticks = joined(this.played);
     this.remake();
     this.tick = Math.min(this.tick, this.ticks.last);
     this.changed();
@@ -580,6 +573,18 @@ const FACTS = 'curves';
 function keptFacts(): readonly string[] {
   const found = kept(FACTS);
   return Array.isArray(found) && found.every((fact) => typeof fact === 'string') ? found : ['vx', 'vy'];
+}
+
+/** So often a run can be continued elsewhere before what was played first is forgotten. */
+const MOST_PARTS = 20;
+
+function wholeOf(recording: Recording): Part {
+  return { from: Number.NEGATIVE_INFINITY, recording };
+}
+
+/** The part that a tick is on. */
+function partOf(parts: readonly Part[], tick: number): Part {
+  return parts.findLast(({ from }) => from <= tick) ?? parts[0];
 }
 
 /** What happened says more than a number. */

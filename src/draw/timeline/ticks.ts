@@ -2,7 +2,7 @@ import type { Moment } from '../../recording/moment.js';
 import type { Recording } from '../../recording/recording.js';
 import { rowsOf } from '../../recording/rows-of.js';
 
-/** What can be looked at, tick by tick: a recording, or one up to a tick and another one from there on. */
+/** What can be looked at, tick by tick: a recording, or several that follow one another. */
 export interface Ticks {
   readonly rate: number;
   readonly first: number;
@@ -32,18 +32,33 @@ export function ticksOf(recording: Recording): Ticks {
   };
 }
 
-/** One up to and without a tick, the other one from that on. */
-export function splice(before: Ticks, after: Ticks, from: number): Ticks {
+/** A recording, and from which tick on it is what is looked at; the first part is so from its first tick on. */
+export interface Part {
+  readonly from: number;
+  readonly recording: Recording;
+}
+
+/** Several recordings as one: each up to the tick from which the next one is. */
+export function joined(parts: readonly Part[]): Ticks {
+  const last = parts[parts.length - 1].recording;
+  const all = parts.map(({ recording }) => ticksOf(recording));
+  const partOf = (tick: number) =>
+    Math.max(
+      0,
+      parts.findLastIndex(({ from }) => from <= tick),
+    );
   return {
-    rate: before.rate,
+    rate: last.rate,
     get first() {
-      return before.first;
+      // A recording that goes on forgets its first ticks; what was before them is out of reach.
+      const torn = parts.findLastIndex(({ from, recording }, i) => i > 0 && recording.first > from);
+      return all[Math.max(0, torn)].first;
     },
     get last() {
-      return after.last;
+      return last.last;
     },
-    at: (tick) => (tick < from ? before : after).at(tick),
-    // What came in in the tick itself is the same in both.
-    rows: (tick) => (tick <= from ? before : after).rows(tick),
+    at: (tick) => all[partOf(tick)].at(tick),
+    // What came in in the first tick of a part is on the one before it.
+    rows: (tick) => all[partOf(tick - 1)].rows(tick),
   };
 }
