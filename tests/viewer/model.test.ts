@@ -252,3 +252,12 @@ test('any fact can be a curve, and is one in the run beside it, too', async () =
     ['timeIn(galeDash)', 'vx'],
   );
 });
+
+test('an edit that takes away the ability that was asked about asks no longer', async () => {
+  const model = await opened('second-dash-refused');
+  model.goTo(20);
+  model.ask('hookThrow');
+  const file = model.files.find(({ name }) => name.endsWith('boatyard/pell.yaml')) as Model['files'][number];
+  model.edit(file.name, file.text.replaceAll('hookThrow', 'lineThrow'));
+  expect([model.told, model.why]).toEqual([expect.stringMatching(/nothing differs|^First difference/), null]);
+});

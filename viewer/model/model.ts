@@ -520,10 +520,10 @@ export class Model {
     this.remake();
     this.told = this.difference(recording, made, from);
     this.tick = Math.min(this.tick, this.ticks.last);
-    this.why =
-      this.ability !== null && this.why !== null
-        ? made.why(Math.max(this.tick, from), this.ability, this.now?.name)
-        : null;
+    // The ability may be gone with the edit, or whom it was asked of may not be there any more.
+    const { ability, now } = this;
+    const asks = this.why !== null && ability !== null && now?.plan.names.ability.includes(ability) === true;
+    this.why = asks ? made.why(Math.max(this.tick, from), ability, now.name) : null;
     this.changed();
   }
 
