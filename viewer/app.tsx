@@ -113,7 +113,7 @@ function Page({ model, lab, children, open }: PageProps) {
                 </button>
               ))}
             </div>
-            <div className="pane">
+            <div key={pane} className="pane">
               {pane === 'now' && <NowPart />}
               {pane === 'story' && <StoryPart />}
               {(pane === 'chart' || pane === 'table') && <PicturesPart which={pane} />}

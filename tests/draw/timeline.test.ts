@@ -155,3 +155,20 @@ test('every row of the legend and of the keys is one that the page knows', () =>
   const shown = [...keys.matchAll(/keys: \['(.+?)'/g)].map(([, key]) => key);
   expect(new Set(shown).size).toBe(shown.length);
 });
+
+test('a run that was continued elsewhere begins where its recordings still follow one another', () => {
+  const c = makeCharacter('');
+  const before = new Recording(c);
+  for (let t = 0; t < 100; t++) c.tick();
+  const later = before.play({ from: 60 });
+  const parts = [
+    { from: Number.NEGATIVE_INFINITY, recording: before },
+    { from: 60, recording: later },
+  ];
+  expect([joined(parts).first, joined(parts).last, joined(parts).at(59).tick, joined(parts).at(60).tick]).toEqual([
+    -1, 99, 59, 60,
+  ]);
+  // What went on has forgotten how it began.
+  const forgot = { ...later, first: 70, last: 99, rate: 60 } as unknown as Recording;
+  expect(joined([parts[0], { from: 60, recording: forgot }]).first).toBe(70);
+});

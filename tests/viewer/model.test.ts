@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import * as rapier from '@dimforge/rapier3d-compat';
 import { expect, test } from 'vitest';
 import { type ScenarioFile, scenarioIn } from '../../src/format/project-files.js';
-import { BoxWorld, Character, type Plan, TileWorld, type World } from '../../src/index.js';
+import { BoxWorld, Cast, Character, Hit, type Plan, TileWorld, type World } from '../../src/index.js';
 import { Recording } from '../../src/recording/index.js';
 import { runScenarioFile } from '../../src/scenario/index.js';
 import { lastUse, timingRows } from '../../viewer/model/chosen.js';
@@ -203,6 +203,42 @@ test('a room of Rapier is the same world: whoever walks, hops and falls in it is
     }
     return way;
   };
+  // Rays meet the same, each from above, with areas only where they are asked for.
+  const legend = { '/': { slope: [0, 1] }, '~': { solid: false, tags: ['water'] } } as const;
+  const many = new TileWorld(['...~~..........', '#...../#.......', '###############'], {
+    legend,
+    blocks: [
+      { at: [4, 2], size: [2, 0.5, 4], turn: [0, 0, 0.3827, 0.9239] },
+      { from: [9, 2], to: [10, 2.6], radius: 0.4 },
+      { from: [12, 1.5], to: [12, 1.5], radius: 0.5, tags: ['buoy'] },
+      { from: [13, 1], to: [14, 2], area: true, tags: ['water'] },
+    ],
+  });
+  const colliders = roomOf(rapier, many, []) as World;
+  for (let x = 0.05; x < 15; x += 0.1)
+    for (const surfaces of [null, ['water'], ['buoy']]) {
+      const cast = Object.assign(new Cast(), {
+        kind: 'ray',
+        x,
+        y: 6,
+        z: 0,
+        hx: 0,
+        hy: 0,
+        hz: 0,
+        dx: 0,
+        dy: -8,
+        dz: 0,
+        surfaces,
+      });
+      const [ours, theirs] = [many, colliders].map((of) => {
+        const hit = new Hit();
+        return of.ray(cast, hit) ? [hit.part * 8, hit.nx, hit.ny] : [-1, 0, 0];
+      });
+      expect(
+        theirs.map((n, i) => Math.abs(n - ours[i]) < 0.02),
+        `${x} ${surfaces}: ${ours} ${theirs}`,
+      ).toEqual([true, true, true]);
+    }
   const [a, b] = [walk(world), walk(same)];
   expect(Math.max(...a.map((one, i) => Math.abs(one - b[i])))).toBeLessThan(0.15);
   expect(Math.max(...a.filter((_, i) => i % 2 === 0))).toBeGreaterThan(8);

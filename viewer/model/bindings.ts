@@ -23,13 +23,20 @@ const SPARE = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0'].map((digit) => 
 export function bindingsFor(plan: Plan): Bindings {
   const bindings = new Bindings(plan);
   const isFree = (key: string | undefined) => key !== undefined && bindings.inputsOf(key).length === 0;
+  const isBound = (input: string) => bindings.sourcesOf(input).length > 0;
+  // A stick that has keys for some of its sides is meant to go nowhere else.
+  const bound = new Set(plan.names.button.filter(isBound).map(stickOf));
   for (const input of plan.names.button) {
-    if (bindings.sourcesOf(input).length > 0) continue;
+    if (bound.has(stickOf(input))) continue;
     const side = SIDES[input.replace(/^.*\./, '')];
     const key = input.includes('.') && isFree(side) ? side : SPARE.find(isFree);
     if (key !== undefined) bindings.rebind(input, [key]);
   }
   return bindings;
+}
+
+function stickOf(input: string): string {
+  return input.replace(/\..*$/, '');
 }
 
 /** The inputs of somebody that keys press; sides of sticks are inputs of their own. */

@@ -26,7 +26,6 @@ export function guestsOf(file: string, scenarios: readonly ScenarioFile[]): Gues
       const own = resolveFrom(scenario, moveset);
       const played = typeof plays === 'string' ? resolveFrom(scenario, plays) : plays;
       const id = JSON.stringify([own, played ?? null]);
-      if (found.has(id)) continue;
       const how = typeof played === 'string' ? `plays ${short(played)}` : played === undefined ? 'stands' : 'plays';
       const entry = { ...rest, ...(played !== undefined && { plays: played }) };
       found.set(id, { id, text: `${name} (${short(own)}), ${how}`, name, moveset: own, entry });

@@ -136,6 +136,8 @@ export class Lab {
   /** What was played between two ticks as a scenario; an error with a sentence where none can say it. */
   scenario(from: number, to: number, sentence: string, file: string): string {
     const { model } = this;
+    if (model.scenery)
+      throw new DiskFault("A scenario's world is one of Loggia's own: play it in Loggia's world to keep it.");
     const recording = model.made ?? model.recording;
     const folder = file.split('/').slice(0, -1).join('/');
     const all = [...recording.run.plans, ...Object.values(recording.run.summons)];

@@ -148,7 +148,7 @@ function KeepDialog({ lab, close }: { lab: Lab; close: () => void }) {
   try {
     text = lab.scenario(from, to, sentence, file);
   } catch (error) {
-    why = sentenceOf(error);
+    why = sentenceOf(error).replace(/^toScenario: n/, 'N');
   }
   return (
     <dialog ref={dialog} onClose={close} className="keep" aria-label="Keep as scenario">

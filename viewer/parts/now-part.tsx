@@ -84,7 +84,7 @@ function Member({ one }: { one: Seen }) {
                 onClick={() => (state === 'not' ? model.ask(name) : model.choose(name))}
               >
                 <i style={{ background: abilityColor(index, paletteNow()) }} />
-                <b>{name}</b>
+                <b title={name}>{name}</b>
                 <span>
                   {runs ? 'runs' : main === null ? 'may start' : wordReason(main)}
                   {reasons.length > 1 && ` (+${reasons.length - 1})`}
@@ -175,7 +175,7 @@ function WhyBox() {
                 )
               </small>
             )}
-            <code>{place ? `${place.file}:${place.line}  ${line ?? path}` : path}</code>
+            <code>{place ? `${place.file}:${place.line}  ${short(line ?? path)}` : path}</code>
           </li>
         ))}
       </ul>
@@ -193,6 +193,10 @@ function WhyBox() {
       )}
     </div>
   );
+}
+
+function short(line: string): string {
+  return line.length > 140 ? `${line.slice(0, 139)}…` : line;
 }
 
 /** So far ahead is looked. */
