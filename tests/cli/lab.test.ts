@@ -65,6 +65,9 @@ test('its page and its data are for who has the token, by the name of this machi
     { headers: own({ 'sec-fetch-site': 'cross-site' }) },
   ];
   for (const one of refused) expect((await say('/lab/project', one)).status).toBe(403);
+  // Nothing but the program of Rapier is given, and only where there is one.
+  for (const asked of ['name=rapier', 'name=../pell.yaml', ''])
+    expect((await say(`/lab/program?${asked}`, { headers: own() })).status).toBe(404);
   expect((await say(`/lab/file?file=pell.yaml&token=${server.token}`)).text).toBe('The token must be a header.');
   expect((await say('/')).text).toContain('Open the address that was printed');
 });

@@ -9,15 +9,32 @@ const FOUND = [35, 11796];
 
 /** Runs a check over so many random movesets, and those of seeds that found something; what fails names the seed that brings it back. */
 export function forRandom(count: number, check: (random: Random, seed: number) => void): void {
-  const { LOGGIA_SEED } = process.env;
-  const first = Number(LOGGIA_SEED ?? 1);
-  const seeds = Array.from({ length: Math.ceil(count) }, (_, i) => first + i);
-  for (const seed of LOGGIA_SEED ? seeds : new Set([...FOUND, ...seeds])) {
+  for (const seed of seedsFor(count)) {
     try {
       check(new Random(seed), seed);
     } catch (error) {
-      (error as Error).message = `LOGGIA_SEED=${seed} LOGGIA_RANDOM=1: ${(error as Error).message}`;
-      throw error;
+      throw named(error, seed);
     }
   }
+}
+
+/** The same of a check that waits for something, one after the other. */
+export async function forRandomInTurn(count: number, check: (random: Random, seed: number) => Promise<void>) {
+  for (const seed of seedsFor(count)) {
+    await check(new Random(seed), seed).catch((error) => {
+      throw named(error, seed);
+    });
+  }
+}
+
+function seedsFor(count: number): Iterable<number> {
+  const { LOGGIA_SEED } = process.env;
+  const first = Number(LOGGIA_SEED ?? 1);
+  const seeds = Array.from({ length: Math.ceil(count) }, (_, i) => first + i);
+  return LOGGIA_SEED ? seeds : new Set([...FOUND, ...seeds]);
+}
+
+function named(error: unknown, seed: number): unknown {
+  (error as Error).message = `LOGGIA_SEED=${seed} LOGGIA_RANDOM=1: ${(error as Error).message}`;
+  return error;
 }

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { Character, flatGround } from '../../src/index.js';
+import { BoxWorld, Character, flatGround } from '../../src/index.js';
 import { compare, Recording } from '../../src/recording/index.js';
 import { addNews } from '../../src/recording/stream.js';
 import { show as nothing } from '../../src/show/index.js';
@@ -46,7 +46,7 @@ async function* told(): AsyncGenerator<FromGame> {
 test('a program without pages shows one of its characters: whole, then bit by bit; its text is changed, and it goes back', async () => {
   const pell = new Character(plan(TEXT), { world: flatGround() });
   const own = new Recording(pell);
-  const hide = show(pell, 'Pell', { restore: true });
+  const hide = show(pell, 'Pell', { restore: true, scenery: new BoxWorld([{ from: [0, 0], to: [1, 1] }]) });
   const messages = told();
   const next = async <K extends FromGame['kind']>(kind: K): Promise<Extract<FromGame, { kind: K }>> => {
     for (;;) {
@@ -58,8 +58,9 @@ test('a program without pages shows one of its characters: whole, then bit by bi
   // The stream must be there before it is spoken to.
   await new Promise((done) => setTimeout(done, 50));
   await say({ kind: 'who' });
-  const { id, name, canPause, canRestore } = await waiting;
+  const { id, name, canPause, canRestore, scenery } = await waiting;
   expect([name, canPause, canRestore]).toEqual(['Pell', false, true]);
+  expect(scenery).toEqual({ blocks: [{ from: [0, 0], to: [1, 1] }], options: {} });
   for (let i = 0; i < 20; i++) pell.tick();
   await say({ kind: 'watch', id, viewer: 'test' });
   const there = await Recording.fromFile((await next('whole')).bytes);

@@ -14,6 +14,7 @@ import { notesOf } from '../../viewer/model/lit.js';
 import { Model } from '../../viewer/model/model.js';
 import { numberAt, numbersIn, stepped } from '../../viewer/model/numbers.js';
 import { roomOf } from '../../viewer/model/rapier-room.js';
+import { type Game, type Games, Remote } from '../../viewer/model/remote.js';
 import { PELL_TEXT, plan, ROOT } from '../support.js';
 
 async function opened(name: string): Promise<Model> {
@@ -190,6 +191,11 @@ test('a room of Rapier is the same world: whoever walks, hops and falls in it is
   const same = roomOf(rapier, world, ['slip', 'nowhere']);
   if (typeof same === 'string') throw new Error(same);
   expect([same.find?.('slip'), same.find?.('nowhere')]).toEqual([{ x: 1.5, y: 1, z: 0 }, undefined]);
+  // Its edge is a wall, too.
+  const out = Object.assign(new Cast(), { kind: 'ray', x: 8, y: 4.5, z: 0, hx: 0, hy: 0, hz: 0, dx: 20, dy: 0, dz: 0 });
+  const [edge, wall] = [new Hit(), new Hit()];
+  expect([world.ray(out, edge), same.ray(out, wall), edge.part * 20]).toEqual([true, true, 6]);
+  expect(wall.part).toBeCloseTo(edge.part, 5);
   const walk = (of: World) => {
     const c = new Character(moveset, { world: of, at: [1.5, 1] });
     const way: number[] = [];
@@ -296,4 +302,19 @@ test('an edit that takes away the ability that was asked about asks no longer', 
   const file = model.files.find(({ name }) => name.endsWith('boatyard/pell.yaml')) as Model['files'][number];
   model.edit(file.name, file.text.replaceAll('hookThrow', 'lineThrow'));
   expect([model.told, model.why]).toEqual([expect.stringMatching(/nothing differs|^First difference/), null]);
+});
+
+test('what an engine has is drawn as its game says, if that is a world', async () => {
+  const recording = (await opened('dash-neutral')).recording;
+  const games = { hear: () => () => {} } as unknown as Games;
+  const sceneryOf = (scenery: unknown) => {
+    const game = { id: 'a', name: 'Pell', canPause: false, canRestore: false, scenery } as Game;
+    return new Remote(games, game, recording).scenery;
+  };
+  expect(sceneryOf({ rows: ['..', '##'], options: {} })).toBeInstanceOf(TileWorld);
+  expect([sceneryOf(null), sceneryOf({ rows: ['#'], options: { size: -1 } }), sceneryOf('x')]).toEqual([
+    null,
+    null,
+    null,
+  ]);
 });

@@ -463,6 +463,14 @@ export class Model {
       this.changed();
       return;
     }
+    const twin = plans.find((plan) =>
+      this.recording.run.plans.some((one) => one.name === plan.name && mainFile(one) !== mainFile(plan)),
+    );
+    if (twin) {
+      // A moveset takes the place of the one of its name.
+      this.tell(`Two movesets here are called ${twin.name}; the change holds once it is played from the start.`);
+      return;
+    }
     // What is played now takes the change at once; what is looked back at is made again.
     if (this.live && (this.playing || this.tick >= this.ticks.last) && !this.made) {
       try {
@@ -521,9 +529,11 @@ export class Model {
     this.told = this.difference(recording, made, from);
     this.tick = Math.min(this.tick, this.ticks.last);
     // The ability may be gone with the edit, or whom it was asked of may not be there any more.
-    const { ability, now } = this;
-    const asks = this.why !== null && ability !== null && now?.plan.names.ability.includes(ability) === true;
-    this.why = asks ? made.why(Math.max(this.tick, from), ability, now.name) : null;
+    const { ability } = this;
+    const at = Math.max(this.tick, from);
+    const one = made.at(at).members.find(({ name }) => name === this.member);
+    const asks = this.why !== null && ability !== null && one?.plan.names.ability.includes(ability) === true;
+    this.why = asks ? made.why(at, ability, this.member) : null;
     this.changed();
   }
 
