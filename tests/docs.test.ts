@@ -1,9 +1,10 @@
-import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { format } from 'node:util';
 import ts from 'typescript';
-import { describe, expect, test } from 'vitest';
+import { describe, expect, test, vi } from 'vitest';
 import { fragmentsOf, wholeMoveset } from '../scripts/guide.mjs';
 import { formatDiagnostic } from '../src/format/index.js';
 import { parseMoveset } from '../src/format/text.js';
@@ -51,7 +52,7 @@ describe.each(PAGES)('%s', (page) => {
     }
   });
 
-  test('every program in it runs and prints what its comments say', () => {
+  test('every program in it runs and prints what its comments say', async () => {
     const dash = all.find((f) => f.language === 'yaml' && parseMoveset(f.text).plan);
     if (dash) writeFileSync(join(folder, 'dash.yaml'), dash.text);
     for (const [i, { language, info, text }] of all.entries()) {
@@ -63,7 +64,7 @@ describe.each(PAGES)('%s', (page) => {
         file,
         outputText.replaceAll(/from 'loggia(\/\w+)?'/g, (_, path = '') => `from '${builtAs(path)}'`),
       );
-      const printed = execFileSync('node', [file], { cwd: folder, encoding: 'utf8' }).trim().split('\n');
+      const printed = await printedBy(file, folder);
       const promised = [...text.matchAll(/console\.log\(.*\/\/ (.*)$/gm)].map(([, comment]) => comment);
       if (promised.length > 0) expect(printed).toEqual(promised);
     }
@@ -84,6 +85,23 @@ test('files that architecture and decisions name are there', () => {
   );
   expect(missing).toEqual([]);
 });
+
+/** What a program prints, line by line: in this process, since one of its own would load Loggia anew. */
+async function printedBy(file: string, folder: string): Promise<string[]> {
+  const before = process.cwd();
+  const lines: string[] = [];
+  const print = vi.spyOn(console, 'log').mockImplementation((...said) => {
+    lines.push(...format(...said).split('\n'));
+  });
+  process.chdir(folder);
+  try {
+    await import(/* @vite-ignore */ pathToFileURL(file).href);
+  } finally {
+    process.chdir(before);
+    print.mockRestore();
+  }
+  return lines;
+}
 
 function builtAs(path: string): string {
   const { exports } = JSON.parse(readFileSync(join(ROOT, 'package.json'), 'utf8'));

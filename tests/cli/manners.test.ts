@@ -13,8 +13,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, test } from 'vitest';
 import { ROOT } from '../support.js';
+import { BIN, loggiaIn } from './in-process.js';
 
-const BIN = join(ROOT, 'dist/cli/bin.js');
 const GOOD = 'loggia: 1\nname: Pell\nstances: { stand: {} }\n';
 const BAD = `${GOOD}pools: { wind: { mix: 3 } }\n`;
 
@@ -35,7 +35,9 @@ function inFolder(files: Record<string, string>) {
     });
     return { status, out: stdout, err: stderr };
   };
-  return { folder, shell };
+  /** What needs no shell and no process. */
+  const run = (line: string) => loggiaIn(folder, line.split(' '));
+  return { folder, shell, run };
 }
 
 describe('exit codes', () => {
@@ -55,9 +57,9 @@ describe('exit codes', () => {
   });
 });
 
-test('pack never writes over what it is made of, and keeps links and modes', () => {
+test('pack never writes over what it is made of, and keeps links and modes', async () => {
   const part = 'pools: { wind: { max: 3 } }\n';
-  const { folder, shell } = inFolder({
+  const { folder, shell, run } = inFolder({
     'pell.yaml': `${GOOD}include: part.yaml\n`,
     'part.yaml': part,
     'old.json': '{}',
@@ -77,7 +79,7 @@ test('pack never writes over what it is made of, and keeps links and modes', () 
   chmodSync(join(folder, 'old.json'), 0o640);
   symlinkSync('old.json', join(folder, 'new.json'));
   writeFileSync(join(folder, 'old.json.unfinished'), 'mine');
-  expect(shell('loggia pack pell.yaml --out new.json').status).toBe(0);
+  expect((await run('pack pell.yaml --out new.json')).status).toBe(0);
   expect(statSync(join(folder, 'old.json')).mode & 0o777).toBe(0o640);
   expect(JSON.parse(readFileSync(join(folder, 'old.json'), 'utf8')).packing).toBeGreaterThan(0);
   expect(readFileSync(join(folder, 'old.json.unfinished'), 'utf8')).toBe('mine');
@@ -102,8 +104,8 @@ test('a pipe is read like a file', () => {
   expect(shell('loggia check <(sleep 0.2; cat good.yaml)')).toMatchObject({ status: 0 });
 });
 
-test('includes stay in the nearest folder with a package.json, or in that of the file, or in --root', () => {
-  const { shell } = inFolder({
+test('includes stay in the nearest folder with a package.json, or in that of the file, or in --root', async () => {
+  const { run } = inFolder({
     'a/package.json': '{}',
     'a/moves/pell.yaml': `${GOOD}include: ../shared/pools.yaml\n`,
     'a/shared/pools.yaml': 'pools: { wind: { max: 3 } }\n',
@@ -111,14 +113,14 @@ test('includes stay in the nearest folder with a package.json, or in that of the
     'c/..part.yaml': 'pools: { wind: { max: 3 } }\n',
     'c/pell.yaml': `${GOOD}include: ..part.yaml\n`,
   });
-  expect(shell('loggia check a/moves/pell.yaml').status).toBe(0);
-  expect(shell('loggia check c/pell.yaml').status).toBe(0);
-  expect(shell('loggia check b/pell.yaml')).toMatchObject({
+  expect((await run('check a/moves/pell.yaml')).status).toBe(0);
+  expect((await run('check c/pell.yaml')).status).toBe(0);
+  expect(await run('check b/pell.yaml')).toMatchObject({
     status: 1,
     out: expect.stringContaining('include-outside'),
   });
-  expect(shell('loggia check b/pell.yaml --root .').status).toBe(0);
-  expect(shell('loggia check a/moves/pell.yaml --root a/moves').status).toBe(1);
+  expect((await run('check b/pell.yaml --root .')).status).toBe(0);
+  expect((await run('check a/moves/pell.yaml --root a/moves')).status).toBe(1);
 });
 
 test('no name, key, value or path can forge a line or move the cursor', () => {
@@ -152,9 +154,9 @@ test('colour follows the stream that is written to, and what people ask for', ()
   expect(shell('loggia check bad.yaml', { FORCE_COLOR: '0' }).out).not.toContain('\u001b[');
 });
 
-test('an error shows its line with a mark under what is meant', () => {
-  const { shell } = inFolder({ 'bad.yaml': BAD });
-  expect(shell('loggia check bad.yaml').out).toBe(
+test('an error shows its line with a mark under what is meant', async () => {
+  const { run } = inFolder({ 'bad.yaml': BAD });
+  expect((await run('check bad.yaml')).out).toBe(
     [
       'bad.yaml:4:10 error missing-key: A pool needs "max": its upper limit.',
       '    pools: { wind: { mix: 3 } }',
@@ -168,9 +170,9 @@ test('an error shows its line with a mark under what is meant', () => {
   );
 });
 
-test('check prints SARIF, and help and near options are at hand', () => {
-  const { shell } = inFolder({ 'bad.yaml': BAD });
-  const { status, out } = shell('loggia check bad.yaml --format sarif');
+test('check prints SARIF, and help and near options are at hand', async () => {
+  const { run } = inFolder({ 'bad.yaml': BAD });
+  const { status, out } = await run('check bad.yaml --format sarif');
   const { version, runs } = JSON.parse(out);
   expect([status, version, runs[0].tool.driver.name]).toEqual([1, '2.1.0', 'loggia']);
   expect(runs[0].results[1]).toMatchObject({
@@ -180,42 +182,42 @@ test('check prints SARIF, and help and near options are at hand', () => {
       { physicalLocation: { artifactLocation: { uri: 'bad.yaml' }, region: { startLine: 4, startColumn: 18 } } },
     ],
   });
-  expect(shell('loggia check bad.yaml --format xml')).toMatchObject({
+  expect(await run('check bad.yaml --format xml')).toMatchObject({
     status: 2,
     err: expect.stringContaining('sarif'),
   });
-  expect(shell('loggia help run')).toMatchObject({ status: 0, out: expect.stringContaining('--jobs') });
-  expect(shell('loggia help rnu')).toMatchObject({
+  expect(await run('help run')).toMatchObject({ status: 0, out: expect.stringContaining('--jobs') });
+  expect(await run('help rnu')).toMatchObject({
     status: 2,
     err: 'loggia: there is no command "rnu". Did you mean "run"?\n',
   });
-  expect(shell('loggia check --formt json bad.yaml').err).toContain('Did you mean --format');
+  expect((await run('check --formt json bad.yaml')).err).toContain('Did you mean --format');
 });
 
-test('facts, types and the schema know the names of a moveset', () => {
+test('facts, types and the schema know the names of a moveset', async () => {
   const text = `${GOOD}pools: { wind: { max: 3 } }\ninputs: { jump: { button: Space } }\n`;
-  const { shell } = inFolder({ 'pell.yaml': text, 'faulty.yaml': `${text}body: { walk: { speed: fast } }\n` });
-  expect(shell('loggia facts pell.yaml').out).toMatch(
+  const { shell, run } = inFolder({ 'pell.yaml': text, 'faulty.yaml': `${text}body: { walk: { speed: fast } }\n` });
+  expect((await run('facts pell.yaml')).out).toMatch(
     /pool\.\{pool\} +number +The amount in the pool\.\n +pool\.wind\n/,
   );
-  const { facts } = JSON.parse(shell('loggia facts pell.yaml --json').out);
+  const { facts } = JSON.parse((await run('facts pell.yaml --json')).out);
   expect(facts.find((row: { fact: string }) => row.fact === 'held(jump)')).toEqual({
     fact: 'held(jump)',
     gives: 'condition',
     doc: 'The input is held.',
   });
   // Whoever has a wrong formula wants to know the right facts.
-  expect(shell('loggia facts faulty.yaml').out).toBe(shell('loggia facts pell.yaml').out);
-  expect(shell('loggia types pell.yaml').out).toContain(
+  expect((await run('facts faulty.yaml')).out).toBe((await run('facts pell.yaml')).out);
+  expect((await run('types pell.yaml')).out).toContain(
     'export interface PellNames {\n  pool: "wind";\n  button: "jump";',
   );
-  expect(shell('loggia types pell.yaml --out pell.d.yaml.ts').out).toBe(
+  expect((await run('types pell.yaml --out pell.d.yaml.ts')).out).toBe(
     'written  the names of Pell into pell.d.yaml.ts\n',
   );
   expect(`${shell('loggia types pell.yaml').out}`).toBe(shell('cat pell.d.yaml.ts').out);
-  expect(shell('loggia types pell.yaml --out pell.yaml')).toMatchObject({ status: 2 });
+  expect(await run('types pell.yaml --out pell.yaml')).toMatchObject({ status: 2 });
   // An editor's file has errors most of the time.
-  const schema = shell('loggia schema moveset --for faulty.yaml').out;
+  const schema = (await run('schema moveset --for faulty.yaml')).out;
   const { properties } = JSON.parse(schema);
   expect(properties.abilities.additionalProperties.properties.cost.propertyNames).toEqual({ enum: ['wind'] });
 });
@@ -226,15 +228,15 @@ test('all cores run what one runs', () => {
   expect(shell(`loggia run --jobs ${files}`).out).toBe(shell(`loggia run ${files}`).out);
 });
 
-test('three files of a module are written, or none', () => {
-  const { folder, shell } = inFolder({ 'pell.yaml': GOOD, 'out/keep.txt': '' });
+test('three files of a module are written, or none', async () => {
+  const { folder, run } = inFolder({ 'pell.yaml': GOOD, 'out/keep.txt': '' });
   mkdirSync(join(folder, 'out/pell.js'));
-  expect(shell('loggia pack pell.yaml --module --out out/pell.js')).toMatchObject({
+  expect(await run('pack pell.yaml --module --out out/pell.js')).toMatchObject({
     status: 2,
     err: 'loggia pack: out/pell.js cannot be written: it is a folder.\n',
   });
   expect(readdirSync(join(folder, 'out')).sort()).toEqual(['keep.txt', 'pell.js']);
-  expect(shell('loggia pack pell.yaml --module --out out/mate.js').status).toBe(0);
+  expect((await run('pack pell.yaml --module --out out/mate.js')).status).toBe(0);
   expect(readdirSync(join(folder, 'out')).sort()).toEqual([
     'keep.txt',
     'mate.d.ts',
@@ -242,20 +244,20 @@ test('three files of a module are written, or none', () => {
     'mate.js.map',
     'pell.js',
   ]);
-  expect(shell('loggia pack pell.yaml --module --out out/mate.js').status).toBe(0);
+  expect((await run('pack pell.yaml --module --out out/mate.js')).status).toBe(0);
   expect(readdirSync(join(folder, 'out'))).toHaveLength(5);
 });
 
-test('a link that leads to nothing yet is written through', () => {
-  const { folder, shell } = inFolder({ 'pell.yaml': GOOD, 'real/keep.txt': '' });
+test('a link that leads to nothing yet is written through', async () => {
+  const { folder, run } = inFolder({ 'pell.yaml': GOOD, 'real/keep.txt': '' });
   symlinkSync('real/pell.json', join(folder, 'link.json'));
-  expect(shell('loggia pack pell.yaml --out link.json').status).toBe(0);
+  expect((await run('pack pell.yaml --out link.json')).status).toBe(0);
   expect(readdirSync(join(folder, 'real')).sort()).toEqual(['keep.txt', 'pell.json']);
 });
 
-test('formats are told apart, and odd paths are addresses', () => {
-  const { shell } = inFolder({ 'a b#c?.yaml': BAD });
-  expect(shell('loggia check --json --format sarif x.yaml')).toMatchObject({
+test('formats are told apart, and odd paths are addresses', async () => {
+  const { shell, run } = inFolder({ 'a b#c?.yaml': BAD });
+  expect(await run('check --json --format sarif x.yaml')).toMatchObject({
     status: 2,
     err: 'loggia check: --json and --format sarif are two formats; give one of them.\n',
   });
