@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { expect } from 'vitest';
 import { SMALL } from '../scripts/guide.mjs';
 import { type Loaded, parseMoveset } from '../src/format/text.js';
 import {
@@ -44,6 +45,11 @@ export function makeCharacter(
 ): Character {
   const lines = Object.entries(inputs).map(([name, input]) => `  ${name}: ${input}\n`);
   return new Character(plan(SMALL.replace('inputs:\n', `inputs:\n${lines.join('')}`) + more), options);
+}
+
+/** In loops of many thousands, `expect` takes longer than what it looks at. What does not hold fails, and says what there was. */
+export function must(holds: boolean, what: Readonly<Record<string, unknown>>): void {
+  if (!holds) expect.fail(`does not hold: ${JSON.stringify(what)}`);
 }
 
 /** Ticks a character so often and returns all that happened, in words short enough to compare. */

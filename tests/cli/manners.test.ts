@@ -123,7 +123,7 @@ test('includes stay in the nearest folder with a package.json, or in that of the
   expect((await run('check a/moves/pell.yaml --root a/moves')).status).toBe(1);
 });
 
-test('no name, key, value or path can forge a line or move the cursor', () => {
+test('no name, key, value or path can forge a line or move the cursor', async () => {
   const forged = '\\u001b[2K\\nok  pell.yaml: Pell';
   const { folder, shell } = inFolder({
     'name.yaml': `loggia: 1\nname: "x${forged}"\nstances: { stand: {} }\n`,
@@ -132,13 +132,16 @@ test('no name, key, value or path can forge a line or move the cursor', () => {
     'line.yaml': `${GOOD}view: [\u001b[2K\n`,
   });
   writeFileSync(join(folder, 'a\nok  forged.yaml'), BAD);
-  const odd = "$'a\\nok  forged.yaml'";
+  const odd = 'a\nok  forged.yaml';
   const calls = [
-    ...['name.yaml', 'key.yaml', 'value.yaml', 'line.yaml', odd].map((file) => `check ${file}`),
-    ...['run', 'pack', 'types', 'facts'].flatMap((command) => [`${command} name.yaml`, `${command} ${odd}`]),
+    ...['name.yaml', 'key.yaml', 'value.yaml', 'line.yaml', odd].map((file) => ['check', file]),
+    ...['run', 'pack', 'types', 'facts'].flatMap((command) => [
+      [command, 'name.yaml'],
+      [command, odd],
+    ]),
   ];
-  for (const call of calls) {
-    const { out, err } = shell(`loggia ${call}`);
+  for (const words of calls) {
+    const { out, err } = await loggiaIn(folder, words);
     expect(out + err).not.toContain('\u001b');
     expect((out + err).split('\n').filter((line) => /^ok {2}(pell|forged)/.test(line))).toEqual([]);
   }
@@ -224,7 +227,7 @@ test('facts, types and the schema know the names of a moveset', async () => {
 
 test('all cores run what one runs', () => {
   const { shell } = inFolder({});
-  const files = `${ROOT}/demo/boatyard/scenarios/{c,d}*.yaml`;
+  const files = `${ROOT}/demo/boatyard/scenarios/d*.yaml`;
   expect(shell(`loggia run --jobs ${files}`).out).toBe(shell(`loggia run ${files}`).out);
 });
 

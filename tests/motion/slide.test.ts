@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test, vi } from 'vitest';
 import { BoxWorld, type Character, type Tile, TileWorld, type World } from '../../src/index.js';
-import { asBoxes, makeCharacter, tick } from '../support.js';
+import { asBoxes, makeCharacter, must, tick } from '../support.js';
 
 const ROOM = ['##########', '#........#', '#...##...#', '#........#', '#.@......#', '##########'];
 
@@ -24,10 +24,8 @@ test('no speed that a moveset can declare carries a body through a wall', () => 
         for (let i = 0; i < times; i++) {
           c.door.velocity(vx, vy);
           c.tick();
-          expect(c.readout.x).toBeGreaterThanOrEqual(1.3 - 1e-5);
-          expect(c.readout.x).toBeLessThanOrEqual(8.7 + 1e-5);
-          expect(c.readout.y).toBeGreaterThanOrEqual(1 - 1e-5);
-          expect(c.readout.y).toBeLessThanOrEqual(3.2 + 1e-5);
+          const { x, y } = c.readout;
+          must(x >= 1.3 - 1e-5 && x <= 8.7 + 1e-5 && y >= 1 - 1e-5 && y <= 3.2 + 1e-5, { x, y });
         }
       },
     ),
@@ -118,7 +116,7 @@ lanes: [body, legs]`;
           known.tick();
           if (asks.mock.calls.length === 0) glided++;
           other.tick();
-          expect(known.checksum()).toBe(other.checksum());
+          must(known.checksum() === other.checksum(), { presses });
         }
       }
     }),
