@@ -69,7 +69,7 @@ function findRapier(root: string): string | undefined {
   try {
     const found = createRequire(join(resolve(root), 'package.json')).resolve('@dimforge/rapier3d-compat');
     const program = found.replace(/\.cjs$/, '.mjs');
-    return existsSync(program) ? program : undefined;
+    return program.endsWith('.mjs') && existsSync(program) ? program : undefined;
   } catch {
     return undefined;
   }

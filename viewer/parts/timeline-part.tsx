@@ -1,4 +1,5 @@
-import { useRef, useState } from 'react';
+import { memo, useRef, useState } from 'react';
+import type { Plan } from '../../src/compile/plan.js';
 import {
   AXIS,
   drawTimeline,
@@ -106,7 +107,6 @@ function CurvesPart() {
   const model = useModel();
   const [asked, setAsked] = useState('');
   const { facts } = model;
-  const names = model.now?.plan.factNames() ?? [];
   const add = () => {
     const fact = asked.trim();
     if (fact === '') return;
@@ -138,14 +138,19 @@ function CurvesPart() {
         }}
         onBlur={add}
       />
-      <datalist id="facts">
-        {names.map((name) => (
-          <option key={name} value={name} />
-        ))}
-      </datalist>
+      <FactList plan={model.now?.plan} />
     </span>
   );
 }
+
+/** All facts of a moveset: hundreds, which stay the same while it plays. */
+const FactList = memo(({ plan }: { plan: Plan | undefined }) => (
+  <datalist id="facts">
+    {plan?.factNames().map((name) => (
+      <option key={name} value={name} />
+    ))}
+  </datalist>
+));
 
 function viewOf(model: Model, { width, height }: { width: number; height: number }, scroll: number): TimelineView {
   const { from, to, tick, flags, ability, ghost } = model;
