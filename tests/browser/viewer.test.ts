@@ -312,6 +312,18 @@ window.lowest = Infinity;
   await viewer.getByRole('button', { name: 'the game goes on from here' }).click();
   await expect.poll(lowest, { timeout: 60_000 }).toBe(back + 1);
 
+  // The same game in two tabs is two games: each can be looked at.
+  const twin = await context.newPage();
+  await twin.goto(address);
+  const names = viewer.locator('.games button');
+  await expect.poll(() => names.count(), { timeout: 60_000 }).toBe(2);
+  await names.last().click();
+  await expect.poll(() => names.last().getAttribute('aria-pressed'), { timeout: 60_000 }).toBe('true');
+  await names.first().click();
+  await expect.poll(() => names.first().getAttribute('aria-pressed'), { timeout: 60_000 }).toBe('true');
+  await twin.close();
+  await expect.poll(() => names.count(), { timeout: 60_000 }).toBe(1);
+
   // A page that is loaded again is found again; one that is closed is gone.
   const before = await tickOf();
   await page.reload();

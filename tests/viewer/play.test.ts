@@ -135,7 +135,7 @@ function read(model: Model): void {
 }
 
 test('whatever is done in the lab, in whatever order, all that it shows can be read, and the last tick is the one that is played', async () => {
-  await forRandomInTurn(MOVESETS / 6, async (random) => {
+  await forRandomInTurn(MOVESETS / 10, async (random) => {
     const model = await played(random);
     for (let i = 0; i < 50; i++) {
       act(model, random);
