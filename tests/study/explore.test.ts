@@ -18,7 +18,7 @@ test.each(TRIED.map((one) => [`${one.kind} ${one.name}`, one] as const))(
     const find = (text: string) =>
       exploreMoveset(plan(text), {
         time: 60,
-        states: isLong ? 8000 : 4000,
+        states: isLong ? 8000 : 1500,
         ...(duel && { against: plan(DUMMY) }),
       });
     const { findings } = await find(faulty);
