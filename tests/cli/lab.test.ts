@@ -20,7 +20,9 @@ beforeAll(async () => {
   writeFileSync(join(outside, 'secret.yaml'), 'secret: true\n');
   symlinkSync(outside, join(folder, 'away'));
   symlinkSync(join(outside, 'secret.yaml'), join(folder, 'link.yaml'));
-  server = new LocalServer({ root: folder, file: 'pell.yaml', page: (token) => `<p>${token}`, port: 0 });
+  const rapier = join(outside, 'rapier.mjs');
+  writeFileSync(rapier, 'export {};\n');
+  server = new LocalServer({ root: folder, file: 'pell.yaml', page: (token) => `<p>${token}`, rapier, port: 0 });
   port = Number(new URL(await server.listen()).port);
 });
 afterAll(() => server.close());
@@ -65,9 +67,10 @@ test('its page and its data are for who has the token, by the name of this machi
     { headers: own({ 'sec-fetch-site': 'cross-site' }) },
   ];
   for (const one of refused) expect((await say('/lab/project', one)).status).toBe(403);
-  // Nothing but the program of Rapier is given, and only where there is one.
-  for (const asked of ['name=rapier', 'name=../pell.yaml', ''])
-    expect((await say(`/lab/program?${asked}`, { headers: own() })).status).toBe(404);
+  // Nothing but the program of Rapier is given as one.
+  const program = (asked: string) => say(`/lab/program?${asked}`, { headers: own() });
+  expect(await program('name=rapier')).toEqual({ status: 200, text: '{"text":"export {};\\n"}' });
+  for (const asked of ['name=../pell.yaml', '']) expect((await program(asked)).status).toBe(404);
   expect((await say(`/lab/file?file=pell.yaml&token=${server.token}`)).text).toBe('The token must be a header.');
   expect((await say('/')).text).toContain('Open the address that was printed');
 });

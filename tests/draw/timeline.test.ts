@@ -172,3 +172,13 @@ test('a run that was continued elsewhere begins where its recordings still follo
   const forgot = { ...later, first: 70, last: 99, rate: 60 } as unknown as Recording;
   expect(joined([parts[0], { from: 60, recording: forgot }]).first).toBe(70);
 });
+
+test('who is played has the first tracks', async () => {
+  const timeline = tracksOf(ticksOf(await recorded('parry')));
+  const heads = (first?: string) =>
+    layOutRows(timeline, first).rows.flatMap(({ member, track }) => (track === null ? [member.name] : []));
+  expect([heads(), heads('sentry')]).toEqual([
+    ['Pell', 'sentry'],
+    ['sentry', 'Pell'],
+  ]);
+});
