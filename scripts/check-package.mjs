@@ -14,6 +14,7 @@ import {
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { promisify } from 'node:util';
+import { fragmentsOf } from './guide.mjs';
 
 /** Bytes of the tarball. */
 const MOST = 1_800_000;
@@ -170,9 +171,10 @@ try {
   /** Writes the programs of a page, and gives their files. */
   function docs(page) {
     const text = readFileSync(join(root, page), 'utf8');
-    return [...text.matchAll(/^```ts[^\n]*\n([\s\S]*?)^```$/gm)].map(([, program], i) => {
+    const programs = fragmentsOf(text).filter(({ language }) => language === 'ts');
+    return programs.map((program, i) => {
       const file = `${page.replaceAll('/', '-')}-${i}.ts`;
-      writeFileSync(join(folder, file), program);
+      writeFileSync(join(folder, file), program.text);
       return file;
     });
   }

@@ -152,19 +152,31 @@ function operandsOf(one: Seen, path: Path, reason: Reason): OperandThen[] {
       : reason.code === 'pool' || reason.code === 'restart'
         ? [{ text: `pool.${reason.pool}`, value: reason.have }]
         : [];
-  for (const { text, type, run, at } of readingsAt(one.plan, path)) {
-    if (told.some((known) => known.text === text)) continue;
-    run?.(one.c);
-    const value = one.c.r[at];
-    told.push({ text, value: type === 'truth' ? value === 1 : type === 'time' ? value / one.plan.rate : value });
+  for (const reading of readingsAt(one.plan, path)) {
+    const { text } = reading;
+    if (!told.some((known) => known.text === text)) told.push({ text, value: readNow(one, reading) });
   }
   return told;
 }
 
 /** What the formula at a path reads. */
 function readingsAt(plan: Plan, path: Path): Reading[] {
-  const names = new Set(formulaAt(plan, path).match(/[A-Za-z_][\w.]*(?:\([\w.]*\))?/g) ?? []);
-  return [...names].flatMap((name) => plan.reading(name) ?? []);
+  return readingsIn(plan, formulaAt(plan, path));
+}
+
+/** A fact as it is written in a formula. */
+export const FACT = /[A-Za-z_][\w.]*(?:\([\w.]*\))?/g;
+
+/** What a formula reads, each once. */
+export function readingsIn(plan: Plan, formula: string): Reading[] {
+  return [...new Set(formula.match(FACT) ?? [])].flatMap((name) => plan.reading(name) ?? []);
+}
+
+/** What a fact is for somebody; a time in seconds. */
+export function readNow(one: Seen, { type, run, at }: Reading): number | boolean {
+  run?.(one.c);
+  const value = one.c.r[at];
+  return type === 'truth' ? value === 1 : type === 'time' ? value / one.plan.rate : value;
 }
 
 /** A path, and those of its parts. */

@@ -41,6 +41,21 @@ async function reads(at: Locator, text: RegExp): Promise<string> {
   return (await at.first().textContent()) ?? '';
 }
 
+/** Opens a moveset in the lab; Rapier is there. */
+async function openLab(file: string): Promise<{ page: Page; server: LocalServer }> {
+  const template = readFileSync(join(ROOT, 'dist/viewer/viewer.html'), 'utf8');
+  const server = new LocalServer({
+    root: folder,
+    file,
+    page: (token) => servedPage(template, 'lab', token),
+    rapier: join(ROOT, 'node_modules/@dimforge/rapier3d-compat/dist/rapier.mjs'),
+    port: 0,
+  });
+  const page = await context.newPage();
+  await page.goto(await server.listen());
+  return { page, server };
+}
+
 /** Drags the first number of a line of the text so many steps. */
 async function drag(page: Page, line: string, number: number, steps: number): Promise<void> {
   const box = await page.locator('.cm-line', { hasText: line }).first().locator('.number').nth(number).boundingBox();
@@ -88,15 +103,7 @@ expect: [{ refused: galeDash }]
 }, 300_000);
 
 test('in the lab, real keys play; what is dragged and saved is that number in the file and nothing else; a run is kept', async () => {
-  const template = readFileSync(join(ROOT, 'dist/viewer/viewer.html'), 'utf8');
-  const server = new LocalServer({
-    root: folder,
-    file: 'boatyard/pell.yaml',
-    page: (token) => servedPage(template, 'lab', token),
-    port: 0,
-  });
-  const page = await context.newPage();
-  await page.goto(await server.listen());
+  const { page, server } = await openLab('boatyard/pell.yaml');
   await reads(page.locator('h1'), /pell\.yaml in the yard/);
   await page.keyboard.down('KeyD');
   await reads(page.locator('.keys .held'), /D\s*move\.right/);
@@ -151,16 +158,7 @@ test('in the lab, real keys play; what is dragged and saved is that number in th
 }, 300_000);
 
 test('in the lab, somebody is invited, another one is played, bodies move in a room of Rapier, keys are touched, and the run is kept as a file', async () => {
-  const template = readFileSync(join(ROOT, 'dist/viewer/viewer.html'), 'utf8');
-  const server = new LocalServer({
-    root: folder,
-    file: 'boatyard/pell-breakwater.yaml',
-    page: (token) => servedPage(template, 'lab', token),
-    rapier: join(ROOT, 'node_modules/@dimforge/rapier3d-compat/dist/rapier.mjs'),
-    port: 0,
-  });
-  const page = await context.newPage();
-  await page.goto(await server.listen());
+  const { page, server } = await openLab('boatyard/pell-breakwater.yaml');
   await page.getByLabel('Invite somebody').selectOption({ label: 'sentry (sentry.yaml), plays patient.yaml' });
   await reads(page.locator('.story, .now .members'), /Pellsentry/);
   await page.getByLabel('What moves bodies').selectOption('rapier');

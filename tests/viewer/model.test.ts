@@ -129,7 +129,7 @@ test('paths of files that name one another', () => {
 
 test('the world of a scenario is played with everybody in it: movesets and opponents come from their files', async () => {
   const disk = { read: async (file: string) => readFileSync(join(ROOT, file), 'utf8') } as Disk;
-  const at = (ground: string) => groundOf({ ground, as: null, guests: [] }, '', disk, []);
+  const at = (ground: string) => groundOf({ ground, as: null, guests: [] }, { file: '', scenarios: [] }, disk, []);
   const found = await at('demo/boatyard/scenarios/sentry-fights.yaml');
   if ('fault' in found) throw new Error(found.fault);
   const { players } = found.ready;
@@ -156,12 +156,14 @@ test('guests: everybody whom scenarios have, each once, with what plays them; wh
     'sentry (sentry.yaml), plays patient.yaml',
     'sentry (sentry.yaml), stands',
   ]);
-  const disk = {
-    read: async (file: string) => readFileSync(join(ROOT, file), 'utf8'),
-    project: async () => ({ file: pell, scenarios }),
-  } as unknown as Disk;
+  const disk = { read: async (file: string) => readFileSync(join(ROOT, file), 'utf8') } as Disk;
   const at = async (as: string | null) => {
-    const found = await groundOf({ ground: YARD, as, guests: [guests[1], guests[0], guests[2]] }, pell, disk, []);
+    const found = await groundOf(
+      { ground: YARD, as, guests: [guests[1], guests[0], guests[2]] },
+      { file: pell, scenarios },
+      disk,
+      [],
+    );
     if ('fault' in found) throw new Error(found.fault);
     return found.ready;
   };

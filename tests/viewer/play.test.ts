@@ -42,7 +42,7 @@ async function played(random: Random): Promise<Model> {
   const ground = random.chance(0.5) ? YARD : random.pick(scenarios).file;
   const guests = ground === YARD && random.chance(0.5) ? [random.pick(guestsOf(file, scenarios))] : [];
   const texts: TextFile[] = [];
-  const found = await groundOf({ ground, as: null, guests }, file, disk, texts);
+  const found = await groundOf({ ground, as: null, guests }, { file, scenarios }, disk, texts);
   if ('fault' in found) throw new Error(found.fault);
   const { plan, others } = found.ready.players;
   const live = Live.begin(found.ready, window, random.pick([plan.name, ...others.keys()]));
@@ -149,7 +149,7 @@ test('what cannot go on stands still, and says why', async () => {
   // Nobody says who the skerry is that a whistle calls.
   const alone = new BrowserDisk({ file: 'pell-breakwater.yaml', files: { ...files, ...withoutScenarios } });
   const texts: TextFile[] = [];
-  const found = await groundOf({ ground: YARD, as: null, guests: [] }, 'pell-breakwater.yaml', alone, texts);
+  const found = await groundOf({ ground: YARD, as: null, guests: [] }, await alone.project(), alone, texts);
   const live = 'ready' in found ? Live.begin(found.ready, window) : found.fault;
   if (typeof live === 'string') throw new Error(live);
   const model = new Model(live.recording, 'yard', texts);

@@ -19,8 +19,16 @@ const SIDES: Readonly<Record<string, string>> = {
 };
 const SPARE = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0'].map((digit) => `Digit${digit}`);
 
-/** The bindings of a moveset, and keys that are free for inputs that are bound to nothing. */
+const KNOWN = new WeakMap<Plan, Bindings>();
+
+/** The bindings of a moveset, and keys that are free for inputs that are bound to nothing. They are made once: the page reads them at each tick. */
 export function bindingsFor(plan: Plan): Bindings {
+  const known = KNOWN.get(plan) ?? bind(plan);
+  KNOWN.set(plan, known);
+  return known;
+}
+
+function bind(plan: Plan): Bindings {
   const bindings = new Bindings(plan);
   const isFree = (key: string | undefined) => key !== undefined && bindings.inputsOf(key).length === 0;
   const isBound = (input: string) => bindings.sourcesOf(input).length > 0;

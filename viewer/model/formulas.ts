@@ -4,6 +4,7 @@ import type { Condition, Reading } from '../../src/compile/readings.js';
 import type { ParsedFormula } from '../../src/moveset/read.js';
 import type { Operand } from '../../src/record/frame.js';
 import type { Seen } from '../../src/recording/moment.js';
+import { readingsIn, readNow } from '../../src/recording/why.js';
 import { type Path, Sink } from '../../src/report/diagnostic.js';
 
 /** A formula as it is written, and what is needed to read it for anybody. */
@@ -60,8 +61,7 @@ function make(plan: Plan, parsed: ParsedFormula): Pick<Formula, 'conditions' | '
   const number = new Sink();
   const amount = plan.amountOf(parsed, number);
   if (number.failed) return undefined;
-  const names = new Set(String(parsed.source).match(/[A-Za-z_][\w.]*(?:\([\w.]*\))?/g) ?? []);
-  return { conditions: null, amount, reads: [...names].flatMap((name) => plan.reading(name) ?? []) };
+  return { conditions: null, amount, reads: readingsIn(plan, String(parsed.source)) };
 }
 
 /** What a formula is now, and what it reads: `= 6 · facing 1`, `holds · vy -3.2`. */
@@ -83,13 +83,11 @@ export function wordFormula(one: Seen, { conditions, amount, reads }: Formula): 
 }
 
 /** What a fact is now, in words. */
-export function wordReading(one: Seen, { type, run, at }: Reading): string {
-  run?.(one.c);
-  const value = one.c.r[at];
-  if (type === 'truth') return String(value === 1);
-  return type === 'time' ? `${shown(value / one.plan.rate)} s` : shown(value);
+export function wordReading(one: Seen, reading: Reading): string {
+  const value = readNow(one, reading);
+  return reading.type === 'time' ? `${shown(value)} s` : shown(value);
 }
 
-export function shown(value: number): string {
-  return String(Math.round(value * 1000) / 1000);
+export function shown(value: number | boolean): string {
+  return typeof value === 'number' ? String(Math.round(value * 1000) / 1000) : String(value);
 }

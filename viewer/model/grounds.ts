@@ -8,7 +8,8 @@ import { entries, playersOf } from '../../src/scenario/players-of.js';
 import { readScenario } from '../../src/scenario/read-scenario.js';
 import { type Prepared, prepareRun } from '../../src/scenario/run.js';
 import { groundsFor } from '../../src/study/explore/grounds.js';
-import { type Disk, resolveFrom } from './disk.js';
+import { TileWorld } from '../../src/world/tile-world.js';
+import { type Disk, type Project, resolveFrom } from './disk.js';
 import { type Guest, summonsFor } from './guests.js';
 import type { TextFile } from './texts.js';
 
@@ -36,14 +37,14 @@ const FIRST_GUEST = 4;
 const NEXT_GUEST = 2.5;
 
 /** The world of a setting, with everybody where they begin. The script of a scenario is not played: somebody plays. */
-export async function groundOf(setting: Setting, file: string, disk: Disk, texts: TextFile[]): Promise<Ground> {
+export async function groundOf(setting: Setting, project: Project, disk: Disk, texts: TextFile[]): Promise<Ground> {
   const { ground } = setting;
   const isOwn = ground === YARD || ground === FLAT;
   try {
     if (isOwn) {
-      const plan = await compileFile(file, disk, texts);
+      const plan = await compileFile(project.file, disk, texts);
       if (typeof plan === 'string') return { fault: plan };
-      return await castOf(await ownData(setting, plan, file, disk, texts), '', setting.as, disk, texts);
+      return await castOf(await ownData(setting, plan, project, disk, texts), '', setting.as, disk, texts);
     }
     let data: unknown;
     try {
@@ -62,7 +63,7 @@ export async function groundOf(setting: Setting, file: string, disk: Disk, texts
 async function ownData(
   { ground, guests }: Setting,
   plan: Plan,
-  file: string,
+  { file, scenarios }: Project,
   disk: Disk,
   texts: TextFile[],
 ): Promise<Data> {
@@ -72,7 +73,8 @@ async function ownData(
     ...(yard.places !== undefined && { places: Object.fromEntries(plan.names.place.map((name) => [name, [0, 0, 0]])) }),
   };
   const world = ground === YARD ? yard : flat;
-  const at = ground === YARD && yard.rows ? startIn(yard.rows) : [0, 0, 0];
+  const begin = ground === YARD && yard.rows ? new TileWorld(yard.rows).find('@') : undefined;
+  const at = begin ? [begin.x, begin.y] : [0, 0, 0];
   const others: Record<string, unknown> = {};
   const plans = [plan];
   for (const [i, { name, entry, moveset }] of guests.entries()) {
@@ -83,7 +85,7 @@ async function ownData(
     const own = await compileFile(moveset, disk, texts);
     if (typeof own !== 'string') plans.push(own);
   }
-  const summons = summonsFor(plans, (await disk.project()).scenarios);
+  const summons = summonsFor(plans, scenarios);
   return {
     moveset: file,
     scenario: ground,
@@ -92,12 +94,6 @@ async function ownData(
     ...(guests.length > 0 && { others }),
     ...(Object.keys(summons).length > 0 && { summons }),
   };
-}
-
-/** Where somebody begins whom rows of letters call `@`. */
-function startIn(rows: readonly string[]): number[] {
-  const row = rows.findIndex((one) => one.includes('@'));
-  return [rows[row].indexOf('@') + 0.5, rows.length - 1 - row];
 }
 
 /** Everybody of a scenario, with their movesets and what plays them; its files are named from `file` on. */

@@ -72,7 +72,7 @@ export class Lab {
   static async open(disk: Disk): Promise<Lab> {
     const project = await disk.project();
     const texts: TextFile[] = [];
-    const ground = await groundOf({ ground: YARD, as: null, guests: [] }, project.file, disk, texts);
+    const ground = await groundOf({ ground: YARD, as: null, guests: [] }, project, disk, texts);
     const begun = start(ground, null, null);
     if (typeof begun === 'string') throw new DiskFault(begun);
     const lab = new Lab(disk, project, texts, begun);
@@ -89,7 +89,7 @@ export class Lab {
     const setting = { ...this.setting, ...(isElsewhere && { as: null }), ...change };
     let begun: Started | string;
     try {
-      const found = await groundOf(setting, this.project.file, this.disk, this.texts);
+      const found = await groundOf(setting, this.project, this.disk, this.texts);
       const engine = physics === 'rapier' && 'ready' in found ? await this.engineFor(found.ready) : null;
       begun = typeof engine === 'string' ? engine : start(found, setting.as, engine);
     } catch (error) {

@@ -30,17 +30,18 @@ export function notesOf(look: () => Seen | undefined, why: Why | null, chosen: s
   const { placeOf } = originOf(plan);
   const notes: LineNote[] = [];
   if (!placeOf) return notes;
+  // What is said of one line in one way stands there once.
+  const put = ({ text, ...note }: LineNote) => {
+    const same = notes.findIndex(
+      ({ file, line, kind }) => file === note.file && line === note.line && kind === note.kind,
+    );
+    if (same < 0) notes.push({ ...note, text });
+    else if (text !== '')
+      notes[same] = { ...notes[same], ...note, text: notes[same].text === '' ? text : `${notes[same].text}; ${text}` };
+  };
   const add = (path: readonly (string | number)[], kind: LineNote['kind'], text: string, part?: number) => {
     const place = placeOf([...path]);
-    if (!place) return;
-    const same = notes.findIndex((note) => note.file === place.file && note.line === place.line && note.kind === kind);
-    if (same < 0) notes.push({ file: place.file, line: place.line, kind, text, ...(part !== undefined && { part }) });
-    else if (text !== '')
-      notes[same] = {
-        ...notes[same],
-        text: notes[same].text === '' ? text : `${notes[same].text}; ${text}`,
-        ...(part !== undefined && { part }),
-      };
+    if (place) put({ file: place.file, line: place.line, kind, text, ...(part !== undefined && { part }) });
   };
   add(['stances', one.readout.stance], 'active', 'this stance');
   const { loadout } = one.readout;
@@ -61,21 +62,13 @@ export function notesOf(look: () => Seen | undefined, why: Why | null, chosen: s
   }
   for (const { text, place, operands } of why?.reasons ?? []) {
     if (!place) continue;
-    const values = operands
-      .filter((one) => !text.includes(one.text))
-      .map((one) => `${one.text} ${typeof one.value === 'number' ? shown(one.value) : one.value}`);
-    const said = [text, ...values].join(', ');
-    const same = notes.find((note) => note.kind === 'against' && note.file === place.file && note.line === place.line);
-    if (same) Object.assign(same, { text: `${same.text}; ${said}` });
-    else notes.push({ file: place.file, line: place.line, kind: 'against', text: said });
+    const values = operands.filter((one) => !text.includes(one.text)).map((one) => `${one.text} ${shown(one.value)}`);
+    put({ file: place.file, line: place.line, kind: 'against', text: [text, ...values].join(', ') });
   }
   for (const formula of formulas) {
     const { file, line } = formula;
     if (notes.some((note) => note.kind === 'against' && note.file === file && note.line === line)) continue;
-    const said = wordFormula(one, formula);
-    const same = notes.find((note) => note.kind === 'value' && note.file === file && note.line === line);
-    if (same) Object.assign(same, { text: `${same.text}; ${said}` });
-    else notes.push({ file, line, kind: 'value', text: said });
+    put({ file, line, kind: 'value', text: wordFormula(one, formula) });
   }
   return notes;
 }

@@ -1,6 +1,6 @@
 import { originOf } from '../../src/compile/origin.js';
 import type { Plan } from '../../src/compile/plan.js';
-import { joined, type Part, type Ticks, wordSeconds } from '../../src/draw/timeline/ticks.js';
+import { joined, type Part, partOf, type Ticks, wordSeconds } from '../../src/draw/timeline/ticks.js';
 import { type Timeline, TimelineMaker, tracksOf } from '../../src/draw/timeline/tracks.js';
 import { compileTexts } from '../../src/format/compile-texts.js';
 import type { PlacedDiagnostic } from '../../src/format/show.js';
@@ -108,7 +108,6 @@ export class Model {
     this.clearEdits();
     this.flags = [];
     this.played = [wholeOf(live.recording)];
-    this.ticks = joined(this.played);
     this.remake();
     this.member = live.player;
     this.tick = this.ticks.last;
@@ -136,7 +135,6 @@ export class Model {
       );
     }
     this.clearEdits();
-    this.ticks = joined(this.played);
     this.remake();
     this.why = null;
     this.told = '';
@@ -524,7 +522,6 @@ export class Model {
     }
     if (this.ghost === null) this.ghost = { ticks: base, timeline: tracksOf(base) };
     this.made = made;
-    this.ticks = joined(this.parts);
     this.remake();
     this.told = this.difference(recording, made, from);
     this.tick = Math.min(this.tick, this.ticks.last);
@@ -565,13 +562,14 @@ export class Model {
     this.clearEdits();
     this.diagnostics = [];
     this.told = '';
-    this.ticks = joined(this.played);
     this.remake();
     this.tick = Math.min(this.tick, this.ticks.last);
     this.changed();
   }
 
+  /** Makes the tracks anew, of what is shown now. */
   private remake(): void {
+    this.ticks = joined(this.parts);
     this.maker = new TimelineMaker(this.ticks, { facts: this.facts });
     this.maker.catchUp();
   }
@@ -590,11 +588,6 @@ const MOST_PARTS = 20;
 
 function wholeOf(recording: Recording): Part {
   return { from: Number.NEGATIVE_INFINITY, recording };
-}
-
-/** The part that a tick is on. */
-function partOf(parts: readonly Part[], tick: number): Part {
-  return parts.findLast(({ from }) => from <= tick) ?? parts[0];
 }
 
 /** What happened says more than a number. */

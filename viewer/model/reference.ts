@@ -2,6 +2,7 @@ import type { CompletionContext, CompletionResult } from '@codemirror/autocomple
 import { ensureSyntaxTree, syntaxTree } from '@codemirror/language';
 import type { EditorState } from '@codemirror/state';
 import { movesetSchema } from '../../src/format/json-schema.js';
+import { FACT } from '../../src/recording/why.js';
 import { wordReading } from './formulas.js';
 import type { Model } from './model.js';
 
@@ -113,7 +114,7 @@ export function docAt(model: Model, state: EditorState, at: number): Doc | null 
 function factAt(model: Model, state: EditorState, at: number): Doc | null {
   const line = state.doc.lineAt(at);
   const one = model.now;
-  for (const { index, 0: text } of line.text.matchAll(/[A-Za-z_][\w.]*(?:\([\w.]*\))?/g)) {
+  for (const { index, 0: text } of line.text.matchAll(FACT)) {
     const from = line.from + index;
     if (at < from || at > from + text.length || !one) continue;
     const reading = one.plan.reading(text);

@@ -38,27 +38,26 @@ export interface Part {
   readonly recording: Recording;
 }
 
+/** The part that a tick is on. */
+export function partOf(parts: readonly Part[], tick: number): Part {
+  return parts.findLast(({ from }) => from <= tick) ?? parts[0];
+}
+
 /** Several recordings as one: each up to the tick from which the next one is. */
 export function joined(parts: readonly Part[]): Ticks {
   const last = parts[parts.length - 1].recording;
-  const all = parts.map(({ recording }) => ticksOf(recording));
-  const partOf = (tick: number) =>
-    Math.max(
-      0,
-      parts.findLastIndex(({ from }) => from <= tick),
-    );
   return {
     rate: last.rate,
     get first() {
       // A recording that goes on forgets its first ticks; what was before them is out of reach.
       const torn = parts.findLastIndex(({ from, recording }, i) => i > 0 && recording.first > from);
-      return all[Math.max(0, torn)].first;
+      return parts[Math.max(0, torn)].recording.first;
     },
     get last() {
       return last.last;
     },
-    at: (tick) => all[partOf(tick)].at(tick),
+    at: (tick) => partOf(parts, tick).recording.at(tick),
     // What came in in the first tick of a part is on the one before it.
-    rows: (tick) => all[partOf(tick - 1)].rows(tick),
+    rows: (tick) => ticksOf(partOf(parts, tick - 1).recording).rows(tick),
   };
 }
