@@ -164,15 +164,15 @@ function readingsAt(plan: Plan, path: Path): Reading[] {
   return readingsIn(plan, formulaAt(plan, path));
 }
 
-/** A fact as it is written in a formula. */
+/** @internal A fact as it is written in a formula. */
 export const FACT = /[A-Za-z_][\w.]*(?:\([\w.]*\))?/g;
 
-/** What a formula reads, each once. */
+/** @internal What a formula reads, each once. */
 export function readingsIn(plan: Plan, formula: string): Reading[] {
   return [...new Set(formula.match(FACT) ?? [])].flatMap((name) => plan.reading(name) ?? []);
 }
 
-/** What a fact is for somebody; a time in seconds. */
+/** @internal What a fact is for somebody; a time in seconds. */
 export function readNow(one: Seen, { type, run, at }: Reading): number | boolean {
   run?.(one.c);
   const value = one.c.r[at];
