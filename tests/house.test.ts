@@ -20,7 +20,8 @@ type Change = string | readonly (readonly [before: string, added: string])[];
 const ADDED: Record<string, Record<string, Change>> = {
   effect: {
     'moveset/effects/buoyant.ts': `import { VY } from '../../record/slots.js';
-import { written } from '../../record/written.js';
+import { js, to } from '../../record/code.js';
+import { writtenLines } from '../../record/written.js';
 import { number } from '../shape.js';
 import { effect } from './effect.js';
 
@@ -30,7 +31,7 @@ export interface BuoyantField {
 }
 
 export const buoyantEffect = effect<number>('buoyant', number(0, 100), (value, { dt }) => ({
-  each: written((c) => { c.r[VY] += value * dt; }, \`r[\${VY}] += \${value * dt};\`),
+  each: writtenLines((c) => { c.r[VY] += value * dt; }, () => [js\`\${to(VY)} += \${value * dt};\`]),
 }));
 `,
     'moveset/effects/index.ts': [
@@ -95,13 +96,13 @@ export const rope = inputKind<RopeInput>({
       ["'facing', 'up', 'down', 'velocity', 'camera'],", "'behind', "],
       [
         "    case 'facing':",
-        "    case 'behind':\n      return written(({ r }, out) => unitOf(-r[FX], 0, -r[FZ], out, 0), text(`-r[${FX}]`, '0', `-r[${FZ}]`, 0));\n",
+        "    case 'behind':\n      return written(({ r }, out) => unitOf(-r[FX], 0, -r[FZ], out, 0), code(js`-${numberAt(FX)}`, 0, js`-${numberAt(FZ)}`, 0));\n",
       ],
     ],
   },
   fact: {
     'compile/facts/body.ts': [
-      ["  add('atWall',", "  add('rising', () => truth(({ r }) => r[VY] > 0, `r[${VY}] > 0`));\n"],
+      ["  add('atWall',", "  add('rising', () => truth(({ r }) => r[VY] > 0, () => compare(at(VY), '>', 0)));\n"],
       ["    ['atWall', 'condition'", "    ['rising', 'condition', 'The body moves upwards.'],\n"],
     ],
     'moveset/name-types.ts': [["  | 'grounded'\n", "  | 'rising'\n"]],

@@ -172,7 +172,7 @@ class PlanCompiler {
       valueAt: (source) => this.valueAt(source),
       probesAt: this.probesAt,
       laneOf: (ability) => this.laneOf(this.parsed.abilities?.[names.ability[ability]] ?? {}),
-      scratch: (write, text) => this.formulas.scratch(write, text),
+      scratch: (write, code) => this.formulas.scratch(write, code),
       poolAt: (pool) => this.valuesAt + pool,
       clash: (name) => {
         sink.add('name-clash', ['conditions', name], { name, first: 'condition', second: 'fact' }, { on: 'key' });
@@ -230,7 +230,7 @@ class PlanCompiler {
         return layout.sticks + Math.max(0, this.indexOf('stick', parsed.body?.stick)) * STICK;
       },
       number: (formula) => this.formulas.number(formula),
-      textOf: (operand) => this.formulas.textOf(operand),
+      codeOf: (operand) => this.formulas.codeOf(operand),
       amount: (formula, otherwise) => (formula ? this.formulas.number(formula) : this.formulas.constant(otherwise)),
       index: (kind, name) => this.indexOf(kind, name),
       stickAt: (name) => layout.sticks + this.indexOf('stick', name) * STICK,

@@ -1,5 +1,6 @@
+import { all, any, equal, not, at as numberAt } from '../record/code.js';
 import type { Frame, Test } from '../record/frame.js';
-import { textOf, writeNumber, written } from '../record/written.js';
+import { codeOf, withAll, written } from '../record/written.js';
 
 /**
  * Most conditions ask whether some place of the record has some value. Joined, such a test is written into the
@@ -16,11 +17,11 @@ const EQUALS = new WeakMap<Test, Equal>();
 export function equals(at: number, is: number): Test {
   const test: Test = ({ r }) => r[at] === is;
   EQUALS.set(test, { at, is });
-  return written(test, `r[${at}] === ${writeNumber(is)}`);
+  return written(test, () => equal(numberAt(at), is));
 }
 
 export function both(a: Test, b: Test): Test {
-  return written(join(a, b), joinTexts(a, '&&', b));
+  return written(join(a, b), () => withAll([codeOf(a), codeOf(b)], all));
 }
 
 function join(a: Test, b: Test): Test {
@@ -34,12 +35,7 @@ function join(a: Test, b: Test): Test {
 }
 
 export function either(a: Test, b: Test): Test {
-  return written(choose(a, b), joinTexts(a, '||', b));
-}
-
-function joinTexts(a: Test, operator: '&&' | '||', b: Test): string | undefined {
-  const [one, two] = [textOf(a), textOf(b)];
-  return one === undefined || two === undefined ? undefined : `(${one} ${operator} ${two})`;
+  return written(choose(a, b), () => withAll([codeOf(a), codeOf(b)], any));
 }
 
 function choose(a: Test, b: Test): Test {
@@ -54,9 +50,8 @@ function choose(a: Test, b: Test): Test {
 
 export function negate(test: Test): Test {
   const e = EQUALS.get(test);
-  if (e) return written(({ r }) => r[e.at] !== e.is, `r[${e.at}] !== ${writeNumber(e.is)}`);
-  const text = textOf(test);
-  return written((c) => !test(c), text && `!(${text})`);
+  const contrary: Test = e ? ({ r }) => r[e.at] !== e.is : (c) => !test(c);
+  return written(contrary, () => withAll([codeOf(test)], not));
 }
 
 /** The index of the first test that holds; null always does. */

@@ -2,12 +2,13 @@ import { type Node, partsOf, splitAnd } from '../moveset/formula.js';
 import type { Facts } from '../moveset/name-types.js';
 import { MOST, type ParsedFormula } from '../moveset/read.js';
 import { toTicks } from '../moveset/time.js';
+import { type Code, enclose, FALSE, js, pick, TRUE } from '../record/code.js';
 import type { Frame, Operand, Run, Test } from '../record/frame.js';
-import { expressionOf, textOf, written } from '../record/written.js';
+import { codeOf, expressionOf, withAll, written } from '../record/written.js';
 import type { Path, Sink } from '../report/diagnostic.js';
 import { both, either, negate } from './conditions.js';
 import type { Fact } from './facts/fact.js';
-import { ARITHMETIC, COMPARE, EXPRESSIONS, FUNCTIONS, MANY, ONE } from './operators.js';
+import { ARITHMETIC, COMPARE, clamped, EXPRESSIONS, FUNCTIONS, MANY, ONE } from './operators.js';
 import type { Condition, FactFrame, FactType, Reading } from './readings.js';
 
 type Typed = { type: 'truth'; test: Test } | { type: 'number' | 'time'; operand: Operand; value?: number };
@@ -103,24 +104,22 @@ export class FormulaCompiler {
     return { at: place.at, run: null, constant: false };
   }
 
-  /** A number that is written when it is read; `text` says what, as an expression. */
-  scratch(write: (c: Frame, at: number) => void, text?: string | ((at: number) => string | undefined)): Operand {
+  /** A number that is written when it is read; `code` says what, as an expression. */
+  scratch(write: (c: Frame, at: number) => void, code?: (at: number) => Code | undefined): Operand {
     const at = this.place();
     const run: Run = (c) => write(c, at);
-    return { at, run: written(run, typeof text === 'function' ? text(at) : text), constant: false };
+    return { at, run: written(run, code && (() => code(at))), constant: false };
   }
 
   /** An operand as an expression, if there is one. */
-  textOf(operand: Operand): string | undefined {
+  codeOf(operand: Operand): Code | undefined {
     return expressionOf(operand, this.constants);
   }
 
   /** An expression of others, if all of them have one. */
-  private joined(operator: string, out: number, operands: readonly Operand[]): string | undefined {
-    const texts = operands.map((operand) => this.textOf(operand));
-    if (texts.includes(undefined)) return undefined;
-    const [a, b = '', c = ''] = texts as string[];
-    return EXPRESSIONS[operator](out, a, b, c);
+  private joined(operator: string, out: number, operands: readonly Operand[]): Code | undefined {
+    const codes = operands.map((operand) => this.codeOf(operand));
+    return withAll(codes, (a, b, c) => EXPRESSIONS[operator](out, a, b, c));
   }
 
   /** So many places in a row behind the record, the first of them; -1 once characters live. */
@@ -210,16 +209,18 @@ export class FormulaCompiler {
 
   private clamped(operand: Operand, min: number, max: number): Operand {
     const { at: from, run } = operand;
-    const text = this.textOf(operand);
-    return this.scratch((c, at) => {
-      run?.(c);
-      const { r } = c;
-      r[at] = Math.min(Math.max(r[from], min), max);
-    }, text && `Math.min(Math.max(${text}, ${min}), ${max})`);
+    return this.scratch(
+      (c, at) => {
+        run?.(c);
+        const { r } = c;
+        r[at] = Math.min(Math.max(r[from], min), max);
+      },
+      () => withAll([this.codeOf(operand)], (x) => clamped(x, min, max)),
+    );
   }
 
   truth(parsed: ParsedFormula | undefined): Test {
-    if (!parsed) return written(() => false, 'false');
+    if (!parsed) return NEVER_HOLDS;
     const parts = this.conditions(parsed).map((c) => c.test);
     return parts.reduceRight((after, test) => both(test, after));
   }
@@ -233,8 +234,8 @@ export class FormulaCompiler {
       return [{ test: (c) => Boolean(fn((c as FactFrame).facts)), text: 'its function', readings: [] }];
     }
     const text = String(source);
-    if (!node) return [{ test: written(() => source === true, String(source === true)), text, readings: [] }];
-    if (!this.isSmall(node, path)) return [{ test: written(() => false, 'false'), text, readings: [] }];
+    if (!node) return [{ test: source === true ? ALWAYS_HOLDS : NEVER_HOLDS, text, readings: [] }];
+    if (!this.isSmall(node, path)) return [{ test: NEVER_HOLDS, text, readings: [] }];
     return splitAnd(node).map((part) => this.condition(part, text, path));
   }
 
@@ -253,10 +254,12 @@ export class FormulaCompiler {
   private reading(key: string, fact: Fact): Reading {
     if (fact.type !== 'truth') return { text: key, type: fact.type, run: fact.operand.run, at: fact.operand.at };
     const { test } = fact;
-    const text = textOf(test);
-    const { at, run } = this.scratch((c, at) => {
-      c.r[at] = test(c) ? 1 : 0;
-    }, text && `(${text} ? 1 : 0)`);
+    const { at, run } = this.scratch(
+      (c, at) => {
+        c.r[at] = test(c) ? 1 : 0;
+      },
+      () => withAll([codeOf(test)], (holds) => pick(holds, 1, 0)),
+    );
     return { text: key, type: 'truth', run, at };
   }
 
@@ -305,8 +308,7 @@ export class FormulaCompiler {
           ? this.known('time', toTicks(node.value, node.unit, this.rate))
           : this.known('number', node.value);
       case 'truth': {
-        const { value } = node;
-        return { type: 'truth', test: written(() => value, String(value)) };
+        return { type: 'truth', test: node.value ? ALWAYS_HOLDS : NEVER_HOLDS };
       }
       case 'name':
         return this.named(node, node.name, path);
@@ -396,14 +398,13 @@ export class FormulaCompiler {
     const a = this.numeric(yes, path);
     const b = this.numeric(no, path);
     if (!test || !a || !b || !this.sameType(no, a, b, path)) return undefined;
-    const [is, one, other] = [textOf(test), this.textOf(a.operand), this.textOf(b.operand)];
     const operand = this.scratch(
       (c, at) => {
         const { at: from, run } = (test(c) ? a : b).operand;
         run?.(c);
         c.r[at] = c.r[from];
       },
-      is && one && other && `(${is} ? ${one} : ${other})`,
+      () => withAll([codeOf(test), this.codeOf(a.operand), this.codeOf(b.operand)], pick),
     );
     return { type: a.type, operand };
   }
@@ -417,13 +418,15 @@ export class FormulaCompiler {
     if (!of) return undefined;
     if (of.value !== undefined) return this.known(of.type, -of.value);
     const { at: from, run } = of.operand;
-    const text = this.textOf(of.operand);
     return {
       type: of.type,
-      operand: this.scratch((c, at) => {
-        run?.(c);
-        c.r[at] = -c.r[from];
-      }, text && `(-${text})`),
+      operand: this.scratch(
+        (c, at) => {
+          run?.(c);
+          c.r[at] = -c.r[from];
+        },
+        () => withAll([this.codeOf(of.operand)], (x) => enclose(js`-${x}`)),
+      ),
     };
   }
 
@@ -447,7 +450,7 @@ export class FormulaCompiler {
         run?.(c);
         return test(c);
       };
-      return { type: 'truth', test: written(run ? read : test, this.joined(op, -1, [a.operand, b.operand])) };
+      return { type: 'truth', test: written(run ? read : test, () => this.joined(op, -1, [a.operand, b.operand])) };
     }
     const type = this.resultType(node, a, b, path);
     if (!type) return undefined;
@@ -466,7 +469,7 @@ export class FormulaCompiler {
           compute(c);
         }
       : compute;
-    written(run, this.joined(op, out, [a.operand, b.operand]));
+    written(run, () => this.joined(op, out, [a.operand, b.operand]));
     return { type, operand: { at: out, run, constant: false } };
   }
 
@@ -516,6 +519,15 @@ export class FormulaCompiler {
     this.sink.add('formula-type', path, { what, expected, found, hint }, { span: [node.from, node.to] });
   }
 }
+
+const ALWAYS_HOLDS: Test = written(
+  () => true,
+  () => TRUE,
+);
+const NEVER_HOLDS: Test = written(
+  () => false,
+  () => FALSE,
+);
 
 /** How many parts a formula may have, with the conditions that it names, and all formulas of a moveset together. */
 export const MOST_PARTS = 2000;

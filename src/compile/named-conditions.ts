@@ -1,13 +1,14 @@
 import { type Node, partsOf } from '../moveset/formula.js';
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
+import { type Code, call, conditionFunction, FALSE } from '../record/code.js';
 import type { Test } from '../record/frame.js';
-import { NAMED, textOf, written } from '../record/written.js';
+import { codeOf, written } from '../record/written.js';
 import type { Sink } from '../report/diagnostic.js';
 import { DEEPEST_CHAIN, measureChains } from './depth.js';
 import { type FormulaCompiler, MOST_PARTS } from './formula.js';
 
-/** A named condition whose text is longer is a function of a module. */
-const LONG_TEXT = 160;
+/** A named condition of more pieces is a function of a module. */
+const MANY_PIECES = 40;
 
 /** What a named condition says; it may stand beside words for a player. */
 export function conditionOf({ conditions }: Parsed, name: string): ParsedFormula | undefined {
@@ -67,7 +68,11 @@ export class NamedConditions {
   named(condition: string): Test {
     const known = this.compiled.get(condition);
     if (known) return known;
-    if (this.tooLarge.has(condition)) return written(() => false, 'false');
+    if (this.tooLarge.has(condition))
+      return written(
+        () => false,
+        () => FALSE,
+      );
     if (this.compiling.includes(condition)) {
       const way = [...this.compiling.slice(this.compiling.indexOf(condition)), condition];
       this.sink.add('condition-cycle', ['conditions', condition], { way }, { on: 'key' });
@@ -76,14 +81,20 @@ export class NamedConditions {
     this.compiling.push(condition);
     const test = this.formulas.within(undefined, () => this.formulas.truth(conditionOf(this.parsed, condition)));
     this.compiling.pop();
-    this.compiled.set(condition, test);
-    const text = textOf(test);
-    // In a module, what is long stands once.
-    if (text !== undefined && text.length > LONG_TEXT) {
-      this.long.set(condition, test);
-      const called: Test = (c) => test(c);
-      this.compiled.set(condition, written(called, `${NAMED}${condition}(c)`));
-    }
-    return this.compiled.get(condition) as Test;
+    const called: Test = (c) => test(c);
+    let code: Code | undefined | null = null;
+    written(called, () => {
+      if (code === null) {
+        code = codeOf(test);
+        // In a module, what is long stands once.
+        if (code && code.parts.length > MANY_PIECES) {
+          this.long.set(condition, test);
+          code = call(conditionFunction(condition), 'c');
+        }
+      }
+      return code;
+    });
+    this.compiled.set(condition, called);
+    return called;
   }
 }

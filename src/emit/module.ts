@@ -3,14 +3,14 @@ import { compilePlan } from '../compile/compile.js';
 import { packMoveset } from '../compile/pack.js';
 import type { Plan } from '../compile/plan.js';
 import { MODULE } from '../compile/version.js';
+import { writeData } from '../record/code.js';
 import { NotedMaking } from '../record/recipes.js';
-import { writeData } from '../record/written.js';
 import { wantObject, wantOptions, wantPlan } from '../report/arguments.js';
 import { type Path, Sink } from '../report/diagnostic.js';
 import { commentText } from '../report/words.js';
-import { type Lines, PLAN_HERE } from '../text/emitter.js';
 import { writeNames } from './names.js';
-import { emitTick } from './tick.js';
+import { emitPlan } from './plan.js';
+import { emitTick, type PrintedTick } from './tick.js';
 
 /** The files of a moveset and its places in them, as `loadMoveset` and `parseMoveset` return them. */
 export interface ModuleSource {
@@ -102,18 +102,19 @@ function indent(line: string): string {
 }
 
 /** The code of a module, with its plan written out where that is wanted and can be done, or made of the packed moveset. */
-export function writeTick(plan: Plan, formulas: boolean): Lines & { readonly uses: readonly string[] } {
+export function writeTick(plan: Plan, formulas: boolean): PrintedTick {
   // Also where it is not needed, it says what cannot be written.
   const packed = packMoveset(plan);
   if (!formulas) {
     const making = new NotedMaking();
     const again = compilePlan(plan.parsed, plan.names, plan.rate, new Sink(), plan.code, making);
-    const written = emitTick(again.plan, making.recipes);
-    if (!written.code.includes(PLAN_HERE)) return written;
+    const written = emitTick(again.plan, (printer) => emitPlan(again.plan, making.recipes, printer));
+    if (written) return written;
   }
-  const { code, origins, uses } = emitTick(plan);
-  const from = `const plan = planOf(${MODULE}, ${writeData(packed)});`;
-  return { code: code.map((line) => (line === PLAN_HERE ? from : line)), origins, uses: ['planOf', ...uses] };
+  return emitTick(plan, ({ uses }) => {
+    uses.add('planOf');
+    return `const plan = planOf(${MODULE}, ${writeData(packed)});`;
+  }) as PrintedTick;
 }
 
 /** The types of what a file of this name exports: the plan, with the names of the moveset. */

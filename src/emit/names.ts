@@ -1,6 +1,6 @@
 import type { Plan } from '../compile/plan.js';
 import type { NameTypes } from '../moveset/name-types.js';
-import { writeData } from '../record/written.js';
+import { writeData } from '../record/code.js';
 
 /** The names that a moveset declares as a TypeScript interface: `PellNames`. */
 export function writeNames(plan: Plan): { readonly name: string; readonly text: string } {

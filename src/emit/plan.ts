@@ -1,8 +1,11 @@
 import { isFormula } from '../compile/pack.js';
+import type { Plan } from '../compile/plan.js';
 import { MODULE } from '../compile/version.js';
+import { js, to, writeData, writeNumber } from '../record/code.js';
 import { madeBy, type Recipe } from '../record/recipes.js';
-import { textOf, writeData, writeNumber } from '../record/written.js';
-import { type Emitter, indexesOf } from '../text/emitter.js';
+import { codeOf, linesOf } from '../record/written.js';
+import { indexesOf } from '../text/emitter.js';
+import type { Printer } from '../text/printer.js';
 
 /** Parts of a plan that a module has as functions of its own or of the library, and those that nothing reads after it is compiled. */
 const LEFT_OUT: ReadonlySet<string> = new Set([
@@ -21,9 +24,9 @@ const INLINED: ReadonlySet<string> = new Set(['eachs', 'folds', 'scales', 'begin
  * Writes the plan itself as JavaScript, with its closures: by their text, or by what made them. Undefined where some closure
  * has neither.
  */
-export function emitPlan(e: Emitter, recipes: readonly Recipe[]): string | undefined {
+export function emitPlan(plan: Plan, recipes: readonly Recipe[], printer: Printer): string | undefined {
   try {
-    return new PlanWriter(e).write(recipes);
+    return new PlanWriter(plan, printer).write(recipes);
   } catch (error) {
     if (error instanceof Unwritten) return undefined;
     throw error;
@@ -76,15 +79,18 @@ class PlanWriter {
   private readonly alikeOf = new Map<object, Plain[]>();
   private readonly common = new Map<Plain[], { readonly name: string; readonly values: ReadonlyMap<string, string> }>();
 
-  constructor(private readonly e: Emitter) {
-    const { stances, loadouts, abilities, phases } = e.plan;
+  constructor(
+    private readonly plan: Plan,
+    private readonly printer: Printer,
+  ) {
+    const { stances, loadouts, abilities, phases } = plan;
     const resting = [...stances, ...loadouts].flatMap(({ scope: { begins, ends } }) => [begins, ends]);
     const beats = [...stances, ...loadouts, ...abilities, ...phases].flatMap(({ scope }) => scope.beats);
     this.called = new Set([...resting, ...beats.map(({ begins }) => begins)]);
   }
 
   write(recipes: readonly Recipe[]): string {
-    const { plan } = this.e;
+    const { plan } = this;
     this.count(plan);
     // What lists itself is there whether or not anything else of it is used.
     for (const recipe of recipes) if (recipe.lists) this.recipe(recipe);
@@ -96,7 +102,7 @@ class PlanWriter {
       'const guards = [];',
       'const summonings = [];',
       ...this.before,
-      `const plan = ${this.e.use('writtenPlan')}(${MODULE}, {`,
+      `const plan = ${this.take('writtenPlan')}(${MODULE}, {`,
       ...lines,
       '  guards,',
       '  summonings,',
@@ -129,8 +135,7 @@ class PlanWriter {
     if (typeof value === 'number') return writeNumber(value);
     if (typeof value === 'function') return this.closure(value, key, owner);
     if (this.isEmpty(value, key)) return '[]';
-    // Places of the record get their names in what is written; a text that looks like one does not.
-    if (typeof value !== 'object' || value === null) return writeData(value).replaceAll('r[', 'r\\u005b');
+    if (typeof value !== 'object' || value === null) return writeData(value);
     const known = this.names.get(value) ?? this.made(value);
     if (known !== undefined) return known;
     const text = this.object(value);
@@ -145,8 +150,10 @@ class PlanWriter {
   private isEmpty(value: unknown, key: string): boolean {
     if (!Array.isArray(value)) return false;
     if (value.length === 0) return true;
-    if (UNREAD.has(key)) return value.every((test) => textOf(test) !== undefined);
-    return INLINED.has(key) && !this.called.has(value) && value.every(({ run, own }) => textOf(run, own) !== undefined);
+    if (UNREAD.has(key)) return value.every((test) => codeOf(test) !== undefined);
+    return (
+      INLINED.has(key) && !this.called.has(value) && value.every(({ run, own }) => linesOf(run, own) !== undefined)
+    );
   }
 
   /** What objects with these keys have in common is written once: for each key, the plain value that most of them have. */
@@ -209,27 +216,40 @@ class PlanWriter {
     if (name === undefined) {
       name = `table${this.names.size}`;
       this.names.set(key, name);
-      this.before.push(`const ${name} = ${this.e.table(values.length, indexesOf(values))};`);
+      this.before.push(`const ${name} = ${this.take('markAt')}(${[values.length, ...indexesOf(values)].join(', ')});`);
     }
     return name;
   }
 
   private closure(run: object, key: string, owner: Plain): string {
-    const { e } = this;
-    const text = textOf(run, typeof owner.own === 'number' ? owner.own : -1);
-    if (text === undefined) {
-      const known = this.made(run);
-      if (known === undefined) throw new Unwritten();
-      return known;
-    }
-    const known = e.known(text);
-    if (key === 'aim') return `(c, out) => { const { r } = c; return ${known}; }`;
-    if (key !== 'run') return `(c, what) => { const { r } = c; return ${known}; }`;
-    if ('own' in owner)
-      return known.includes('\n')
-        ? `(c) => {\n  const { r } = c;\n  ${known.replaceAll('\n', '\n  ')}\n}`
-        : `(c) => { const { r } = c; ${known} }`;
-    return `(c) => { const { r } = c; r[${owner.at}] = ${known}; }`;
+    const isAction = key === 'run' && typeof owner.own === 'number';
+    const body = isAction ? this.action(run, owner.own as number) : this.expression(run, key, owner);
+    if (body !== undefined) return body;
+    const made = this.made(run);
+    if (made === undefined) throw new Unwritten();
+    return made;
+  }
+
+  private action(run: object, own: number): string | undefined {
+    const lines = linesOf(run, own);
+    if (lines === undefined) return undefined;
+    const [first, ...more] = this.printer.lines(lines).map(({ text }) => text);
+    if (more.length === 0) return `(c) => { const { r } = c; ${first} }`;
+    return ['(c) => {', '  const { r } = c;', ...[first, ...more].map((line) => `  ${line}`), '}'].join('\n');
+  }
+
+  private expression(run: object, key: string, owner: Plain): string | undefined {
+    const code = codeOf(run);
+    if (code === undefined) return undefined;
+    if (key !== 'run')
+      return `(c, ${key === 'aim' ? 'aimed' : 'what'}) => { const { r } = c; return ${this.printer.text(code)}; }`;
+    return `(c) => { const { r } = c; ${this.printer.text(js`${to(owner.at as number)} = ${code};`)} }`;
+  }
+
+  /** Something of the library. */
+  private take(name: string): string {
+    this.printer.uses.add(name);
+    return name;
   }
 
   /** What a recipe makes, or a part of it. */
@@ -255,7 +275,7 @@ class PlanWriter {
     const name = `made${this.names.size}`;
     this.names.set(recipe, name);
     const { make, args, base, answers, lists } = recipe;
-    this.e.use(make.split('.')[0]);
+    this.take(make.split('.')[0]);
     const written = (value: unknown) => this.value(value, '');
     const tools = [
       this.base(base),
@@ -263,7 +283,7 @@ class PlanWriter {
       ...(lists ? ['{ addGuard: guards, addSummoning: summonings }'] : []),
     ];
     this.before.push(
-      `const ${name} = ${make}(${[...args.map(written), `${this.e.use('again')}(${tools.join(', ')})`].join(', ')});`,
+      `const ${name} = ${make}(${[...args.map(written), `${this.take('again')}(${tools.join(', ')})`].join(', ')});`,
     );
     return name;
   }

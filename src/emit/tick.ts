@@ -1,8 +1,9 @@
 import { isBreaker } from '../compile/breakers.js';
 import type { Plan } from '../compile/plan.js';
-import type { Recipe } from '../record/recipes.js';
+import { asked, at, Block, js, type Lines, library, list, poolFunction } from '../record/code.js';
 import { LACKING, P_WATCHED, PENDING, RUNNING, STANCE } from '../record/slots.js';
-import { Emitter, functionOf, type Lines } from '../text/emitter.js';
+import { Emitter, functionOf } from '../text/emitter.js';
+import { type PrintedLines, Printer } from '../text/printer.js';
 import { emitFold } from '../tick/fold/fold-text.js';
 import { emitLanes } from '../tick/phases/abilities-text.js';
 import { emitRunning, type Running } from '../tick/phases/endings-text.js';
@@ -10,106 +11,100 @@ import { emitPools } from '../tick/pools/pools-text.js';
 import { emitEvaluation, emitGrace, emitLatches, emitRequests, emitStance } from '../tick/requests/requests-text.js';
 import { emitButtons, emitPresses, emitTakeIn } from '../tick/take-in/take-in-text.js';
 import { emitFacing, emitMove } from '../tick/walk/move-text.js';
-import { emitPlan } from './plan.js';
+
+/** A module, and what it takes from the library. */
+export interface PrintedTick extends PrintedLines {
+  readonly uses: readonly string[];
+}
 
 /**
- * Writes a tick of this moveset as plain JavaScript; it defines `code`, and reads `plan`. With recipes, it writes the plan, too, if
- * that can be written.
+ * Writes a tick of this moveset as plain JavaScript; it defines `code`, and reads `plan`, which comes before it. Undefined where the plan
+ * cannot be written.
  */
-export function emitTick(plan: Plan, recipes?: readonly Recipe[]): Lines & { readonly uses: readonly string[] } {
+export function emitTick(plan: Plan, writePlan: (printer: Printer) => string | undefined): PrintedTick | undefined {
   const e = new Emitter(plan);
+  const printer = new Printer(e);
   const running = emitRunning(e);
   const fold = emitFold(e);
   const functions = [
-    emitPools(e),
+    ...emitPools(e),
     emitTakeIn(e),
     emitButtons(e),
     emitPresses(e),
     emitStance(e),
-    running.text,
-    emitRequests(e),
-    emitLanes(e),
-    fold.text,
+    ...running.functions,
+    ...emitRequests(e),
+    ...emitLanes(e),
+    fold.lines,
     decide(e, running),
     emitMove(e, fold),
     whole(e),
     code(e),
   ];
-  const written = recipes && emitPlan(e, recipes);
-  return {
-    ...e.finish(
-      functions.filter((one) => one !== ''),
-      written,
-    ),
-    uses: [...e.uses].sort(),
-  };
+  const written = writePlan(printer);
+  if (written === undefined) return undefined;
+  return { ...printer.module(functions, written), uses: [...printer.uses].sort() };
 }
 
 /** The order of a tick: see interpret/tick.ts. */
-function decide(e: Emitter, { beats, due, endings }: Running): string {
+function decide(e: Emitter, { beats, due, endings }: Running): Lines {
   const { plan } = e;
   const { pools, varyingPools, loadouts, layers, combatAt } = plan;
-  const lines = ['const { r } = c;'];
-  if (plan.varyingDrains) lines.push(`if (r[${RUNNING}] > 0) ${e.use('updateDrains')}(c);`);
-  for (const { index } of varyingPools) lines.push(`${e.use('updateVarying')}(c, pools[${index}]);`);
-  for (const { index, at } of pools)
-    lines.push(`if (r[${at + P_WATCHED}] !== 0) ${e.poolFunction('watch', index)}(c);`);
-  lines.push('const stance = pickStance(c);');
-  lines.push(`if (stance !== r[${STANCE}]) ${e.use('changeStance')}(c, stance);`);
-  if (plan.triggers.some((trigger) => isBreaker(plan, trigger)))
-    lines.push(`if (r[${RUNNING}] > 0 && r[${PENDING}] > 0) ${e.use('evaluateInterruptions')}(c);`);
-  if (plan.restingBeats) lines.push(`${e.use('playRestingBeats')}(c);`);
-  if (plan.abilities.length > 0)
-    lines.push(`if (r[${RUNNING}] > 0) {`, ...(beats ? ['  playBeats(c);'] : []), ...due.map((one) => `  ${one}`), '}');
-  if (plan.abilities.some(({ charges }) => charges !== null))
-    lines.push(`if (r[${LACKING}] > 0) ${e.use('refillCharges')}(c);`);
+  const runs = js`${at(RUNNING)} > 0`;
   const latches = emitLatches(e);
-  if (latches.length > 0) lines.push('const { known } = c.roster;', ...latches);
-  if (endings) lines.push(`if (r[${RUNNING}] > 0) checkEndings(c);`);
-  if (loadouts.length > 0) lines.push(`${e.use('useLoadout')}(c);`);
   const grace = emitGrace(e);
-  if (grace.length > 0) lines.push('const { here } = c.roster;', ...grace);
-  const ticking = plan.triggers.filter(({ on }) => on === 'tick');
-  if (ticking.length > 0) lines.push(`${e.use('noteMoments')}(c, c.roster.ticking, -1, 1);`);
-  lines.push(...emitEvaluation(e));
-  if (combatAt >= 0) lines.push(`${e.use('countHits')}(c);`);
-  lines.push(`if (r[${plan.foldedAt}] === 0) fold(c);`);
-  if (layers.length > 0) lines.push(`${e.use('foldClips')}(c);`);
-  lines.push(...emitFacing(e));
-  return functionOf('What happens in a tick.', 'decide', 'c', lines);
+  return functionOf('What happens in a tick.', 'decide', 'c', [
+    js`const { r } = c;`,
+    ...(plan.varyingDrains ? [js`if (${runs}) ${library('updateDrains')}(c);`] : []),
+    ...varyingPools.map(({ index }) => js`${library('updateVarying')}(c, ${list('pools')}[${index}]);`),
+    ...pools.map(({ index, at: pool }) => js`if (${at(pool + P_WATCHED)} !== 0) ${poolFunction('watch', index)}(c);`),
+    js`const stance = pickStance(c);`,
+    js`if (stance !== ${at(STANCE)}) ${library('changeStance')}(c, stance);`,
+    ...(plan.triggers.some((trigger) => isBreaker(plan, trigger))
+      ? [js`if (${runs} && ${at(PENDING)} > 0) ${library('evaluateInterruptions')}(c);`]
+      : []),
+    ...(plan.restingBeats ? [js`${library('playRestingBeats')}(c);`] : []),
+    ...(plan.abilities.length > 0
+      ? [new Block([js`if (${runs}) {`, [...(beats ? [js`playBeats(c);`] : []), ...due], js`}`])]
+      : []),
+    ...(plan.abilities.some(({ charges }) => charges !== null)
+      ? [js`if (${at(LACKING)} > 0) ${library('refillCharges')}(c);`]
+      : []),
+    ...(latches.length > 0 ? [js`const { known } = c.roster;`, ...latches] : []),
+    ...(endings ? [js`if (${runs}) checkEndings(c);`] : []),
+    ...(loadouts.length > 0 ? [js`${library('useLoadout')}(c);`] : []),
+    ...(grace.length > 0 ? [js`const { here } = c.roster;`, ...grace] : []),
+    ...(plan.triggers.some(({ on }) => on === 'tick')
+      ? [js`${library('noteMoments')}(c, c.roster.ticking, -1, 1);`]
+      : []),
+    ...emitEvaluation(e),
+    ...(combatAt >= 0 ? [js`${library('countHits')}(c);`] : []),
+    js`if (${at(plan.foldedAt)} === 0) fold(c);`,
+    ...(layers.length > 0 ? [js`${library('foldClips')}(c);`] : []),
+    ...emitFacing(e),
+  ]);
 }
 
-function whole(e: Emitter): string {
+function whole(e: Emitter): Lines {
   return functionOf('One tick of a character by itself.', 'tick', 'c', [
-    'if (!takeIn(c)) return;',
-    'decide(c);',
-    'move(c);',
-    ...(e.plan.probes.length > 0 ? ['c.senseAgain();'] : []),
+    js`if (!takeIn(c)) return;`,
+    js`decide(c);`,
+    js`move(c);`,
+    ...(e.plan.probes.length > 0 ? [js`${asked('senseAgain')}();`] : []),
   ]);
 }
 
 /** What the plan does, and what only some movesets need: see `PlanCode` of compile/plan.ts. */
-function code(e: Emitter): string {
+function code(e: Emitter): Lines {
   const { warps, probes, hurt, abilities, phases, names } = e.plan;
   const drawn = hurt !== null || [...abilities, ...phases].some(({ scope }) => scope.strikes.length > 0);
+  const own = ['takeIn', 'buttonOf', 'notePress', 'decide', 'fold', 'move', 'tick', 'start', 'end', 'leave'].join(', ');
   const parts = [
-    ...[
-      'takeIn',
-      'buttonOf',
-      'notePress',
-      'decide',
-      'fold',
-      'move',
-      'tick',
-      `judge: ${e.use('judgeAbility')}`,
-      'start',
-      'end',
-      'leave',
-    ],
-    ...(warps ? [`warps: ${e.use('warpCode')}`] : []),
-    ...(names.event.length > 0 ? [`messages: ${e.use('messageCode')}`] : []),
-    ...(probes.length > 0 ? [`probe: ${e.use('askProbe')}`] : []),
-    ...(drawn ? [`volumes: ${e.use('showVolumes')}`] : []),
+    js`judge: ${library('judgeAbility')}`,
+    ...(warps ? [js`warps: ${library('warpCode')}`] : []),
+    ...(names.event.length > 0 ? [js`messages: ${library('messageCode')}`] : []),
+    ...(probes.length > 0 ? [js`probe: ${library('askProbe')}`] : []),
+    ...(drawn ? [js`volumes: ${library('showVolumes')}`] : []),
   ];
-  return `const code = { ${parts.join(', ')} };`;
+  return [js`const code = { ${parts.reduce((before, part) => js`${before}, ${part}`, js`${own}`)} };`];
 }

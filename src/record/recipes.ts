@@ -27,7 +27,7 @@ export function madeBy(thing: object): Made | undefined {
 }
 
 /** What tools are asked for that has no answer, or none that matters to what is made. */
-export const UNANSWERED: ReadonlySet<string> = new Set(['textOf', 'noteFoe', 'noteFollowing', 'unknown']);
+export const UNANSWERED: ReadonlySet<string> = new Set(['codeOf', 'noteFoe', 'noteFollowing', 'unknown']);
 
 /** Parts of an effect that hold closures themselves. */
 const PARTS: ReadonlySet<string> = new Set(['warp', 'strike', 'touch']);

@@ -1,48 +1,53 @@
-import type { Operand } from './frame.js';
+import { at, type Code, type Lines, literal } from './code.js';
+import type { Frame, Operand } from './frame.js';
 
-/**
- * What closures do, as JavaScript over `r`, the numbers of a character, and `c`, the character: modules are generated from it.
- * Of a test and of the run of an operand it is an expression, of an action of an effect it is statements. What has none is
- * called where it stands in the plan.
+/*
+ * What closures do, as code over `r`, the numbers of a character, and `c`, the character: modules are generated from it. It is asked for
+ * only where a module is written; what has none is called where it stands in the plan.
  */
-type Text = string | ((own: number) => string);
 
-const TEXTS = new WeakMap<object, Text>();
+type Expression = () => Code | undefined;
+type Action = (own: number) => Lines | undefined;
 
-/** Notes what a closure does. Left undefined: it has no text. */
-export function written<F extends object>(closure: F, text: Text | undefined): F {
-  if (text !== undefined) TEXTS.set(closure, text);
+const EXPRESSIONS = new WeakMap<object, Expression>();
+const ACTIONS = new WeakMap<object, Action>();
+
+/** Notes what a test, a direction or the run of an operand comes to. Left undefined: it has no code. */
+export function written<F extends object>(closure: F, code: Expression | undefined): F {
+  if (code !== undefined) EXPRESSIONS.set(closure, code);
   return closure;
 }
 
-/** The text of a closure; for an action, with the first of the numbers that it owns. */
-export function textOf(closure: object, own = -1): string | undefined {
-  const text = TEXTS.get(closure);
-  return typeof text === 'function' ? text(own) : text;
+/** Notes what an action of an effect does, with the first of the numbers that it owns. */
+export function writtenLines<F extends (c: Frame, own: number) => void>(action: F, lines: Action): F {
+  ACTIONS.set(action, lines);
+  return action;
+}
+
+/** The expression of a closure. */
+export function codeOf(closure: object): Code | undefined {
+  return EXPRESSIONS.get(closure)?.();
+}
+
+/** The lines of an action, with the first of the numbers that it owns. */
+export function linesOf(action: object, own: number): Lines | undefined {
+  return ACTIONS.get(action)?.(own);
+}
+
+/** Code of others, if all of them have some. */
+export function withAll<T>(
+  codes: readonly (Code | undefined)[],
+  make: (...codes: readonly Code[]) => T,
+): T | undefined {
+  return codes.every((one) => one !== undefined) ? make(...codes) : undefined;
 }
 
 /** What an operand comes to as an expression, if it has one. */
 export function expressionOf(
-  { at, run, constant }: Operand,
+  { at: slot, run, constant }: Operand,
   constants: readonly { readonly at: number; readonly value: number }[],
-): string | undefined {
-  if (run !== null) return textOf(run);
-  const known = constant ? constants.find((one) => one.at === at) : undefined;
-  return known ? writeNumber(known.value) : `r[${at}]`;
+): Code | undefined {
+  if (run !== null) return codeOf(run);
+  const known = constant ? constants.find((one) => one.at === slot) : undefined;
+  return known ? literal(known.value) : at(slot);
 }
-
-/** A number as it is written, so that it is read back the same. */
-export function writeNumber(value: number): string {
-  return Object.is(value, -0) ? '-0' : String(value);
-}
-
-/** Plain data as it is written in generated code, on one line however lines are counted; undefined for what is none. */
-export function writeData(value: unknown): string {
-  return (JSON.stringify(value) ?? 'undefined').replace(
-    /[\u2028\u2029]/g,
-    (sign) => `\\u${sign.charCodeAt(0).toString(16)}`,
-  );
-}
-
-/** What the functions of a module are called that say whether a named condition holds, before its name. */
-export const NAMED = 'named_';

@@ -1,4 +1,5 @@
 import type { AbilityPlan, ScopePlan } from '../compile/plan.js';
+import { at, Block, type Code, type Indexed, indexOf, js, type Lines } from '../record/code.js';
 import {
   L_ABILITY,
   L_PHASE,
@@ -10,10 +11,11 @@ import {
   STANCE_SINCE,
 } from '../record/slots.js';
 import type { Path } from '../report/diagnostic.js';
-import type { Emitter, Indexed } from './emitter.js';
+import type { Emitter } from './emitter.js';
 
 /** A scope that may be open. */
 export interface ScopeAt {
+  readonly kind: 'stances' | 'loadouts' | 'abilities' | 'phases';
   readonly index: number;
   readonly scope: ScopePlan;
   /** Where it stands in the plan, and in the moveset. */
@@ -23,29 +25,32 @@ export interface ScopeAt {
   readonly since: number;
 }
 
-type Write = (at: ScopeAt) => string[];
+type Write = (at: ScopeAt) => Lines;
 
 /** Statements for the stance and the loadout. */
-export function overResting(e: Emitter, write: Write): string[] {
+export function overResting(e: Emitter, write: Write): Lines {
   const { stances, loadouts } = e.plan;
   const all = (kind: 'stances' | 'loadouts', since: number) =>
     (kind === 'stances' ? stances : loadouts).map(({ scope, name }, index) => ({
       index,
-      body: write({ index, scope, path: `${kind}[${index}].scope`, origin: [kind, name], since }),
+      body: write({ kind, index, scope, path: `${kind}[${index}].scope`, origin: [kind, name], since }),
     }));
   return [
-    ...switchOver(e, 'stance', `r[${STANCE}]`, all('stances', STANCE_SINCE)),
-    ...switchOver(e, 'loadout', `r[${LOADOUT}]`, all('loadouts', LOADOUT_SINCE)),
+    ...switchOver('stance', at(STANCE), all('stances', STANCE_SINCE)),
+    ...switchOver('loadout', at(LOADOUT), all('loadouts', LOADOUT_SINCE)),
   ];
 }
 
 /** Statements for what runs in a lane: the ability, then its phase. */
-export function overRunning(e: Emitter, lane: number, write: Write): string[] {
+export function overRunning(e: Emitter, lane: number, write: Write): Lines {
   const { abilities, phases } = e.plan;
   const whole = abilities.flatMap(({ scope, name, index, laneAt }) => {
     if (laneAt !== lane) return [];
     const path = `abilities[${index}].scope`;
-    return { index, body: write({ index, scope, path, origin: ['abilities', name], since: lane + L_SINCE }) };
+    return {
+      index,
+      body: write({ kind: 'abilities', index, scope, path, origin: ['abilities', name], since: lane + L_SINCE }),
+    };
   });
   const parts = phases.flatMap(({ scope, ability }, index) => {
     const { laneAt, firstPhase, name } = abilities[ability];
@@ -53,13 +58,17 @@ export function overRunning(e: Emitter, lane: number, write: Write): string[] {
     const origin = ['abilities', name, 'phases', index - firstPhase];
     return {
       index,
-      body: write({ index, scope, path: `phases[${index}].scope`, origin, since: lane + L_PHASE_SINCE }),
+      body: write({
+        kind: 'phases',
+        index,
+        scope,
+        path: `phases[${index}].scope`,
+        origin,
+        since: lane + L_PHASE_SINCE,
+      }),
     };
   });
-  return [
-    ...switchOver(e, 'ability', `r[${lane + L_ABILITY}]`, whole),
-    ...switchOver(e, 'phase', `r[${lane + L_PHASE}]`, parts),
-  ];
+  return [...switchOver('ability', at(lane + L_ABILITY), whole), ...switchOver('phase', at(lane + L_PHASE), parts)];
 }
 
 /** Indexes of the phases of an ability; they stand side by side. */
@@ -71,20 +80,13 @@ export function phasesOf({ plan }: Emitter, { index, firstPhase }: AbilityPlan):
 
 export interface Case {
   readonly index: number;
-  readonly body: readonly string[];
+  readonly body: Lines;
 }
 
 /** A switch over those cases that do something. */
-export function switchOver(e: Emitter, kind: Indexed, expression: string, cases: readonly Case[]): string[] {
+export function switchOver(kind: Indexed, expression: Code, cases: readonly Case[]): Lines {
   const some = cases.filter(({ body }) => body.length > 0);
   if (some.length === 0) return [];
-  return [
-    `switch (${expression} | 0) {`,
-    ...some.flatMap(({ index, body }) => [
-      `  case ${e.index(kind, index)}:`,
-      ...body.map((one) => `    ${one}`),
-      '    break;',
-    ]),
-    '}',
-  ];
+  const inside = some.map(({ index, body }) => new Block([js`case ${indexOf(kind, index)}:`, [...body, js`break;`]]));
+  return [new Block([js`switch (${expression} | 0) {`, inside, js`}`])];
 }

@@ -1,4 +1,5 @@
 import type { TriggerPlan } from '../compile/plan.js';
+import { at, js, type Lines, to } from '../record/code.js';
 import type { Emitter } from '../text/emitter.js';
 import { bitOf, wordOf } from './awake.js';
 
@@ -7,10 +8,11 @@ export function bitsTogether(triggers: readonly TriggerPlan[]): number {
   return triggers.reduce((bits, trigger) => bits | bitOf(trigger), 0);
 }
 
-/** Statements that wake triggers. */
-export function emitWake(e: Emitter, triggers: readonly TriggerPlan[]): string[] {
+/** Lines that wake triggers. */
+export function emitWake(e: Emitter, triggers: readonly TriggerPlan[]): Lines {
   return [...new Set(triggers.map(wordOf))].map((word) => {
-    const at = `r[${e.plan.awakeAt + word}]`;
-    return `${at} = ${at} | ${bitsTogether(triggers.filter((trigger) => wordOf(trigger) === word))};`;
+    const bits = bitsTogether(triggers.filter((trigger) => wordOf(trigger) === word));
+    const slot = e.plan.awakeAt + word;
+    return js`${to(slot)} = ${at(slot)} | ${bits};`;
   });
 }

@@ -11,7 +11,7 @@ import { parseOpponentSource } from '../format/opponent.js';
 import { readText } from '../format/read-text.js';
 import { isInFolder } from '../format/root.js';
 import { writeWhole } from '../format/write-whole.js';
-import { writeData } from '../record/written.js';
+import { writeData } from '../record/code.js';
 import { wantOptions } from '../report/arguments.js';
 import { usesFormulas } from './uses-formulas.js';
 import { serveViewer } from './viewer.js';

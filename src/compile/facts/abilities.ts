@@ -1,3 +1,18 @@
+import {
+  type Code,
+  compare,
+  enclose,
+  equal,
+  FALSE,
+  js,
+  library,
+  list,
+  literal,
+  pick,
+  quoted,
+  at as slot,
+  tight,
+} from '../../record/code.js';
 import type { Operand } from '../../record/frame.js';
 import {
   A_ENDED,
@@ -12,7 +27,7 @@ import {
   NEVER,
   T,
 } from '../../record/slots.js';
-import { textOf } from '../../record/written.js';
+import { codeOf, withAll } from '../../record/written.js';
 import { updatePower } from '../power.js';
 import { isPhase, taggedTest } from '../tags.js';
 import type { Add, Fact, FactRows, FactTools } from './fact.js';
@@ -23,9 +38,9 @@ export function abilityFacts(add: Add, tools: FactTools): void {
   names.ability.forEach((name, i) => {
     const { at, charges, latched, power } = layout.abilities[i];
     const lane = () => layout.lanes + tools.laneOf(i) * LANE;
-    const time = (write: (r: Float64Array, out: number) => void, text: string): Fact => ({
+    const time = (write: (r: Float64Array, out: number) => void, code: () => Code): Fact => ({
       type: 'time',
-      operand: tools.scratch(({ r }, out) => write(r, out), text),
+      operand: tools.scratch(({ r }, out) => write(r, out), code),
     });
     add(`running(${name})`, () => truthAt(lane() + L_ABILITY, i));
     for (const phase of tools.phasesOf(name))
@@ -34,7 +49,7 @@ export function abilityFacts(add: Add, tools: FactTools): void {
         const { phases } = plans;
         return truth(
           ({ r }) => isPhase(phases[r[laneAt]], i, phase),
-          `isPhase(phases[r[${laneAt}]], ${i}, ${JSON.stringify(phase)})`,
+          () => tight(js`${library('isPhase')}(${list('phases')}[${slot(laneAt)}], ${i}, ${quoted(phase)})`),
         );
       });
     add(`timeIn(${name})`, () => {
@@ -43,7 +58,7 @@ export function abilityFacts(add: Add, tools: FactTools): void {
         (r, out) => {
           r[out] = r[laneAt + L_ABILITY] === i ? r[T] - r[laneAt + L_SINCE] : 0;
         },
-        `(r[${laneAt + L_ABILITY}] === ${i} ? r[${T}] - r[${laneAt + L_SINCE}] : 0)`,
+        () => pick(equal(slot(laneAt + L_ABILITY), i), js`${slot(T)} - ${slot(laneAt + L_SINCE)}`, 0),
       );
     });
     add(`since(${name})`, () =>
@@ -51,7 +66,7 @@ export function abilityFacts(add: Add, tools: FactTools): void {
         (r, out) => {
           r[out] = r[T] - r[at + A_ENDED];
         },
-        `(r[${T}] - r[${at + A_ENDED}])`,
+        () => enclose(js`${slot(T)} - ${slot(at + A_ENDED)}`),
       ),
     );
     add(`cooldown(${name})`, () => {
@@ -61,7 +76,12 @@ export function abilityFacts(add: Add, tools: FactTools): void {
         (r, out) => {
           r[out] = r[ready + C_WAITING] > 0 ? NEVER : Math.max(0, r[ready + C_READY] - r[T]);
         },
-        `(r[${ready + C_WAITING}] > 0 ? Infinity : Math.max(0, r[${ready + C_READY}] - r[${T}]))`,
+        () =>
+          pick(
+            js`${slot(ready + C_WAITING)} > 0`,
+            js`Infinity`,
+            js`Math.max(0, ${slot(ready + C_READY)} - ${slot(T)})`,
+          ),
       );
     });
     const powerOf = (): Operand => {
@@ -70,29 +90,39 @@ export function abilityFacts(add: Add, tools: FactTools): void {
         ({ r }, out) => {
           updatePower(r, plans.abilities[i], plans.phases, out);
         },
-        (out) => `(updatePower(r, plan.abilities[${i}], plan.phases, ${out}), r[${out}])`,
+        (out) =>
+          enclose(js`${library('updatePower')}(r, ${list('abilities')}[${i}], plan.phases, ${out}), ${slot(out)}`),
       );
     };
     add(`charge(${name})`, () => ({ type: 'number', operand: powerOf() }));
     for (const { name: level, from } of tools.levelsOf(name))
       add(`level(${name}.${level})`, () => {
         const { at: out, run } = powerOf();
-        const text = run ? textOf(run) : '0';
-        return truth((c) => {
-          run?.(c);
-          return c.r[out] >= from;
-        }, text && `${text} >= ${from}`);
+        return truth(
+          (c) => {
+            run?.(c);
+            return c.r[out] >= from;
+          },
+          () => withAll([run ? codeOf(run) : literal(0)], (code) => compare(code, '>=', from)),
+        );
       });
     add(`charges(${name})`, () =>
       charges < 0 ? { type: 'number', operand: fixed(0, tools) } : numberAt(charges + N_LEFT),
     );
-    add(`latched(${name})`, () => (latched < 0 ? truth(() => false, 'false') : truthAt(latched)));
+    add(`latched(${name})`, () =>
+      latched < 0
+        ? truth(
+            () => false,
+            () => FALSE,
+          )
+        : truthAt(latched),
+    );
   });
   for (const name of names.tag)
     add(`tagged(${name})`, () =>
       truth(
         taggedTest(tools.layout.lanes, tools.names.lane.length, () => tools.wearers(name)),
-        `plan.testOfTag(${JSON.stringify(name)})(c)`,
+        () => tight(js`plan.testOfTag(${quoted(name)})(c)`),
       ),
     );
 }

@@ -20,7 +20,7 @@ import {
   WAS_PARRIED,
 } from '../../record/combat.js';
 import type { Add, Fact, FactRows, FactTools } from './fact.js';
-import { AXES, numberAt, truth, truthAt } from './fact.js';
+import { AXES, bitAt, numberAt, truthAt } from './fact.js';
 
 /** What a character that fights knows of blows: the one that it takes, how many it has taken, what became of its own. */
 export function blowFacts(add: Add, { names, layout, blowAt }: FactTools): void {
@@ -42,14 +42,10 @@ export function blowFacts(add: Add, { names, layout, blowAt }: FactTools): void 
   names.ability.forEach((name, i) => {
     const { result } = layout.abilities[i];
     if (result < 0) return;
-    add(`hit(${name})`, () => truth(({ r }) => (r[result] & HAS_HIT) !== 0, `(r[${result}] & ${HAS_HIT}) !== 0`));
-    add(`blocked(${name})`, () =>
-      truth(({ r }) => (r[result] & WAS_BLOCKED) !== 0, `(r[${result}] & ${WAS_BLOCKED}) !== 0`),
-    );
-    add(`parried(${name})`, () =>
-      truth(({ r }) => (r[result] & WAS_PARRIED) !== 0, `(r[${result}] & ${WAS_PARRIED}) !== 0`),
-    );
-    add(`missed(${name})`, () => truth(({ r }) => r[result] === IS_OVER, `r[${result}] === ${IS_OVER}`));
+    add(`hit(${name})`, () => bitAt(result, HAS_HIT));
+    add(`blocked(${name})`, () => bitAt(result, WAS_BLOCKED));
+    add(`parried(${name})`, () => bitAt(result, WAS_PARRIED));
+    add(`missed(${name})`, () => truthAt(result, IS_OVER));
   });
 }
 

@@ -1,3 +1,4 @@
+import { at, compare, enclose, heightOf, js, pick, root } from '../../record/code.js';
 import type { Test } from '../../record/frame.js';
 import {
   CEILING,
@@ -25,10 +26,10 @@ import {
   Y,
   Z,
 } from '../../record/slots.js';
-import { textOf } from '../../record/written.js';
+import { codeOf, withAll } from '../../record/written.js';
 import { equals } from '../conditions.js';
 import type { Add, Fact, FactRows, FactTools } from './fact.js';
-import { numberAt, truth, truthAt } from './fact.js';
+import { bitAt, nowAt, numberAt, truth, truthAt } from './fact.js';
 
 /** Level pace below which a body counts as standing, per second. */
 const STANDING = 0.05;
@@ -36,15 +37,15 @@ const STANDING = 0.05;
 export function bodyFacts(add: Add, tools: FactTools): void {
   add('grounded', () => truthAt(GROUNDED));
   add('airborne', () => truthAt(GROUNDED, 0));
-  add('landed', () => truth(({ r }) => r[LANDED] === r[T], `r[${LANDED}] === r[${T}]`));
+  add('landed', () => nowAt(LANDED));
   add('moving', () =>
     truth(
       ({ r }) => r[VX] * r[VX] + r[VZ] * r[VZ] > STANDING * STANDING,
-      `r[${VX}] * r[${VX}] + r[${VZ}] * r[${VZ}] > ${STANDING * STANDING}`,
+      () => compare(paceSquared(), '>', STANDING * STANDING),
     ),
   );
-  add('atWall', () => truth(({ r }) => (r[TOUCHES] & WALL) !== 0, `(r[${TOUCHES}] & ${WALL}) !== 0`));
-  add('atCeiling', () => truth(({ r }) => (r[TOUCHES] & CEILING) !== 0, `(r[${TOUCHES}] & ${CEILING}) !== 0`));
+  add('atWall', () => bitAt(TOUCHES, WALL));
+  add('atCeiling', () => bitAt(TOUCHES, CEILING));
   add('headroom', () => truthAt(HEADROOM));
   for (const [key, at] of Object.entries({
     x: X,
@@ -68,9 +69,12 @@ export function bodyFacts(add: Add, tools: FactTools): void {
     add(key, () => numberAt(at));
   add('speed', () => ({
     type: 'number',
-    operand: tools.scratch(({ r }, at) => {
-      r[at] = Math.sqrt(r[VX] * r[VX] + r[VZ] * r[VZ]);
-    }, `Math.sqrt(r[${VX}] * r[${VX}] + r[${VZ}] * r[${VZ}])`),
+    operand: tools.scratch(
+      ({ r }, at) => {
+        r[at] = Math.sqrt(r[VX] * r[VX] + r[VZ] * r[VZ]);
+      },
+      () => root(paceSquared()),
+    ),
   }));
   const timeSince = (since: number, only?: Test) => (): Fact => ({
     type: 'time',
@@ -78,29 +82,37 @@ export function bodyFacts(add: Add, tools: FactTools): void {
       (c, at) => {
         c.r[at] = only && !only(c) ? 0 : c.r[T] - c.r[since];
       },
-      only ? `(${textOf(only)} ? r[${T}] - r[${since}] : 0)` : `(r[${T}] - r[${since}])`,
+      () => {
+        const passed = js`${at(T)} - ${at(since)}`;
+        return only ? withAll([codeOf(only)], (test) => pick(test, passed, 0)) : enclose(js`${passed}`);
+      },
     ),
   });
   add('stance.time', timeSince(STANCE_SINCE));
   add('air.time', timeSince(GROUND_CHANGED, equals(GROUNDED, 0)));
   add('ground.time', timeSince(GROUND_CHANGED, equals(GROUNDED, 1)));
   tools.names.surface.forEach((name, i) => {
-    add(`ground.on(${name})`, () =>
-      truth(({ r }) => (r[GROUND_SURFACES] & (1 << i)) !== 0, `(r[${GROUND_SURFACES}] & ${1 << i}) !== 0`),
-    );
+    add(`ground.on(${name})`, () => bitAt(GROUND_SURFACES, 1 << i));
   });
   tools.names.shape.forEach((name, i) => {
     add(`shape(${name})`, () => truthAt(SHAPE, i));
   });
   add('height', () => ({
     type: 'number',
-    operand: tools.scratch(({ r }, at) => {
-      r[at] = tools.heights[r[SHAPE]];
-    }, `HEIGHTS[r[${SHAPE}]]`),
+    operand: tools.scratch(
+      ({ r }, at) => {
+        r[at] = tools.heights[r[SHAPE]];
+      },
+      () => heightOf(SHAPE),
+    ),
   }));
   tools.names.stance.forEach((name, i) => {
     add(`in(${name})`, () => truthAt(STANCE, i));
   });
+}
+
+function paceSquared() {
+  return js`${at(VX)} * ${at(VX)} + ${at(VZ)} * ${at(VZ)}`;
 }
 
 /** What the reference says of them. */

@@ -1,12 +1,11 @@
 import type { Message } from '../../moveset/messages.js';
-import { T } from '../../record/slots.js';
 import type { Add, FactRows, FactTools } from './fact.js';
-import { AXES, numberAt, truth, truthAt } from './fact.js';
+import { AXES, nowAt, numberAt, truthAt } from './fact.js';
 
 export function eventFacts(add: Add, tools: FactTools): void {
   tools.names.event.forEach((name, i) => {
     const at = tools.layout.events[i];
-    add(`event(${name})`, () => truth(({ r }) => r[at] === r[T], `r[${at}] === r[${T}]`));
+    add(`event(${name})`, () => nowAt(at));
     valueFacts(add, name, tools.messages[i], at + 1);
   });
 }

@@ -1,9 +1,11 @@
 import type { Spot, ValuePlace } from '../../moveset/directions/point.js';
 import type { Message } from '../../moveset/messages.js';
 import type { Names } from '../../moveset/read.js';
+import { at, type Code, compare, equal, js, literal } from '../../record/code.js';
 import type { Frame, Operand, Test } from '../../record/frame.js';
 import type { Layout } from '../../record/layout.js';
-import { writeNumber, written } from '../../record/written.js';
+import { T } from '../../record/slots.js';
+import { written } from '../../record/written.js';
 import { equals } from '../conditions.js';
 import type { AbilityPlan, PhasePlan, PoolPlan } from '../plan.js';
 import type { Wearers } from '../tags.js';
@@ -27,7 +29,7 @@ export interface FactTools {
   /** Lane of an ability by index. */
   laneOf(ability: number): number;
   /** A scratch number that `write` fills. */
-  scratch(write: (c: Frame, at: number) => void, text?: string | ((at: number) => string)): Operand;
+  scratch(write: (c: Frame, at: number) => void, code?: (at: number) => Code | undefined): Operand;
   /** A condition has the name of a fact. */
   clash(condition: string): void;
   /** What a named condition says. */
@@ -61,13 +63,33 @@ export const numberAt = (at: number): Fact => ({ type: 'number', operand: { at, 
 
 export const truthAt = (at: number, is = 1): Fact => ({ type: 'truth', test: equals(at, is) });
 
-export const truth = (test: Test, text?: string): Fact => ({ type: 'truth', test: written(test, text) });
+export const truth = (test: Test, code?: () => Code | undefined): Fact => ({
+  type: 'truth',
+  test: written(test, code),
+});
+
+/** Whether the tick that a number says is this one. */
+export const nowAt = (slot: number): Fact =>
+  truth(
+    ({ r }) => r[slot] === r[T],
+    () => equal(at(slot), at(T)),
+  );
+
+/** Whether a bit of a number is set. */
+export const bitAt = (slot: number, bit: number): Fact =>
+  truth(
+    ({ r }) => (r[slot] & bit) !== 0,
+    () => compare(js`(${at(slot)} & ${bit})`, '!==', 0),
+  );
 
 /** A number that never changes, for what an ability does not have. */
 export const fixed = (value: number, { scratch }: FactTools): Operand =>
-  scratch(({ r }, at) => {
-    r[at] = value;
-  }, writeNumber(value));
+  scratch(
+    ({ r }, at) => {
+      r[at] = value;
+    },
+    () => literal(value),
+  );
 
 /** What the reference says of facts, by family: how each is written (with `{kind}` where a name stands), what it gives and means, and its value while there is nothing to tell. */
 export type FactRows = Readonly<

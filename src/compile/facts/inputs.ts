@@ -1,20 +1,21 @@
+import { equal, js, pick, root, at as slot } from '../../record/code.js';
 import { B_DOWN, B_PRESSED, B_RELEASED, BUTTON, STICK, T } from '../../record/slots.js';
 import type { Add, FactRows, FactTools } from './fact.js';
-import { numberAt, truth, truthAt } from './fact.js';
+import { nowAt, numberAt, truthAt } from './fact.js';
 
 export function inputFacts(add: Add, tools: FactTools): void {
   tools.names.button.forEach((name, i) => {
     const at = tools.layout.buttons + i * BUTTON;
     add(`held(${name})`, () => truthAt(at + B_DOWN));
-    add(`pressed(${name})`, () => truth(({ r }) => r[at + B_PRESSED] === r[T], `r[${at + B_PRESSED}] === r[${T}]`));
-    add(`released(${name})`, () => truth(({ r }) => r[at + B_RELEASED] === r[T], `r[${at + B_RELEASED}] === r[${T}]`));
+    add(`pressed(${name})`, () => nowAt(at + B_PRESSED));
+    add(`released(${name})`, () => nowAt(at + B_RELEASED));
     add(`heldFor(${name})`, () => ({
       type: 'time',
       operand: tools.scratch(
         ({ r }, out) => {
           r[out] = r[at + B_DOWN] === 1 ? r[T] - r[at + B_PRESSED] : 0;
         },
-        `(r[${at + B_DOWN}] === 1 ? r[${T}] - r[${at + B_PRESSED}] : 0)`,
+        () => pick(equal(slot(at + B_DOWN), 1), js`${slot(T)} - ${slot(at + B_PRESSED)}`, 0),
       ),
     }));
   });
@@ -28,7 +29,7 @@ export function inputFacts(add: Add, tools: FactTools): void {
         ({ r }, out) => {
           r[out] = Math.sqrt(r[at] * r[at] + r[at + 1] * r[at + 1]);
         },
-        `Math.sqrt(r[${at}] * r[${at}] + r[${at + 1}] * r[${at + 1}])`,
+        () => root(js`${slot(at)} * ${slot(at)} + ${slot(at + 1)} * ${slot(at + 1)}`),
       ),
     }));
   });

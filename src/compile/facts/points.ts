@@ -1,3 +1,17 @@
+import {
+  all,
+  asked,
+  type Code,
+  compare,
+  enclose,
+  equal,
+  FALSE,
+  heightOf,
+  js,
+  pick,
+  at as slot,
+  tight,
+} from '../../record/code.js';
 import { PROBE, Q_HIT, Q_POINT } from '../../record/layout.js';
 import {
   AIM,
@@ -21,20 +35,25 @@ import { AXES, numberAt, truth, truthAt } from './fact.js';
 /** How far away a mark is that is not set: further than anything. */
 const FAR = 1e6;
 
-function distanceText(mark: number): string {
+function distanceCode(mark: number): Code {
   const [x, y, z] = [
-    `(r[${mark + MARK_X}] - r[${X}])`,
-    `(r[${mark + MARK_X + 1}] - r[${Y}] - HEIGHTS[r[${SHAPE}]] / 2)`,
-    `(r[${mark + MARK_X + 2}] - r[${Z}])`,
+    js`(${slot(mark + MARK_X)} - ${slot(X)})`,
+    js`(${slot(mark + MARK_X + 1)} - ${slot(Y)} - ${heightOf(SHAPE)} / 2)`,
+    js`(${slot(mark + MARK_X + 2)} - ${slot(Z)})`,
   ];
-  return `(r[${mark + MARK_SET}] === 0 ? ${FAR} : Math.sqrt(${x} * ${x} + ${y} * ${y} + ${z} * ${z}))`;
+  return pick(equal(slot(mark + MARK_SET), 0), FAR, js`Math.sqrt(${x} * ${x} + ${y} * ${y} + ${z} * ${z})`);
 }
 
 export function pointFacts(add: Add, tools: FactTools): void {
   const { names, layout, heights } = tools;
   names.aim.forEach((name, i) => {
     const at = layout.aims + i * AIM;
-    add(`known(${name})`, () => truth(({ r }) => r[at + AIM_KIND] !== 0, `r[${at + AIM_KIND}] !== 0`));
+    add(`known(${name})`, () =>
+      truth(
+        ({ r }) => r[at + AIM_KIND] !== 0,
+        () => compare(slot(at + AIM_KIND), '!==', 0),
+      ),
+    );
     AXES.forEach((axis, k) => {
       add(`${name}.${axis}`, () => numberAt(at + AIM_X + k));
     });
@@ -52,13 +71,16 @@ export function pointFacts(add: Add, tools: FactTools): void {
     });
     add(`distance(${name})`, () => ({
       type: 'number',
-      operand: tools.scratch(({ r }, out) => {
-        const x = r[at + MARK_X] - r[X];
-        const y = r[at + MARK_X + 1] - r[Y] - heights[r[SHAPE]] / 2;
-        const z = r[at + MARK_X + 2] - r[Z];
-        r[out] = Math.sqrt(x * x + y * y + z * z);
-        if (r[at + MARK_SET] === 0) r[out] = FAR;
-      }, distanceText(at)),
+      operand: tools.scratch(
+        ({ r }, out) => {
+          const x = r[at + MARK_X] - r[X];
+          const y = r[at + MARK_X + 1] - r[Y] - heights[r[SHAPE]] / 2;
+          const z = r[at + MARK_X + 2] - r[Z];
+          r[out] = Math.sqrt(x * x + y * y + z * z);
+          if (r[at + MARK_SET] === 0) r[out] = FAR;
+        },
+        () => distanceCode(at),
+      ),
     }));
   });
 }
@@ -75,29 +97,30 @@ export function aheadFacts(add: Add, tools: FactTools): void {
           const { r } = c;
           return spot(c, out) && (out[0] - r[X]) * r[FX] + (out[2] - r[Z]) * r[FZ] > 0;
         },
-        aheadText(name, tools),
+        () => aheadCode(name, tools),
       );
     });
 }
 
-function aheadText(name: string, tools: FactTools): string | undefined {
+function aheadCode(name: string, tools: FactTools): Code {
   const [there, at] = placeOf(name, tools);
-  return `${there} && (r[${at}] - r[${X}]) * r[${FX}] + (r[${at + 2}] - r[${Z}]) * r[${FZ}] > 0`;
+  const ahead = js`(${slot(at)} - ${slot(X)}) * ${slot(FX)} + (${slot(at + 2)} - ${slot(Z)}) * ${slot(FZ)}`;
+  return all(there, compare(ahead, '>', 0));
 }
 
 /** Whether there is a point now, and the first of its numbers: as `compilePoint` has it. */
-function placeOf(name: string, { names, layout, probesAt, sightAt, valueAt }: FactTools): [there: string, at: number] {
+function placeOf(name: string, { names, layout, probesAt, sightAt, valueAt }: FactTools): [there: Code, at: number] {
   const sight = name === 'foe' || names.target.includes(name) ? sightAt(name) : -1;
-  if (sight >= 0) return [`r[${sight}] === 1`, sight + 1];
+  if (sight >= 0) return [equal(slot(sight), 1), sight + 1];
   const mark = layout.marks + names.mark.indexOf(name) * MARK;
-  if (names.mark.includes(name)) return [`r[${mark + MARK_SET}] === 1`, mark + MARK_X];
+  if (names.mark.includes(name)) return [equal(slot(mark + MARK_SET), 1), mark + MARK_X];
   const aim = layout.aims + names.aim.indexOf(name) * AIM;
-  if (names.aim.includes(name)) return [`r[${aim + AIM_KIND}] === ${AIM_POINT}`, aim + AIM_X];
+  if (names.aim.includes(name)) return [equal(slot(aim + AIM_KIND), AIM_POINT), aim + AIM_X];
   const index = names.probe.indexOf(name);
   const probe = probesAt + index * PROBE;
-  if (index >= 0) return [`(c.probe(${index}), r[${probe + Q_HIT}] === 1)`, probe + Q_POINT];
+  if (index >= 0) return [enclose(js`${asked('probe')}(${index}), ${equal(slot(probe + Q_HIT), 1)}`), probe + Q_POINT];
   const value = valueAt(name);
-  return value ? [`r[${value.since}] > -Infinity`, value.at] : ['false', 0];
+  return value ? [tight(js`${slot(value.since)} > -Infinity`), value.at] : [FALSE, 0];
 }
 
 /** What the reference says of them. */

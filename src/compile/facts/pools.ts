@@ -1,3 +1,4 @@
+import { at, enclose, js, poolFunction } from '../../record/code.js';
 import { updatePool } from '../../record/pool-line.js';
 import { P_MAX, P_MIN, POOL } from '../../record/slots.js';
 import type { Add, FactRows, FactTools } from './fact.js';
@@ -13,7 +14,7 @@ export function poolFacts(add: Add, tools: FactTools): void {
           updatePool(r, pools[i]);
           r[out] = r[pools[i].value];
         },
-        `(updatePool(r, pools[${i}]), r[${tools.poolAt(i)}])`,
+        () => enclose(js`${poolFunction('update', i)}(r), ${at(tools.poolAt(i))}`),
       ),
     }));
     add(`pool.${name}.max`, () => numberAt(tools.layout.pools + i * POOL + P_MAX));

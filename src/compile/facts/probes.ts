@@ -1,3 +1,4 @@
+import { asked, type Code, compare, enclose, equal, js, at as slot } from '../../record/code.js';
 import { PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT, Q_SURFACES, Q_VELOCITY } from '../../record/layout.js';
 import type { Add, Fact, FactRows, FactTools } from './fact.js';
 import { AXES, truth } from './fact.js';
@@ -5,6 +6,7 @@ import { AXES, truth } from './fact.js';
 export function probeFacts(add: Add, tools: FactTools): void {
   tools.names.probe.forEach((name, i) => {
     const at = tools.probesAt + i * PROBE;
+    const found = (code: Code) => enclose(js`${asked('probe')}(${i}), ${code}`);
     const number = (offset: number) => (): Fact => ({
       type: 'number',
       operand: tools.scratch(
@@ -12,7 +14,7 @@ export function probeFacts(add: Add, tools: FactTools): void {
           c.probe(i);
           c.r[out] = c.r[at + offset];
         },
-        `(c.probe(${i}), r[${at + offset}])`,
+        () => found(slot(at + offset)),
       ),
     });
     add(`${name}.hit`, () =>
@@ -21,7 +23,7 @@ export function probeFacts(add: Add, tools: FactTools): void {
           c.probe(i);
           return c.r[at + Q_HIT] === 1;
         },
-        `(c.probe(${i}), r[${at + Q_HIT}] === 1)`,
+        () => found(equal(slot(at + Q_HIT), 1)),
       ),
     );
     add(`${name}.distance`, number(Q_DISTANCE));
@@ -32,7 +34,7 @@ export function probeFacts(add: Add, tools: FactTools): void {
             c.probe(i);
             return (c.r[at + Q_SURFACES] & (1 << k)) !== 0;
           },
-          `(c.probe(${i}), (r[${at + Q_SURFACES}] & ${1 << k}) !== 0)`,
+          () => found(compare(js`(${slot(at + Q_SURFACES)} & ${1 << k})`, '!==', 0)),
         ),
       );
     });

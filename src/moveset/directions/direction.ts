@@ -1,3 +1,4 @@
+import { any, type Code, js, library, at as numberAt, tight } from '../../record/code.js';
 import type { Frame } from '../../record/frame.js';
 import { Q_HIT, Q_NORMAL } from '../../record/layout.js';
 import {
@@ -16,7 +17,7 @@ import {
   Y,
   Z,
 } from '../../record/slots.js';
-import { textOf, written } from '../../record/written.js';
+import { codeOf, withAll, written } from '../../record/written.js';
 import type { NameTypes } from '../name-types.js';
 import { list, type NameShape, name } from '../shape.js';
 import { compilePoint, known, type Point, type PointTools, point } from './point.js';
@@ -68,12 +69,11 @@ export interface DirectionOptions {
 /** The first of some directions that there is. */
 export function compileDirections(sources: readonly string[], options: DirectionOptions, tools: DirectionTools): Aim {
   const aims = sources.map((source) => compileOne(source, options, tools));
-  const texts = aims.map((aim) => textOf(aim));
   const aim: Aim = (c, out) => {
     for (let i = 0; i < aims.length; i++) if (aims[i](c, out)) return true;
     return false;
   };
-  return written(aim, texts.includes(undefined) ? undefined : texts.join(' || ') || 'false');
+  return written(aim, () => withAll(aims.map(codeOf), any));
 }
 
 /** Shorter than this is no direction. */
@@ -133,18 +133,19 @@ function projected(r: Float64Array, at: number, out: Float64Array): boolean {
 function compileDirection(source: string, { flat = false, tilt = 0.3 }: DirectionOptions, tools: DirectionTools): Aim {
   const open = tools.view === 'open';
   // What modules call, where they can write it.
-  const text = (x: string, y: string, z: string, least: number) => `unitOf(${x}, ${flat ? 0 : y}, ${z}, out, ${least})`;
+  const code = (x: Code | number, y: Code | number, z: Code | number, least: number) => () =>
+    tight(js`${library('unitOf')}(${x}, ${flat ? 0 : y}, ${z}, ${library('aimed')}, ${least})`);
   switch (source) {
     case 'facing':
-      return written(({ r }, out) => unitOf(r[FX], 0, r[FZ], out, 0), text(`r[${FX}]`, '0', `r[${FZ}]`, 0));
+      return written(({ r }, out) => unitOf(r[FX], 0, r[FZ], out, 0), code(numberAt(FX), 0, numberAt(FZ), 0));
     case 'up':
-      return written((_, out) => unitOf(0, flat ? 0 : 1, 0, out, 0), text('0', '1', '0', 0));
+      return written((_, out) => unitOf(0, flat ? 0 : 1, 0, out, 0), code(0, 1, 0, 0));
     case 'down':
-      return written((_, out) => unitOf(0, flat ? 0 : -1, 0, out, 0), text('0', '-1', '0', 0));
+      return written((_, out) => unitOf(0, flat ? 0 : -1, 0, out, 0), code(0, -1, 0, 0));
     case 'velocity':
       return written(
         ({ r }, out) => unitOf(r[VX], flat ? 0 : r[VY], r[VZ], out, LEAST),
-        text(`r[${VX}]`, `r[${VY}]`, `r[${VZ}]`, LEAST),
+        code(numberAt(VX), numberAt(VY), numberAt(VZ), LEAST),
       );
     case 'camera':
       // Seen from the side, the camera looks along no way that a body could go.
@@ -188,7 +189,7 @@ function compileDirection(source: string, { flat = false, tilt = 0.3 }: Directio
   if (!open)
     return written(
       ({ r }, out) => unitOf(r[at], flat ? 0 : r[at + 1], 0, out, tilt),
-      text(`r[${at}]`, `r[${at + 1}]`, '0', tilt),
+      code(numberAt(at), numberAt(at + 1), 0, tilt),
     );
   return ({ r }, out) => {
     const x = r[at] * -r[CAMERA_Z] + r[at + 1] * r[CAMERA_X];

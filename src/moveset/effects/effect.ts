@@ -1,6 +1,7 @@
+import { type Code, js, type Lines, at as numberAt, to } from '../../record/code.js';
 import type { Guarding, Striking, Summoning } from '../../record/combat.js';
 import type { Frame, Operand, Warping } from '../../record/frame.js';
-import { written } from '../../record/written.js';
+import { withAll, writtenLines } from '../../record/written.js';
 import type { Path } from '../../report/diagnostic.js';
 import type { DirectionTools } from '../directions/direction.js';
 import type { MessageValue } from '../messages.js';
@@ -18,7 +19,7 @@ export interface EffectTools extends DirectionTools {
   number(parsed: ParsedFormula): Operand;
   /** A number or a time in ticks, as its formula says. */
   either(parsed: ParsedFormula): { readonly amount: Operand; readonly time: boolean };
-  /** A time in ticks, of a formula or as it was read; 0 where nothing is written. */
+  /** A time in ticks, of a formula or as it was read; 0 where nothing is writtenLines. */
   time(parsed: ParsedFormula | number | undefined): Operand;
   /** Kinds of damage, in their order. */
   readonly kinds: readonly string[];
@@ -42,9 +43,9 @@ export interface EffectTools extends DirectionTools {
     data: { readonly value: string; readonly what: string; readonly known: readonly string[] },
     options?: { readonly on: 'key' },
   ): void;
-  /** An operand as an expression, if it can be written as one. */
-  textOf(operand: Operand): string | undefined;
-  /** The same, or a number where nothing is written. */
+  /** An operand as an expression, if it can be writtenLines as one. */
+  codeOf(operand: Operand): Code | undefined;
+  /** The same, or a number where nothing is writtenLines. */
   amount(parsed: ParsedFormula | undefined, otherwise: number): Operand;
 }
 
@@ -95,18 +96,35 @@ export function layOver(slot: number, parsed: ParsedFormula | undefined, tools: 
   if (!parsed) return {};
   const operand = tools.number(parsed);
   const { at, run } = operand;
-  const text = tools.textOf(operand);
+  const code = (lines: (value: Code) => Lines) => () => withAll([tools.codeOf(operand)], lines);
   if (parsed.percent)
     return {
-      scale: written(({ r }: Frame) => {
-        r[slot] = Math.min(most, r[slot] * r[at]);
-      }, text && `r[${slot}] = Math.min(${most}, r[${slot}] * ${text});`),
+      scale: writtenLines(
+        ({ r }: Frame) => {
+          r[slot] = Math.min(most, r[slot] * r[at]);
+        },
+        code((share) => [js`${to(slot)} = Math.min(${most}, ${numberAt(slot)} * ${share});`]),
+      ),
     };
   const fold = (c: Frame) => {
     run?.(c);
     const { r } = c;
     if (!Number.isNaN(r[at])) r[slot] = r[at];
   };
-  if (operand.constant) return { fold: written(fold, `r[${slot}] = ${text};`) };
-  return { fold: written(fold, text && `r[${at}] = ${text};\nif (!Number.isNaN(r[${at}])) r[${slot}] = r[${at}];`) };
+  if (operand.constant)
+    return {
+      fold: writtenLines(
+        fold,
+        code((value) => [js`${to(slot)} = ${value};`]),
+      ),
+    };
+  return {
+    fold: writtenLines(
+      fold,
+      code((value) => [
+        js`${to(at)} = ${value};`,
+        js`if (!Number.isNaN(${numberAt(at)})) ${to(slot)} = ${numberAt(at)};`,
+      ]),
+    ),
+  };
 }

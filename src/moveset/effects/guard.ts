@@ -1,3 +1,4 @@
+import { js, at as numberAt, to } from '../../record/code.js';
 import {
   ALL_KINDS,
   BLOCK,
@@ -14,7 +15,7 @@ import {
 import type { Frame, Operand } from '../../record/frame.js';
 import { T } from '../../record/slots.js';
 import { wholeTicks } from '../../record/whole-ticks.js';
-import { written } from '../../record/written.js';
+import { writtenLines } from '../../record/written.js';
 import { cosine } from '../../world/cosine.js';
 import type { NameTypes, NumberFormula, Share, TimeFormula, Uses } from '../name-types.js';
 import type { Parsed, ParsedFormula } from '../read.js';
@@ -136,12 +137,12 @@ export const guardEffect = effect<Parsed>(
         parry.run?.(c);
         c.r[own] = c.r[T] + Math.max(0, wholeTicks(c.r[parry.at]));
       },
-      fold: written(
+      fold: writtenLines(
         ({ r }: Frame, own: number) => {
           r[at + C_GUARD] = index + 1;
           r[at + C_PARRIES] = r[own];
         },
-        (own) => `r[${at + C_GUARD}] = ${index + 1};\nr[${at + C_PARRIES}] = r[${own}];`,
+        (own) => [js`${to(at + C_GUARD)} = ${index + 1};`, js`${to(at + C_PARRIES)} = ${numberAt(own)};`],
       ),
     };
   },
@@ -171,9 +172,12 @@ function layBits(key: string, slot: number) {
     const bits = bitsOf(value, tools);
     const at = tools.combatAt + slot;
     return {
-      fold: written(({ r }: Frame) => {
-        r[at] |= bits;
-      }, `r[${at}] |= ${bits};`),
+      fold: writtenLines(
+        ({ r }: Frame) => {
+          r[at] |= bits;
+        },
+        () => [js`${to(at)} |= ${bits};`],
+      ),
     };
   });
 }
@@ -190,8 +194,11 @@ export const MEETS: Readonly<Record<Meets, number>> = { pass: PASS, push: PUSH, 
 export const meetsEffect = effect<Meets>('meets', word('pass', 'push', 'block'), (value, tools) => {
   const at = tools.combatAt + C_MEETS;
   return {
-    fold: written(({ r }: Frame) => {
-      r[at] = MEETS[value];
-    }, `r[${at}] = ${MEETS[value]};`),
+    fold: writtenLines(
+      ({ r }: Frame) => {
+        r[at] = MEETS[value];
+      },
+      () => [js`${to(at)} = ${MEETS[value]};`],
+    ),
   };
 });

@@ -1,6 +1,7 @@
+import { js, to } from '../../record/code.js';
 import type { Frame } from '../../record/frame.js';
 import { FACE_LOCK, FX, FZ, WANT_SHAPE } from '../../record/slots.js';
-import { written } from '../../record/written.js';
+import { writtenLines } from '../../record/written.js';
 import { compileDirections, type Heading, heading, headings } from '../directions/direction.js';
 import type { NameTypes, OneOrMore, Uses } from '../name-types.js';
 import { NAME } from '../read.js';
@@ -31,9 +32,12 @@ export interface TagsField<N extends NameTypes> {
 export const bodyEffect = effect<string>('body', name('shape'), (value, tools) => {
   const shape = tools.index('shape', value);
   return {
-    fold: written(({ r }: Frame) => {
-      r[WANT_SHAPE] = shape;
-    }, `r[${WANT_SHAPE}] = ${shape};`),
+    fold: writtenLines(
+      ({ r }: Frame) => {
+        r[WANT_SHAPE] = shape;
+      },
+      () => [js`${to(WANT_SHAPE)} = ${shape};`],
+    ),
   };
 });
 
@@ -58,9 +62,12 @@ export const faceEffect = effect<string | { along?: (string | undefined)[]; live
   faceShape,
   (value, tools) => {
     const locked = value === 'free' ? 0 : 1;
-    const fold = written(({ r }: Frame) => {
-      r[FACE_LOCK] = locked;
-    }, `r[${FACE_LOCK}] = ${locked};`);
+    const fold = writtenLines(
+      ({ r }: Frame) => {
+        r[FACE_LOCK] = locked;
+      },
+      () => [js`${to(FACE_LOCK)} = ${locked};`],
+    );
     if (value === 'fixed' || value === 'free') return { fold };
     const { along = [], live = false } = typeof value === 'string' ? { along: [value] } : value;
     const aim = compileDirections(

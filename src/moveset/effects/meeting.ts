@@ -1,6 +1,7 @@
+import { js, at as numberAt, to } from '../../record/code.js';
 import { C_BOUNCE } from '../../record/combat.js';
 import type { Frame } from '../../record/frame.js';
-import { written } from '../../record/written.js';
+import { withAll, writtenLines } from '../../record/written.js';
 import type { NameTypes, OneOrMore, Uses } from '../name-types.js';
 import { NAME, type Parsed, type ParsedFormula } from '../read.js';
 import { fields, formula, list, listOrOne, name, number, optional, required, truth } from '../shape.js';
@@ -109,18 +110,22 @@ export const bounceShape = formula('number', { percent: true, share: true, min: 
 export const bounceEffect = effect<ParsedFormula>('bounce', bounceShape, (value, tools) => {
   const at = tools.combatAt + C_BOUNCE;
   const share = tools.number(value);
-  const text = tools.textOf(share);
   return {
-    fold: written(
+    fold: writtenLines(
       (c: Frame) => {
         share.run?.(c);
         const { r } = c;
         r[at] = Number.isNaN(r[share.at]) ? -1 : r[share.at];
       },
-      text &&
-        (share.constant
-          ? `r[${at}] = ${text};`
-          : `r[${share.at}] = ${text};\nr[${at}] = Number.isNaN(r[${share.at}]) ? -1 : r[${share.at}];`),
+      () =>
+        withAll([tools.codeOf(share)], (value) =>
+          share.constant
+            ? [js`${to(at)} = ${value};`]
+            : [
+                js`${to(share.at)} = ${value};`,
+                js`${to(at)} = Number.isNaN(${numberAt(share.at)}) ? -1 : ${numberAt(share.at)};`,
+              ],
+        ),
     ),
   };
 });

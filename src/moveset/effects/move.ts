@@ -1,3 +1,4 @@
+import { at, Block, type Code, js, type Lines, library, literal, tight, to, when } from '../../record/code.js';
 import { C_TAKEN, C_TAKEN_UP } from '../../record/combat.js';
 import type { Frame } from '../../record/frame.js';
 import { Q_HIT, Q_NORMAL, Q_POINT, Q_VELOCITY } from '../../record/layout.js';
@@ -20,7 +21,7 @@ import {
   Y,
   Z,
 } from '../../record/slots.js';
-import { textOf, writeNumber, written } from '../../record/written.js';
+import { codeOf, withAll, writtenLines } from '../../record/written.js';
 import { compileDirections, type Heading, headings, usable } from '../directions/direction.js';
 import type { Amount, NameTypes, NumberFormula, Share, Time, Uses } from '../name-types.js';
 import type { ParsedFormula } from '../read.js';
@@ -306,13 +307,12 @@ export const moveEffect = effect<ParsedMove>(
       if (held & UPRIGHT) r[FORCED_VELOCITY + 1] = r[own + O_VELOCITY + 1];
       r[FORCED] |= held;
     };
-    const kept = keep && tools.textOf(keep);
     const { combatAt } = tools;
     /** A push of this tick came after what the move gave. */
     const isPushed = ({ r }: Frame, since: number) => combatAt >= 0 && r[combatAt + since] === r[T];
     const end =
       keep &&
-      written(
+      writtenLines(
         (c: Frame, own: number) => {
           const { r } = c;
           keep.run?.(c);
@@ -324,47 +324,48 @@ export const moveEffect = effect<ParsedMove>(
           }
           if (named & UPRIGHT && !isPushed(c, C_TAKEN_UP)) r[VY] *= part;
         },
-        kept && ((own: number) => keepText(kept, own, combatAt)),
+        (own) => withAll([tools.codeOf(keep)], (share) => keepCode(share, own, combatAt)),
       );
-    const simple = probe === null && !steer && curve.length === 0;
-    const texts = simple && {
-      aim: along && textOf(aim),
-      along: along && tools.textOf(along),
-      perSecond,
-      forward: forward && tools.textOf(forward),
-      up: up && tools.textOf(up),
-    };
-    const text = (first: boolean) => {
-      if (!texts || (along && !(texts.aim && texts.along)) || (forward && !texts.forward) || (up && !texts.up))
-        return undefined;
+    const isSimple = probe === null && !steer && curve.length === 0;
+    const code = (first: boolean) => (own: number) => {
+      if (!isSimple) return undefined;
+      const needed = [
+        along && codeOf(aim),
+        along && tools.codeOf(along),
+        forward && tools.codeOf(forward),
+        up && tools.codeOf(up),
+      ];
+      const [aimCode, alongCode, forwardCode, upCode] = needed.map((one) => one ?? undefined);
+      if ((along && !(aimCode && alongCode)) || (forward && !forwardCode) || (up && !upCode)) return undefined;
       const { percent: level } = value.forward ?? {};
       const { percent: upright } = value.up ?? {};
-      return (own: number) => takeText({ ...texts, level, upright, mode, dt, first }, own);
+      const codes = { aim: aimCode, along: alongCode, forward: forwardCode, up: upCode };
+      return takeCode({ ...codes, perSecond, level, upright, mode, dt, first }, own);
     };
     return {
-      begin: written((c: Frame, own: number) => take(c, own, true), text(true)),
-      each: live ? written((c: Frame, own: number) => take(c, own, false), text(false)) : undefined,
-      fold: mode === 'add' || mode === 'accelerate' ? undefined : written(fold, foldText),
+      begin: writtenLines((c: Frame, own: number) => take(c, own, true), code(true)),
+      each: live ? writtenLines((c: Frame, own: number) => take(c, own, false), code(false)) : undefined,
+      fold: mode === 'add' || mode === 'accelerate' ? undefined : writtenLines(fold, foldCode),
       end,
     };
   },
   { inStances: false, owns: OWNS },
 );
 
-/** A move as text: expressions, and what `take` knows of it. */
-interface MoveText {
+/** A move as code: expressions, and what `take` knows of it. */
+interface MoveCode {
   /** Whether it has a direction: it writes that to `aimed` of the directions. */
-  readonly aim: string | undefined;
+  readonly aim: Code | undefined;
   /** Pace in that direction. */
-  readonly along: string | undefined;
+  readonly along: Code | undefined;
   /** What that is multiplied by. */
   readonly perSecond: number;
   /** Pace along facing, or a factor. */
-  readonly forward: string | undefined;
+  readonly forward: Code | undefined;
   /** Whether it is a factor. */
   readonly level: boolean | undefined;
   /** Pace upwards, or a factor. */
-  readonly up: string | undefined;
+  readonly up: Code | undefined;
   /** Whether it is a factor. */
   readonly upright: boolean | undefined;
   /** What becomes of the velocity. */
@@ -375,91 +376,98 @@ interface MoveText {
   readonly first: boolean;
 }
 
-/** The text of `take`, of a move without a curve, a probe or steering. */
-function takeText(move: MoveText, own: number): string {
+/** The code of `take`, of a move without a curve, a probe or steering. */
+function takeCode(move: MoveCode, own: number): Lines {
   const { aim, along, perSecond, forward, level, up, upright, mode, dt, first } = move;
-  const lines: string[] = [];
+  const lines: Lines[number][] = [];
   let held = mode === 'replace' ? LEVEL | UPRIGHT : 0;
   let scaled = 0;
-  if (along !== undefined)
+  const block = (...inside: Lines) => new Block([js`{`, inside, js`}`]);
+  if (aim && along) {
+    const aimed = library('aimed');
     lines.push(
-      `if (${aim?.replaceAll(' out,', ' aimed,')}) {`,
-      `  const pace = ${usableText(along)}${perSecond === 1 ? '' : ` * ${writeNumber(perSecond)}`};`,
-      '  x = aimed[0] * pace;',
-      '  y = aimed[1] * pace;',
-      '  z = aimed[2] * pace;',
-      ...(mode === 'replace'
-        ? []
-        : [`  if (aimed[0] !== 0 || aimed[2] !== 0) held |= ${LEVEL};`, `  if (aimed[1] !== 0) held |= ${UPRIGHT};`]),
-      '}',
+      new Block([
+        js`if (${aim}) {`,
+        [
+          perSecond === 1
+            ? js`const pace = ${usableCode(along)};`
+            : js`const pace = ${usableCode(along)} * ${perSecond};`,
+          ...['x', 'y', 'z'].map((axis, i) => js`${axis} = ${aimed}[${i}] * pace;`),
+          ...(mode === 'replace'
+            ? []
+            : [
+                js`if (${aimed}[0] !== 0 || ${aimed}[2] !== 0) held |= ${LEVEL};`,
+                js`if (${aimed}[1] !== 0) held |= ${UPRIGHT};`,
+              ]),
+        ],
+        js`}`,
+      ]),
     );
-  if (forward !== undefined) {
+  }
+  if (forward) {
+    const pace = js`const pace = ${usableCode(forward)};`;
     if (level) scaled |= LEVEL;
     else held |= LEVEL;
-    if (!level)
-      lines.push(
-        '{',
-        `  const pace = ${usableText(forward)};`,
-        `  x += r[${FX}] * pace;`,
-        `  z += r[${FZ}] * pace;`,
-        '}',
-      );
-    else if (first)
-      lines.push('{', `  const pace = ${usableText(forward)};`, `  r[${VX}] *= pace;`, `  r[${VZ}] *= pace;`, '}');
+    if (!level) lines.push(block(pace, js`x += ${at(FX)} * pace;`, js`z += ${at(FZ)} * pace;`));
+    else if (first) lines.push(block(pace, js`${to(VX)} *= pace;`, js`${to(VZ)} *= pace;`));
   }
-  if (up !== undefined) {
+  if (up) {
     if (upright) scaled |= UPRIGHT;
     else held |= UPRIGHT;
-    if (!upright) lines.push(`y += ${usableText(up)};`);
-    else if (first) lines.push(`r[${VY}] *= ${usableText(up)};`);
+    if (!upright) lines.push(js`y += ${usableCode(up)};`);
+    else if (first) lines.push(js`${to(VY)} *= ${usableCode(up)};`);
   }
   const finds = along !== undefined && mode !== 'replace';
-  const holds = finds ? `held | ${held}` : `${held}`;
-  lines.push(`r[${own + O_NAMED}] = ${scaled === 0 ? holds : `${holds} | ${scaled}`};`);
-  const velocity = (at: number, write: string) =>
-    ['x', 'y', 'z'].map((axis, i) => `r[${at + i}] ${write.replace('$', axis)};`);
-  if (mode === 'accelerate') lines.push(...velocity(VX, `+= $ * ${dt}`));
-  else if (mode === 'add') lines.push(...(first ? velocity(VX, '+= $') : []));
-  else lines.push(`r[${own + O_HELD}] = ${holds};`, ...velocity(own + O_VELOCITY, '= $'));
+  const holds = finds ? js`held | ${held}` : literal(held);
+  lines.push(js`${to(own + O_NAMED)} = ${scaled === 0 ? holds : js`${holds} | ${scaled}`};`);
+  const velocity = (slot: number, write: (axis: string) => Code) =>
+    ['x', 'y', 'z'].map((axis, i) => js`${to(slot + i)} ${write(axis)};`);
+  if (mode === 'accelerate') lines.push(...velocity(VX, (axis) => js`+= ${axis} * ${dt}`));
+  else if (mode === 'add') lines.push(...(first ? velocity(VX, (axis) => js`+= ${axis}`) : []));
+  else lines.push(js`${to(own + O_HELD)} = ${holds};`, ...velocity(own + O_VELOCITY, (axis) => js`= ${axis}`));
+  return [block(js`let x = 0;`, js`let y = 0;`, js`let z = 0;`, ...(finds ? [js`let held = 0;`] : []), ...lines)];
+}
+
+/** The code of what is kept of a velocity. */
+function keepCode(share: Code, own: number, combatAt: number): Lines {
+  const named = (part: number, taken: number) => {
+    const held = js`${at(own + O_NAMED)} & ${part}`;
+    return combatAt < 0 ? held : js`${held} && ${at(combatAt + taken)} !== ${at(T)}`;
+  };
+  const part =
+    share.traits.literal === undefined
+      ? [js`const share = ${share};`, js`const part = Number.isNaN(share) ? 1 : share;`]
+      : [js`const part = ${share};`];
   return [
-    '{',
-    '  let x = 0;',
-    '  let y = 0;',
-    '  let z = 0;',
-    ...(finds ? ['  let held = 0;'] : []),
-    ...lines.map((line) => `  ${line}`),
-    '}',
-  ].join('\n');
+    new Block([
+      js`{`,
+      [
+        ...part,
+        when(named(LEVEL, C_TAKEN), [js`${to(VX)} *= part;`, js`${to(VZ)} *= part;`]),
+        js`if (${named(UPRIGHT, C_TAKEN_UP)}) ${to(VY)} *= part;`,
+      ],
+      js`}`,
+    ]),
+  ];
 }
 
-/** The text of what is kept of a velocity. */
-function keepText(share: string, own: number, combatAt: number): string {
-  const unless = (since: number) => (combatAt < 0 ? '' : ` && r[${combatAt + since}] !== r[${T}]`);
-  const part = Number.isNaN(Number(share))
-    ? `const share = ${share};\n  const part = Number.isNaN(share) ? 1 : share;`
-    : `const part = ${share};`;
-  return `{
-  ${part}
-  if (r[${own + O_NAMED}] & ${LEVEL}${unless(C_TAKEN)}) {
-    r[${VX}] *= part;
-    r[${VZ}] *= part;
-  }
-  if (r[${own + O_NAMED}] & ${UPRIGHT}${unless(C_TAKEN_UP)}) r[${VY}] *= part;
-}`;
+/** The code of `usable`. */
+function usableCode(pace: Code): Code {
+  return pace.traits.literal === undefined ? tight(js`${library('usable')}(${pace})`) : pace;
 }
 
-/** The text of `usable`. */
-function usableText(pace: string): string {
-  return Number.isNaN(Number(pace)) ? `usable(${pace})` : pace;
-}
-
-/** The text of `fold`. */
-const foldText = (own: number) => `if (r[${own + O_HELD}] & ${LEVEL}) {
-  r[${FORCED_VELOCITY}] = r[${own + O_VELOCITY}];
-  r[${FORCED_VELOCITY + 2}] = r[${own + O_VELOCITY + 2}];
-}
-if (r[${own + O_HELD}] & ${UPRIGHT}) r[${FORCED_VELOCITY + 1}] = r[${own + O_VELOCITY + 1}];
-r[${FORCED}] |= r[${own + O_HELD}];`;
+/** The code of `fold`. */
+const foldCode = (own: number): Lines => {
+  const held = at(own + O_HELD);
+  return [
+    when(js`${held} & ${LEVEL}`, [
+      js`${to(FORCED_VELOCITY)} = ${at(own + O_VELOCITY)};`,
+      js`${to(FORCED_VELOCITY + 2)} = ${at(own + O_VELOCITY + 2)};`,
+    ]),
+    js`if (${held} & ${UPRIGHT}) ${to(FORCED_VELOCITY + 1)} = ${at(own + O_VELOCITY + 1)};`,
+    js`${to(FORCED)} |= ${held};`,
+  ];
+};
 
 type ParsedStep = { readonly at: number; readonly to: readonly number[] };
 

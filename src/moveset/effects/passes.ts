@@ -1,6 +1,7 @@
+import { js, to } from '../../record/code.js';
 import type { Frame } from '../../record/frame.js';
 import { PASSES } from '../../record/slots.js';
-import { written } from '../../record/written.js';
+import { writtenLines } from '../../record/written.js';
 import type { NameTypes, OneOrMore } from '../name-types.js';
 import { listOrOne, name } from '../shape.js';
 import { effect } from './effect.js';
@@ -18,8 +19,11 @@ export const passesEffect = effect<(string | undefined)[]>('passes', listOrOne(n
     0,
   );
   return {
-    fold: written(({ r }: Frame) => {
-      r[PASSES] |= bits;
-    }, `r[${PASSES}] |= ${bits};`),
+    fold: writtenLines(
+      ({ r }: Frame) => {
+        r[PASSES] |= bits;
+      },
+      () => [js`${to(PASSES)} |= ${bits};`],
+    ),
   };
 });

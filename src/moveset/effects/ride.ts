@@ -1,7 +1,8 @@
+import { js, at as numberAt, to, when } from '../../record/code.js';
 import type { Frame } from '../../record/frame.js';
 import { R_AT, R_MARK, R_STEERS } from '../../record/ride.js';
 import { MARK_SET } from '../../record/slots.js';
-import { written } from '../../record/written.js';
+import { writtenLines } from '../../record/written.js';
 import type { AnyMark, NameTypes, Uses } from '../name-types.js';
 import type { Parsed } from '../read.js';
 import { fields, list, name, number, optional, required, truth } from '../shape.js';
@@ -38,7 +39,7 @@ export const rideEffect = effect<Parsed>('ride', rideShape, (value, tools) => {
   const [x = 0, y = 0, z = 0] = value.at ?? [];
   const steers = value.steers ? 1 : 0;
   return {
-    fold: written(
+    fold: writtenLines(
       ({ r }: Frame) => {
         if (r[mark + MARK_SET] === 0) return;
         r[at + R_MARK] = mark;
@@ -47,15 +48,15 @@ export const rideEffect = effect<Parsed>('ride', rideShape, (value, tools) => {
         r[at + R_AT + 2] = z;
         r[at + R_STEERS] = steers;
       },
-      [
-        `if (r[${mark + MARK_SET}] !== 0) {`,
-        `  r[${at + R_MARK}] = ${mark};`,
-        `  r[${at + R_AT}] = ${x};`,
-        `  r[${at + R_AT + 1}] = ${y};`,
-        `  r[${at + R_AT + 2}] = ${z};`,
-        `  r[${at + R_STEERS}] = ${steers};`,
-        '}',
-      ].join('\n'),
+      () => [
+        when(js`${numberAt(mark + MARK_SET)} !== 0`, [
+          js`${to(at + R_MARK)} = ${mark};`,
+          js`${to(at + R_AT)} = ${x};`,
+          js`${to(at + R_AT + 1)} = ${y};`,
+          js`${to(at + R_AT + 2)} = ${z};`,
+          js`${to(at + R_STEERS)} = ${steers};`,
+        ]),
+      ],
     ),
   };
 });

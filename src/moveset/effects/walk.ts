@@ -1,5 +1,5 @@
 import { ACCEL, BRAKE, SPEED } from '../../record/slots.js';
-import { textOf, written } from '../../record/written.js';
+import { linesOf, writtenLines } from '../../record/written.js';
 import type { Amount, NameTypes } from '../name-types.js';
 import type { ParsedFormula } from '../read.js';
 import { fields, formula, optional } from '../shape.js';
@@ -48,13 +48,15 @@ type Step = NonNullable<Piece['fold']>;
 function inTurn(steps: readonly (Step | undefined)[]): Step | undefined {
   return steps.reduce((before, step) => {
     if (!before || !step) return before ?? step;
-    const [one, two] = [textOf(before), textOf(step)];
-    return written(
+    return writtenLines(
       (c, own) => {
         before(c, own);
         step(c, own);
       },
-      one && two && `${one}\n${two}`,
+      (own) => {
+        const [one, two] = [linesOf(before, own), linesOf(step, own)];
+        return one && two && [...one, ...two];
+      },
     );
   }, undefined);
 }

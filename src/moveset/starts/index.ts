@@ -1,7 +1,8 @@
+import { all, any, at, compare, equal, js, to } from '../../record/code.js';
 import { ENDED } from '../../record/event-codes.js';
 import type { Frame } from '../../record/frame.js';
 import { B_DOWN, B_PRESSED, B_USED, T } from '../../record/slots.js';
-import { textOf, written } from '../../record/written.js';
+import { codeOf, withAll, written } from '../../record/written.js';
 import { ENDINGS, type Ending } from '../../report/events.js';
 import type { Condition, NameTypes, OneOrMore } from '../name-types.js';
 import type { ParsedFormula } from '../read.js';
@@ -46,11 +47,12 @@ export const holdStart = startKind<{ hold: string }>(
           (r[button + B_DOWN] === 1 || r[button + B_PRESSED] === r[T]) &&
           (r[button + B_USED] === 0 || r[button + B_USED] === user) &&
           r[button + B_PRESSED] > r[brokenAt],
-        [
-          `(r[${button + B_DOWN}] === 1 || r[${button + B_PRESSED}] === r[${T}])`,
-          `(r[${button + B_USED}] === 0 || r[${button + B_USED}] === ${user})`,
-          `r[${button + B_PRESSED}] > r[${brokenAt}]`,
-        ].join(' && '),
+        () =>
+          all(
+            any(equal(at(button + B_DOWN), 1), equal(at(button + B_PRESSED), at(T))),
+            any(equal(at(button + B_USED), 0), equal(at(button + B_USED), user)),
+            compare(at(button + B_PRESSED), '>', at(brokenAt)),
+          ),
       ),
     };
   },
@@ -80,7 +82,7 @@ export const toggleStart = startKind<{ toggle: string; unlatch?: (ParsedFormula 
       on: 'press',
       sustained: written(
         ({ r }: Frame) => r[latchAt] === 1 && r[T] > r[brokenAt],
-        `r[${latchAt}] === 1 && r[${T}] > r[${brokenAt}]`,
+        () => all(equal(at(latchAt), 1), compare(at(T), '>', at(brokenAt))),
       ),
       unlatch: unlatch.map((parsed) => tools.truth(parsed)),
     };
@@ -102,13 +104,12 @@ export const ruleStart = startKind<{ rule: ParsedFormula; once?: boolean }>(
   ({ rule: when, once }, tools) => {
     const holds = tools.truth(when);
     const { brokenAt, own } = tools;
-    const text = textOf(holds);
     if (!once)
       return {
         rank: 0,
         sustained: written(
           (c: Frame) => c.r[T] > c.r[brokenAt] && holds(c),
-          text && `r[${T}] > r[${brokenAt}] && ${text}`,
+          () => withAll([codeOf(holds)], (code) => all(compare(at(T), '>', at(brokenAt)), code)),
         ),
       };
     const happens: MomentTest = (c) => {
@@ -116,7 +117,8 @@ export const ruleStart = startKind<{ rule: ParsedFormula; once?: boolean }>(
       c.r[own] = holds(c) ? 1 : 0;
       return c.r[own] > before;
     };
-    return { rank: 0, on: 'tick', happens: written(happens, text && `r[${own}] < (r[${own}] = ${text} ? 1 : 0)`) };
+    const code = () => withAll([codeOf(holds)], (now) => js`${at(own)} < (${to(own)} = ${now} ? 1 : 0)`);
+    return { rank: 0, on: 'tick', happens: written(happens, code) };
   },
   1,
 );
@@ -139,7 +141,7 @@ export const afterStart = startKind<{ after: string; why?: Ending[] }>(
       endings &&
       written(
         (_: Frame, ending: number) => endings.includes(ending),
-        endings.map((one) => `what === ${one}`).join(' || '),
+        () => any(...endings.map((one) => equal(js`what`, one))),
       );
     return { rank: 0, on: 'ending', after: tools.abilityIndex(ability), happens };
   },

@@ -1,4 +1,5 @@
 import type { Action, ScopePlan } from '../../compile/plan.js';
+import { at, Block, js, type Lines, readsOnly, referencesOf, to } from '../../record/code.js';
 import { C_ARMOUR, C_BOUNCE, C_GUARD, C_IMMUNE, C_MEETS, C_PARRIES } from '../../record/combat.js';
 import { R_MARK, R_STEERS } from '../../record/ride.js';
 import {
@@ -16,14 +17,14 @@ import {
   STEER,
   WANT_SHAPE,
 } from '../../record/slots.js';
-import { textOf, writeNumber } from '../../record/written.js';
+import { linesOf } from '../../record/written.js';
 import { type Emitter, functionOf } from '../../text/emitter.js';
 import { overResting, overRunning, type ScopeAt } from '../../text/scopes.js';
 
 export interface Fold {
-  readonly text: string;
+  readonly lines: Lines;
   /** Whether any effect may change a folded number. */
-  folds(at: number): boolean;
+  folds(slot: number): boolean;
 }
 
 /** Writes the effects of all that is active over the base values: see fold.ts, which it is equal to. */
@@ -52,47 +53,44 @@ export function emitFold(e: Emitter): Fold {
           [combatAt + C_MEETS, meets],
           [combatAt + C_BOUNCE, -1],
         ];
-  const set = ([at, value]: [number, number]) => `r[${at}] = ${writeNumber(value)};`;
+  const set = ([slot, value]: [number, number]) => js`${to(slot)} = ${value};`;
   const forced = [FORCED, FORCED_VELOCITY, FORCED_VELOCITY + 1, FORCED_VELOCITY + 2];
-  const folded = new Set([...base, ...fight].map(([at]) => at).concat(forced));
+  const folded = new Set([...base, ...fight].map(([slot]) => slot).concat(forced));
   const laid = (['folds', 'scales'] as const).flatMap((which) => layers(e, which, folded));
+  const changes = referencesOf(laid);
+  // What stands in the plan may change any of them.
+  const unknown = changes.some(({ kind }) => kind === 'closure');
   return {
-    text: functionOf('Lays the effects of all that is active over the base values.', 'fold', 'c', [
-      'const { r } = c;',
-      `r[${foldedAt}] = 1;`,
+    lines: functionOf('Lays the effects of all that is active over the base values.', 'fold', 'c', [
+      js`const { r } = c;`,
+      js`${to(foldedAt)} = 1;`,
       ...base.map(set),
-      `if (r[${FORCED}] !== 0) {`,
-      ...forced.map((at) => `  r[${at}] = 0;`),
-      '}',
+      new Block([js`if (${at(FORCED)} !== 0) {`, forced.map((slot) => js`${to(slot)} = 0;`), js`}`]),
       ...fight.map(set),
       ...laid,
     ]),
-    folds: (at) => laid.some((line) => /\bact\d+\(c/.test(line) || line.includes(`r[${at}]`)),
+    folds: (slot) => unknown || changes.some((one) => one.kind === 'slot' && one.writes && one.at === slot),
   };
 }
 
 /** The stance and the loadout, then what runs, lane by lane: those of them that do something. */
-function layers(e: Emitter, which: 'folds' | 'scales', folded: ReadonlySet<number>): string[] {
+function layers(e: Emitter, which: 'folds' | 'scales', folded: ReadonlySet<number>): Lines {
   const { lanesAt, lanesEnd, foldedAt } = e.plan;
   const write = ({ scope, path, origin }: ScopeAt) => {
     const actions = scope[which];
     const lines = e.actions(actions, `${path}.${which}`, origin);
-    return actions.every((action) => isSteady(action, scope, folded)) ? lines : [...lines, `r[${foldedAt}] = 0;`];
+    return actions.every((action) => isSteady(action, scope, folded)) ? lines : [...lines, js`${to(foldedAt)} = 0;`];
   };
-  const running: string[] = [];
+  const running: Lines[number][] = [];
   for (let lane = lanesAt; lane < lanesEnd; lane += LANE) running.push(...overRunning(e, lane, write));
   return [
     ...overResting(e, write),
-    ...(running.length > 0 ? [`if (r[${RUNNING}] > 0) {`, ...running.map((line) => `  ${line}`), '}'] : []),
+    ...(running.length > 0 ? [new Block([js`if (${at(RUNNING)} > 0) {`, running, js`}`])] : []),
   ];
 }
 
 /** Whether an effect comes to the same as long as its scope is open: it reads only what it owns, and what is folded. */
 function isSteady({ run, own }: Action, { ownAt, owns }: ScopePlan, folded: ReadonlySet<number>): boolean {
-  const text = textOf(run, own);
-  if (text === undefined || /\b(?!Math\b|r\b|if\b)[a-z]\w*[.(]/i.test(text.replace(/Math\.\w+/g, 'Math'))) return false;
-  return [...text.matchAll(/\br\[(\d+)\]/g)].every(([, digits]) => {
-    const at = Number(digits);
-    return folded.has(at) || (at >= ownAt && at < ownAt + owns);
-  });
+  const lines = linesOf(run, own);
+  return lines !== undefined && readsOnly(lines, (slot) => folded.has(slot) || (slot >= ownAt && slot < ownAt + owns));
 }

@@ -1,10 +1,34 @@
 import type { AbilityPlan } from '../../compile/plan.js';
+import {
+  all,
+  any,
+  asked,
+  at,
+  Block,
+  type Code,
+  closure,
+  constant,
+  enclose,
+  equal,
+  FALSE,
+  indexOf,
+  js,
+  type Lines,
+  library,
+  list,
+  literal,
+  not,
+  poolFunction,
+  TRUE,
+  tight,
+  to,
+} from '../../record/code.js';
 import type { Operand } from '../../record/frame.js';
 import { ENOUGH } from '../../record/pool-line.js';
 import { C_READY, C_WAITING, L_ABILITY, L_PHASE, L_SINCE, LANE, N_LEFT, P_MIN, STANCE, T } from '../../record/slots.js';
-import { expressionOf, writeNumber } from '../../record/written.js';
+import { expressionOf } from '../../record/written.js';
 import { commentText } from '../../report/words.js';
-import { bare, type Emitter, indexesOf } from '../../text/emitter.js';
+import { type Emitter, indexesOf } from '../../text/emitter.js';
 import { AGAINST, bitOf, COST_BIT, COST_BITS, UPKEEP_BIT, UPKEEP_BITS, WHEN_BIT, WHEN_BITS } from './against.js';
 
 /** What a function that judges requests reads more than once, as variables of it: named here as somebody asks for them. */
@@ -18,47 +42,48 @@ export class Judging {
     readonly vanishes: boolean,
   ) {}
 
-  now(): string {
+  now(): Code {
     this.words.add('now');
-    return 'now';
+    return tight(js`now`);
   }
 
-  stance(): string {
+  stance(): Code {
     this.words.add('stance');
-    return 'stance';
+    return tight(js`stance`);
   }
 
   /** Whether anybody is told why. */
-  tells(): string {
+  tells(): Code {
     this.words.add('tells');
-    return 'tells';
+    return tight(js`tells`);
   }
 
   /** The ability that runs in a lane, or -1. */
-  running(lane: number): string {
+  running(lane: number): Code {
     if (!this.lanes.has(lane)) this.lanes.set(lane, 'in');
-    return `in${this.nameOf(lane)}`;
+    return tight(js`in${this.nameOf(lane)}`);
   }
 
   /** 0 where nothing runs in a lane, else what stands against whatever it does not let in. */
-  busy(lane: number): string {
+  busy(lane: number): Code {
     this.lanes.set(lane, 'busy');
-    return `busy${this.nameOf(lane)}`;
+    return tight(js`busy${this.nameOf(lane)}`);
   }
 
-  locals(): string[] {
-    const { e, words } = this;
+  locals(): Lines {
+    const { words } = this;
     const lines = [...this.lanes].flatMap(([lane, which]) => {
-      const running = `const in${this.nameOf(lane)} = r[${lane + L_ABILITY}] | 0;`;
+      const name = this.nameOf(lane);
+      const running = js`const in${name} = ${at(lane + L_ABILITY)} | 0;`;
       if (which === 'in') return [running];
-      const fresh = `r[${lane + L_SINCE}] === ${this.now()}`;
-      const against = `${fresh} ? ${said(e, 'outranked')} : ${said(e, 'busy')}`;
-      return [running, `const busy${this.nameOf(lane)} = in${this.nameOf(lane)} < 0 ? 0 : ${against};`];
+      const fresh = js`${at(lane + L_SINCE)} === ${this.now()}`;
+      const against = js`${fresh} ? ${said('outranked')} : ${said('busy')}`;
+      return [running, js`const busy${name} = in${name} < 0 ? 0 : ${against};`];
     });
     return [
-      ...(words.has('now') ? [`const now = r[${T}];`] : []),
-      ...(words.has('stance') ? [`const stance = r[${STANCE}] | 0;`] : []),
-      ...(words.has('tells') ? ['const tells = c.tellsRefusals;'] : []),
+      ...(words.has('now') ? [js`const now = ${at(T)};`] : []),
+      ...(words.has('stance') ? [js`const stance = ${at(STANCE)} | 0;`] : []),
+      ...(words.has('tells') ? [js`const tells = c.tellsRefusals;`] : []),
       ...lines,
     ];
   }
@@ -75,87 +100,84 @@ export class Judging {
 
 /**
  * Writes the judgement of a request for one ability that is known and in the loadout, since others are not asked for: equal to
- * `judge` of judge.ts, in the same order; whole only where somebody is told. Gives statements that make `against`.
+ * `judge` of judge.ts, in the same order; whole only where somebody is told. Gives lines that make `against`.
  */
-export function emitJudge(e: Emitter, here: Judging, a: AbilityPlan): string[] {
+export function emitJudge(e: Emitter, here: Judging, a: AbilityPlan): Lines {
   const { plan } = e;
   const path = `abilities[${a.index}]`;
   const own = ['abilities', a.name];
-  const line = (test: string, bit: string, ...key: string[]) =>
-    e.from(`if (${test}) against |= ${bit};`, ...own, ...key);
-  const lines = [
-    e.from(`let against = ${inLane(e, here, a)};`, ...own),
+  const line = (test: Code, bit: Code, ...key: string[]) => js`if (${test}) against |= ${bit};`.from(...own, ...key);
+  const lines: Lines[number][] = [
+    js`let against = ${inLane(e, here, a)};`.from(...own),
     ...outranked(e, here, a),
     ...barring(e, here, a),
   ];
   if (a.follows !== null) {
-    const ways = a.follows.map(({ ability, endedAt, within, time }, i) => {
-      const runs = `${here.running(a.laneAt)} === ${e.index('ability', ability)}`;
-      const since = `${here.now()} - r[${endedAt}]`;
-      if (time === null) return `${runs}${within > 0 ? ` || ${since} <= ${within}` : ''}`;
+    const ways = a.follows.flatMap(({ ability, endedAt, within, time }, i) => {
+      const runs = equal(here.running(a.laneAt), indexOf('ability', ability));
+      const since = js`${here.now()} - ${at(endedAt)}`;
+      if (time === null) return within > 0 ? [runs, tight(js`${since} <= ${within}`)] : [runs];
       const longest = operandOf(e, time, `${path}.follows[${i}].time`);
-      return `${runs} || ((r[${time.at}] = ${longest}) > 0 && ${since} <= r[${time.at}])`;
+      return [runs, js`(${to(time.at)} = ${longest}) > 0 && ${since} <= ${at(time.at)}`];
     });
-    lines.push(line(ways.length === 0 ? 'true' : e.not(ways.join(' || ')), said(e, 'follows'), 'follows'));
+    lines.push(line(not(any(...ways)), said('follows'), 'follows'));
   }
-  const more: string[] = [];
-  const where: string[] = [];
-  if (a.from !== null)
-    where.push(line(e.not(e.oneOf(here.stance(), indexesOf(a.from), 'stance')), said(e, 'from'), 'from'));
+  const more: Lines[number][] = [];
+  const where: Code[] = [];
+  if (a.from !== null) where.push(line(not(e.oneOf(here.stance(), indexesOf(a.from), 'stance')), said('from'), 'from'));
   a.when.forEach(({ test, text }, i) => {
-    const fails = e.not(e.test(test, `${path}.when[${i}].test`));
-    const bit = e.constant(`REASON_WHEN_${i + 1}`, bitOf(WHEN_BIT, WHEN_BITS, i));
-    where.push(e.from(`if (${fails}) against |= ${bit}; // when: ${commentText(text)}`, ...own, 'when'));
+    const fails = not(e.test(test, `${path}.when[${i}].test`));
+    const bit = constant(`REASON_WHEN_${i + 1}`, bitOf(WHEN_BIT, WHEN_BITS, i));
+    where.push(js`if (${fails}) against |= ${bit}; // when: ${commentText(text)}`.from(...own, 'when'));
   });
-  if (where.length > 0 && a.eligibleAt >= 0)
-    more.push(
-      e.from(`if (!(${here.now()} - r[${a.eligibleAt}] <= ${a.grace})) {`, ...own, 'grace'),
-      ...where.map((one) => `  ${one}`),
-      '}',
-    );
-  else more.push(...where);
+  if (where.length > 0 && a.eligibleAt >= 0) {
+    const late = js`if (!(${here.now()} - ${at(a.eligibleAt)} <= ${a.grace})) {`.from(...own, 'grace');
+    more.push(new Block([late, where, js`}`]));
+  } else more.push(...where);
   if (a.cooldownAt >= 0) {
-    const runs = `${here.now()} < r[${a.cooldownAt + C_READY}]`;
+    const runs = tight(js`${here.now()} < ${at(a.cooldownAt + C_READY)}`);
     const waits = plan.abilities.some(({ cooldownAt, waitsAt }) => cooldownAt === a.cooldownAt && waitsAt >= 0);
-    more.push(line(waits ? `${runs} || r[${a.cooldownAt + C_WAITING}] > 0` : runs, said(e, 'cooldown'), 'cooldown'));
+    const test = waits ? any(runs, tight(js`${at(a.cooldownAt + C_WAITING)} > 0`)) : runs;
+    more.push(line(test, said('cooldown'), 'cooldown'));
   }
-  if (a.chargesAt >= 0) more.push(line(`r[${a.chargesAt + N_LEFT}] < 1`, said(e, 'charges'), 'charges'));
+  if (a.chargesAt >= 0) more.push(line(js`${at(a.chargesAt + N_LEFT)} < 1`, said('charges'), 'charges'));
   a.costs.forEach(({ pool, amount, price }, i) => {
-    const { at, value, name: of } = plan.pools[pool];
-    const bit = e.constant(`REASON_COST_${i + 1}`, bitOf(COST_BIT, COST_BITS, i));
-    const least = `r[${at + P_MIN}] + r[${price}]`;
-    more.push(`${e.updatePool(pool)};`);
-    more.push(e.from(`r[${price}] = ${operandOf(e, amount, `${path}.costs[${i}].amount`)};`, ...own, 'cost', of));
-    more.push(line(`!(r[${value}] + ${ENOUGH} >= ${least})`, bit, 'cost', of));
+    const { at: slot, value, name: of } = plan.pools[pool];
+    const bit = constant(`REASON_COST_${i + 1}`, bitOf(COST_BIT, COST_BITS, i));
+    const least = js`${at(slot + P_MIN)} + ${at(price)}`;
+    more.push(
+      js`${poolFunction('update', pool)}(r);`,
+      js`${to(price)} = ${operandOf(e, amount, `${path}.costs[${i}].amount`)};`.from(...own, 'cost', of),
+      line(js`!(${at(value)} + ${ENOUGH} >= ${least})`, bit, 'cost', of),
+    );
   });
   a.upkeeps.forEach(({ pool, restart }, i) => {
-    const { at, value, name: of } = plan.pools[pool];
-    const bit = e.constant(`REASON_UPKEEP_${i + 1}`, bitOf(UPKEEP_BIT, UPKEEP_BITS, i));
-    const least = `r[${at + P_MIN}] + ${writeNumber(restart)}`;
-    const short = a.ranOutAt < 0 ? '' : ` || (r[${a.ranOutAt}] !== 0 && r[${value}] + ${ENOUGH} < ${least})`;
-    more.push(`${e.updatePool(pool)};`);
-    more.push(line(`r[${value}] <= r[${at + P_MIN}]${short}`, bit, 'upkeep', of));
+    const { at: slot, value, name: of } = plan.pools[pool];
+    const bit = constant(`REASON_UPKEEP_${i + 1}`, bitOf(UPKEEP_BIT, UPKEEP_BITS, i));
+    const least = at(slot + P_MIN);
+    const dry = tight(js`${at(value)} <= ${least}`);
+    const short = js`${at(a.ranOutAt)} !== 0 && ${at(value)} + ${ENOUGH} < ${least} + ${restart}`;
+    more.push(js`${poolFunction('update', pool)}(r);`, line(a.ranOutAt < 0 ? dry : any(dry, short), bit, 'upkeep', of));
   });
-  if (a.warp !== null) more.push(e.from(`against |= ${e.use('warpAgainst')}(c, ${path}.warp);`, ...own, 'warp'));
-  if (a.summon >= 0) more.push(line(`!c.fits(${a.summon})`, said(e, 'room'), 'summon'));
-  if (more.length > 0) lines.push(`if (against === 0 || ${here.tells()}) {`, ...more.map((one) => `  ${one}`), '}');
+  if (a.warp !== null)
+    more.push(js`against |= ${library('warpAgainst')}(c, ${list('abilities')}[${a.index}].warp);`.from(...own, 'warp'));
+  if (a.summon >= 0) more.push(line(js`!${asked('fits')}(${a.summon})`, said('room'), 'summon'));
+  if (more.length > 0) lines.push(new Block([js`if (against === 0 || ${here.tells()}) {`, more, js`}`]));
   return lines;
 }
 
 /** The bit of a reason by its name. */
-function said(e: Emitter, reason: keyof typeof AGAINST): string {
-  return e.constant(`REASON_${reason.toUpperCase()}`, AGAINST[reason]);
+function said(reason: keyof typeof AGAINST): Code {
+  return constant(`REASON_${reason.toUpperCase()}`, AGAINST[reason]);
 }
 
-/** What of a lane says a word about an ability: an expression for its abilities, one for its phases. */
-function saying(e: Emitter, a: AbilityPlan, word: 'open' | 'bars', lane: number, running: string): string[] {
+/** Whether something of a lane says a word about an ability: one of its abilities, or of its phases. */
+function saying(e: Emitter, a: AbilityPlan, word: 'open' | 'bars', lane: number, running: Code): Code {
   const { abilities, phases } = e.plan;
   const sayers = e.sayersOf(word, a.index);
   const by = sayers.abilities.filter((index) => abilities[index].laneAt === lane);
   const byPhase = sayers.phases.filter((index) => abilities[phases[index].ability].laneAt === lane);
-  return [e.oneOf(running, by, 'ability'), e.oneOf(`r[${lane + L_PHASE}]`, byPhase, 'phase')].filter(
-    (text) => text !== 'false',
-  );
+  return any(e.oneOf(running, by, 'ability'), e.oneOf(at(lane + L_PHASE), byPhase, 'phase'));
 }
 
 /** Those of a lane that an ability breaks. */
@@ -164,61 +186,62 @@ function brokenIn({ plan }: Emitter, { breaks }: AbilityPlan, lane: number): num
 }
 
 /** Its lane is free, or what runs there lets it in, or it breaks in: an expression for what stands against it. */
-function inLane(e: Emitter, here: Judging, a: AbilityPlan): string {
+function inLane(e: Emitter, here: Judging, a: AbilityPlan): Code {
   const { abilities, phases } = e.plan;
   const breaks = brokenIn(e, a, a.laneAt);
   const inIt = abilities.filter(({ laneAt, index }) => laneAt === a.laneAt && !breaks.includes(index));
-  if (inIt.length === 0) return '0';
+  if (inIt.length === 0) return literal(0);
   const running = here.running(a.laneAt);
-  const itself = `${running} === ${e.index('ability', a.index)}`;
+  const itself = equal(running, indexOf('ability', a.index));
   const opened = e.sayersOf('open', a.index);
   const ownPhases = opened.phases.filter((index) => phases[index].ability === a.index);
-  const again = opened.abilities.includes(a.index) ? 'true' : e.oneOf(`r[${a.laneAt + L_PHASE}]`, ownPhases, 'phase');
-  if (inIt.length === 1 && inIt[0] === a && again === 'false') return `${itself} ? ${said(e, 'running')} : 0`;
+  const again = opened.abilities.includes(a.index) ? TRUE : e.oneOf(at(a.laneAt + L_PHASE), ownPhases, 'phase');
+  if (inIt.length === 1 && inIt[0] === a && again === FALSE) return js`${itself} ? ${said('running')} : 0`;
   const busy = here.busy(a.laneAt);
-  const open = bare(saying(e, a, 'open', a.laneAt, running).join(' || '));
-  const unless = again === 'false' ? '' : ` && !(${bare(again)})`;
-  return [
-    ...(breaks.length > 0 ? [`${bare(e.oneOf(running, breaks, 'ability'))} ? 0`] : []),
-    ...(inIt.includes(a) && again !== 'true' ? [`${itself}${unless} ? ${said(e, 'running')}`] : []),
+  const open = saying(e, a, 'open', a.laneAt, running);
+  const ways: [test: Code, against: Code | number][] = [
+    [e.oneOf(running, breaks, 'ability'), 0],
+    [inIt.includes(a) ? all(itself, not(again)) : FALSE, said('running')],
     // What has just started there outranks it, whatever it lets in.
-    ...(open === '' ? [] : [`${busy} === ${said(e, 'busy')} && (${open}) ? 0`]),
+    [all(equal(busy, said('busy')), open), 0],
+  ];
+  return ways.reduceRight(
+    (rest, [test, against]) => (test === FALSE ? rest : js`${test} ? ${against} : ${rest}`),
     busy,
-  ].join(' : ');
+  );
 }
 
 /** It breaks nothing that has started in this very tick, but itself. */
-function outranked(e: Emitter, here: Judging, a: AbilityPlan): string[] {
+function outranked(e: Emitter, here: Judging, a: AbilityPlan): Lines {
   const { lanesAt, lanesEnd } = e.plan;
-  const ways: string[] = [];
+  const ways: Code[] = [];
   for (let lane = lanesAt; lane < lanesEnd; lane += LANE) {
     const others = brokenIn(e, a, lane).filter((index) => index !== a.index);
     if (others.length === 0) continue;
-    ways.push(`${here.busy(lane)} === ${said(e, 'outranked')} && ${e.oneOf(here.running(lane), others, 'ability')}`);
+    ways.push(all(equal(here.busy(lane), said('outranked')), e.oneOf(here.running(lane), others, 'ability')));
   }
   if (ways.length === 0) return [];
-  const test = ways.length === 1 ? ways[0] : ways.map((way) => `(${way})`).join(' || ');
-  return [e.from(`if (${test}) against |= ${said(e, 'outranked')};`, 'abilities', a.name, 'breaks')];
+  return [js`if (${any(...ways)}) against |= ${said('outranked')};`.from('abilities', a.name, 'breaks')];
 }
 
 /** Nothing that runs bars it, in any lane. */
-function barring(e: Emitter, here: Judging, a: AbilityPlan): string[] {
+function barring(e: Emitter, here: Judging, a: AbilityPlan): Lines {
   const { plan } = e;
   if (plan.barred[a.index] !== 1) return [];
-  const lines: string[] = [];
+  const lines: Code[] = [];
   for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
     const running = here.running(lane);
     const bars = saying(e, a, 'bars', lane, running);
-    if (bars.length === 0) continue;
-    const broken = e.oneOf(running, brokenIn(e, a, lane), 'ability');
-    const test = broken === 'false' ? bare(bars.join(' || ')) : `(${bars.join(' || ')}) && ${e.not(broken)}`;
-    lines.push(e.from(`if (${test}) against |= ${said(e, 'barred')};`, 'abilities', a.name));
+    if (bars === FALSE) continue;
+    const test = all(bars, not(e.oneOf(running, brokenIn(e, a, lane), 'ability')));
+    lines.push(js`if (${test}) against |= ${said('barred')};`.from('abilities', a.name));
   }
   return lines;
 }
 
 /** What an operand comes to, as an expression. */
-function operandOf(e: Emitter, operand: Operand, path: string): string {
-  const text = expressionOf(operand, e.plan.constants);
-  return text === undefined ? `(${e.keep(`${path}.run`, 'number')}(c), r[${operand.at}])` : e.known(text);
+function operandOf(e: Emitter, operand: Operand, path: string): Code {
+  return (
+    expressionOf(operand, e.plan.constants) ?? enclose(js`${closure(`${path}.run`, 'number')}(c), ${at(operand.at)}`)
+  );
 }

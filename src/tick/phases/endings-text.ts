@@ -1,4 +1,19 @@
 import type { AbilityPlan } from '../../compile/plan.js';
+import {
+  all,
+  any,
+  at,
+  Block,
+  type Code,
+  FALSE,
+  js,
+  type Lines,
+  library,
+  list,
+  not,
+  tight,
+  to,
+} from '../../record/code.js';
 import type { ENDED } from '../../record/event-codes.js';
 import { ENOUGH } from '../../record/pool-line.js';
 import { L_ABILITY, L_DUE, L_PHASE, L_TRIGGER, LANE, P_MIN, T } from '../../record/slots.js';
@@ -9,41 +24,33 @@ import { endedBy } from './abilities-text.js';
 
 /** Functions that are called in each tick while something runs, in their order; those that do nothing are left out. */
 export interface Running {
-  readonly text: string;
+  readonly functions: readonly Lines[];
   readonly beats: boolean;
-  /** Statements that end phases whose time is up. */
-  readonly due: readonly string[];
+  /** Lines that end phases whose time is up. */
+  readonly due: Lines;
   readonly endings: boolean;
 }
 
 /** Writes beats and what effects do in each tick, due phases and endings, lane by lane: see phases.ts. */
 export function emitRunning(e: Emitter): Running {
   const { plan } = e;
-  const beats: string[] = [];
-  const due: string[] = [];
-  const endings: string[] = [];
+  const beats: Lines[number][] = [];
+  const due: Lines[number][] = [];
+  const endings: Lines[number][] = [];
   for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE) {
     const here = plan.abilities.filter(({ laneAt }) => laneAt === lane);
-    beats.push(...overRunning(e, lane, (at) => playing(e, at)));
+    beats.push(...overRunning(e, lane, (scope) => playing(e, scope)));
     if (here.length > 0) due.push(...dueIn(e, lane, here));
-    endings.push(
-      ...switchOver(
-        e,
-        'ability',
-        `r[${lane + L_ABILITY}]`,
-        here.map((a) => endingsOf(e, a)),
-      ),
-    );
+    const ways = here.map((a) => endingsOf(e, a));
+    endings.push(...switchOver('ability', at(lane + L_ABILITY), ways));
   }
-  const write = (comment: string, name: string, body: string[]) =>
-    body.length === 0 ? [] : functionOf(comment, name, 'c', ['const { r } = c;', ...body]);
+  const write = (comment: string, name: string, body: Lines): Lines =>
+    body.length === 0 ? [] : functionOf(comment, name, 'c', [js`const { r } = c;`, ...body]);
   return {
-    text: [
+    functions: [
       write('Beats of what runs, and what effects do in each tick.', 'playBeats', beats),
       write('Abilities that end, and phases that are over, by their conditions.', 'checkEndings', endings),
-    ]
-      .flat()
-      .join('\n\n'),
+    ],
     beats: beats.length > 0,
     due,
     endings: endings.length > 0,
@@ -51,41 +58,41 @@ export function emitRunning(e: Emitter): Running {
 }
 
 /** Phases of a lane whose time is up, unless something interrupts them in the same tick. */
-function dueIn(e: Emitter, lane: number, here: readonly AbilityPlan[]): string[] {
+function dueIn(e: Emitter, lane: number, here: readonly AbilityPlan[]): Lines {
   const { plan } = e;
   const interrupted = here.flatMap((a) =>
     phasesOf(e, a).flatMap((index): Case[] => {
       const own = e.any(a.interrupt, `abilities[${a.index}].interrupt`);
       const ofPhase = e.any(plan.phases[index].interrupt, `phases[${index}].interrupt`);
-      const tests = [own, ofPhase].filter((test) => test !== 'false');
-      if (tests.length === 0) return [];
+      const test = any(own, ofPhase);
+      if (test === FALSE) return [];
       const origin: Path = ['abilities', a.name, 'phases', index - a.firstPhase];
-      return [
-        {
-          index,
-          body: [e.from(`interrupted = ${tests.map((test) => `(${test})`).join(' || ')};`, ...origin, 'interrupt')],
-        },
-      ];
+      return [{ index, body: [js`interrupted = ${test};`.from(...origin, 'interrupt')] }];
     }),
   );
-  const leave = `leave(c, ${e.lane(lane)});`;
-  if (interrupted.length === 0) return [`if (r[${lane + L_DUE}] <= r[${T}]) ${leave}`];
+  const isDue = js`${at(lane + L_DUE)} <= ${at(T)}`;
+  const leave = js`leave(c, ${e.lane(lane)});`;
+  if (interrupted.length === 0) return [js`if (${isDue}) ${leave}`];
   return [
-    `if (r[${lane + L_DUE}] <= r[${T}]) {`,
-    '  let interrupted = false;',
-    ...switchOver(e, 'phase', `r[${lane + L_PHASE}]`, interrupted).map((one) => `  ${one}`),
-    `  if (interrupted) end(c, ${e.lane(lane)}, ${endedBy(e, 'interrupted')}, -1);`,
-    `  else ${leave}`,
-    '}',
+    new Block([
+      js`if (${isDue}) {`,
+      [
+        js`let interrupted = false;`,
+        ...switchOver('phase', at(lane + L_PHASE), interrupted),
+        js`if (interrupted) end(c, ${e.lane(lane)}, ${endedBy('interrupted')}, -1);`,
+        js`else ${leave}`,
+      ],
+      js`}`,
+    ]),
   ];
 }
 
-function playing(e: Emitter, { scope, path, origin, since }: ScopeAt): string[] {
-  const beats = `${path}.beats, r[${T}] - r[${since}]`;
+function playing(e: Emitter, { kind, index, scope, path, origin, since }: ScopeAt): Lines {
+  const beats = js`${list(kind)}[${index}].scope.beats, ${at(T)} - ${at(since)}`;
   return [
-    ...(scope.eachs.length > 0 ? [`r[${e.plan.foldedAt}] = 0;`] : []),
+    ...(scope.eachs.length > 0 ? [js`${to(e.plan.foldedAt)} = 0;`] : []),
     ...e.actions(scope.eachs, `${path}.eachs`, origin),
-    ...(scope.beats.length > 0 ? [e.from(`${e.use('playScope')}(c, ${beats});`, ...origin, 'beats')] : []),
+    ...(scope.beats.length > 0 ? [js`${library('playScope')}(c, ${beats});`.from(...origin, 'beats')] : []),
   ];
 }
 
@@ -93,56 +100,50 @@ function playing(e: Emitter, { scope, path, origin, since }: ScopeAt): string[] 
 function endingsOf(e: Emitter, a: AbilityPlan): Case {
   const { plan } = e;
   const path = `abilities[${a.index}]`;
-  const lines: string[] = [];
-  const chain = (test: string, body: readonly string[], ...key: string[]) => {
-    if (test === 'false') return;
-    if (lines.length > 0) lines.pop();
-    const line = `${lines.length > 0 ? '} else ' : ''}if (${test}) {`;
-    lines.push(e.from(line, 'abilities', a.name, ...key), ...body.map((one) => `  ${one}`), '}');
+  const parts: (Code | Lines)[] = [];
+  const chain = (test: Code, body: Lines, ...key: string[]) => {
+    if (test === FALSE) return;
+    parts.push(js`${parts.length > 0 ? '} else ' : ''}if (${test}) {`.from('abilities', a.name, ...key), body);
   };
-  const end = (why: keyof typeof ENDED) => `${e.abilityNames[a.index].end}(c, ${endedBy(e, why)}, -1);`;
+  const end = (why: keyof typeof ENDED) => js`${e.abilityNames[a.index].end}(c, ${endedBy(why)}, -1);`;
   chain(e.any(a.interrupt, `${path}.interrupt`), [end('interrupted')], 'interrupt');
   chain(e.any(a.end, `${path}.end`), [end('condition')], 'end');
   const empty = a.upkeeps.flatMap(({ pool, perTick }) => {
-    const { at, value } = plan.pools[pool];
+    const { at: slot, value } = plan.pools[pool];
     // What drains was brought up to date as the tick began.
-    return perTick === 0 ? [] : `r[${value}] <= r[${at + P_MIN}] + ${ENOUGH}`;
+    return perTick === 0 ? [] : tight(js`${at(value)} <= ${at(slot + P_MIN)} + ${ENOUGH}`);
   });
-  chain(
-    empty.join(' || ') || 'false',
-    [...(a.ranOutAt >= 0 ? [`r[${a.ranOutAt}] = 1;`] : []), end('ranOut')],
-    'upkeep',
-  );
+  chain(any(...empty), [...(a.ranOutAt >= 0 ? [js`${to(a.ranOutAt)} = 1;`] : []), end('ranOut')], 'upkeep');
   if (a.sustained.length > 0) {
     const held = a.sustained.flatMap(({ sustained, index }) =>
-      sustained === null ? [] : e.part(sustained, `triggers[${index}].sustained`),
+      sustained === null ? [] : e.test(sustained, `triggers[${index}].sustained`),
     );
     const indexes = a.sustained.map(({ index }) => index);
-    const by = e.oneOf(`r[${a.laneAt + L_TRIGGER}]`, indexes, 'trigger');
-    chain(`${by} && !(${held.join(' || ')})`, [end('released')], 'start');
+    chain(all(e.oneOf(at(a.laneAt + L_TRIGGER), indexes, 'trigger'), not(any(...held))), [end('released')], 'start');
   }
   const cases = phasesOf(e, a).map((i): Case => {
     const origin = ['abilities', a.name, 'phases', i - a.firstPhase];
     return { index: i, body: phaseOver(e, i, origin) };
   });
-  const phases = switchOver(e, 'phase', `r[${a.laneAt + L_PHASE}]`, cases);
-  if (phases.length > 0 && lines.length > 0) lines.splice(-1, 1, '} else {', ...phases.map((one) => `  ${one}`), '}');
-  else lines.push(...phases);
-  return { index: a.index, body: lines };
+  const phases = switchOver('phase', at(a.laneAt + L_PHASE), cases);
+  if (parts.length === 0) return { index: a.index, body: phases };
+  if (phases.length > 0) parts.push(js`} else {`, phases);
+  return { index: a.index, body: [new Block([...parts, js`}`])] };
 }
 
-function phaseOver(e: Emitter, index: number, origin: Path): string[] {
+function phaseOver(e: Emitter, index: number, origin: Path): Lines {
   const { abilities, phases } = e.plan;
   const { until, interrupt, charge, ability } = phases[index];
   const path = `phases[${index}]`;
   const lane = e.lane(abilities[ability].laneAt);
-  const lines: string[] = [];
-  const add = (test: string, body: string, key: string) => {
-    if (test !== 'false') lines.push(e.from(`${lines.length > 0 ? 'else ' : ''}if (${test}) ${body}`, ...origin, key));
+  const lines: Code[] = [];
+  const add = (test: Code, body: Code, key: string) => {
+    if (test !== FALSE) lines.push(js`${lines.length > 0 ? 'else ' : ''}if (${test}) ${body}`.from(...origin, key));
   };
-  const cut = `${e.abilityNames[ability].end}(c, ${endedBy(e, 'interrupted')}, -1);`;
+  const cut = js`${e.abilityNames[ability].end}(c, ${endedBy('interrupted')}, -1);`;
   add(e.any(interrupt, `${path}.interrupt`), cut, 'interrupt');
-  if (charge !== null) add(`${e.use('isButtonUp')}(c, ${lane})`, `${e.use('releaseCharge')}(c, ${lane});`, 'charge');
-  add(e.any(until, `${path}.until`), `${e.phaseNames[index].leave}(c);`, 'until');
+  if (charge !== null)
+    add(js`${library('isButtonUp')}(c, ${lane})`, js`${library('releaseCharge')}(c, ${lane});`, 'charge');
+  add(e.any(until, `${path}.until`), js`${e.phaseNames[index].leave}(c);`, 'until');
   return lines;
 }

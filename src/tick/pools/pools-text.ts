@@ -1,46 +1,46 @@
 import type { PoolPlan } from '../../compile/plan.js';
+import { at, Block, constant, js, type Lines, poolFunction, to } from '../../record/code.js';
 import { EVENT } from '../../record/event-codes.js';
 import { ENOUGH } from '../../record/pool-line.js';
 import { P_BASE, P_DRAIN, P_EMPTY, P_MAX, P_MIN, P_REGEN, P_REST, P_SINCE, P_WATCHED, T } from '../../record/slots.js';
 import { type Emitter, functionOf } from '../../text/emitter.js';
 
 /** Writes what pools have, and that they ran empty: equal to `updatePool` and `updateWatched`. */
-export function emitPools(e: Emitter): string {
-  return e.plan.pools.flatMap((pool) => [update(e, pool), watch(e, pool)]).join('\n\n');
+export function emitPools(e: Emitter): Lines[] {
+  return e.plan.pools.flatMap((pool) => [update(e, pool), watch(e, pool)]);
 }
 
-function update(e: Emitter, { index, at, value, rest, name }: PoolPlan): string {
-  const drains = `has -= r[${at + P_DRAIN}] * (now - r[${at + P_SINCE}]);`;
+function update(e: Emitter, { index, at: pool, value, rest, name }: PoolPlan): Lines {
+  const drains = js`has -= ${at(pool + P_DRAIN)} * (now - ${at(pool + P_SINCE)});`;
   const gains = [
-    `const from = Math.max(r[${at + P_SINCE}], r[${at + P_REST}]);`,
-    `if (now > from) has += r[${at + P_REGEN}] * (now - from);`,
+    js`const from = Math.max(${at(pool + P_SINCE)}, ${at(pool + P_REST)});`,
+    js`if (now > from) has += ${at(pool + P_REGEN)} * (now - from);`,
   ];
+  // What rests after it was drained gains nothing meanwhile.
+  const rests = new Block([js`if (${at(pool + P_DRAIN)} > 0) {`, [drains], js`} else {`, gains, js`}`]);
+  const least = at(pool + P_MIN);
   return functionOf(
     `What there is of ${name} now.`,
-    e.poolFunction('update', index),
+    e.poolName('update', index),
     'r',
     [
-      `const now = r[${T}];`,
-      `let has = r[${at + P_BASE}];`,
-      `if (now > r[${at + P_SINCE}]) {`,
-      // What rests after it was drained gains nothing meanwhile.
-      ...(rest > 0
-        ? [`  if (r[${at + P_DRAIN}] > 0) {`, `    ${drains}`, '  } else {', ...gains.map((one) => `    ${one}`), '  }']
-        : [...gains, drains].map((one) => `  ${one}`)),
-      '}',
-      `r[${value}] = has <= r[${at + P_MIN}] + ${ENOUGH} ? r[${at + P_MIN}] : Math.min(r[${at + P_MAX}], has);`,
+      js`const now = ${at(T)};`,
+      js`let has = ${at(pool + P_BASE)};`,
+      new Block([js`if (now > ${at(pool + P_SINCE)}) {`, rest > 0 ? [rests] : [...gains, drains], js`}`]),
+      js`${to(value)} = has <= ${least} + ${ENOUGH} ? ${least} : Math.min(${at(pool + P_MAX)}, has);`,
     ],
     ['pools', name],
   );
 }
 
-function watch(e: Emitter, { index, at, value, name }: PoolPlan): string {
-  return functionOf(`Tells that ${name} ran out.`, e.poolFunction('watch', index), 'c', [
-    'const { r } = c;',
-    `${e.poolFunction('update', index)}(r);`,
-    `const empty = r[${value}] <= r[${at + P_MIN}] ? 1 : 0;`,
-    `if (empty === 1 && r[${at + P_EMPTY}] === 0) c.events.add(${e.constant('EVENT_EMPTIED', EVENT.emptied)}, ${index});`,
-    `r[${at + P_EMPTY}] = empty;`,
-    `r[${at + P_WATCHED}] = r[${at + P_DRAIN}] > 0 || r[${at + P_REGEN}] < 0 || empty === 1 ? 1 : 0;`,
+function watch(e: Emitter, { index, at: pool, value, name }: PoolPlan): Lines {
+  const emptied = constant('EVENT_EMPTIED', EVENT.emptied);
+  return functionOf(`Tells that ${name} ran out.`, e.poolName('watch', index), 'c', [
+    js`const { r } = c;`,
+    js`${poolFunction('update', index)}(r);`,
+    js`const empty = ${at(value)} <= ${at(pool + P_MIN)} ? 1 : 0;`,
+    js`if (empty === 1 && ${at(pool + P_EMPTY)} === 0) c.events.add(${emptied}, ${index});`,
+    js`${to(pool + P_EMPTY)} = empty;`,
+    js`${to(pool + P_WATCHED)} = ${at(pool + P_DRAIN)} > 0 || ${at(pool + P_REGEN)} < 0 || empty === 1 ? 1 : 0;`,
   ]);
 }

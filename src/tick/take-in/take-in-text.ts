@@ -1,83 +1,89 @@
 import type { TriggerPlan } from '../../compile/plan.js';
+import {
+  all,
+  asked,
+  at,
+  Block,
+  closure,
+  constant,
+  js,
+  type Lines,
+  library,
+  list,
+  quoted,
+  tight,
+  to,
+  when,
+} from '../../record/code.js';
 import { BUTTON, HOST, STOP, T } from '../../record/slots.js';
-import { writeData } from '../../record/written.js';
 import { type Emitter, functionOf } from '../../text/emitter.js';
 import { constantName } from '../../text/slot-names.js';
 import { emitWake } from '../awake-text.js';
 
 /** Writes how a tick begins: equal to `takeIn` of interpret/tick.ts. */
-export function emitTakeIn(e: Emitter): string {
+export function emitTakeIn(e: Emitter): Lines {
   const { names, messages, forgets, combatAt, probes, following } = e.plan;
   const hears = names.event.length > 0;
   return functionOf('Takes in what came through the door; says false while the clock stands still.', 'takeIn', 'c', [
-    'const { r } = c;',
-    'c.events.count = 0;',
-    'c.reasons.count = 0;',
-    ...(messages.some(({ size }) => size > 0) ? ['c.values.count = 0;'] : []),
-    ...(probes.length > 0 ? ['c.senseAgain();'] : []),
-    `r[${HOST}] += 1;`,
-    `r[${T}] += 1;`,
-    ...(hears ? [`${e.use('dropHandled')}(c);`] : []),
-    'c.updateRoster();',
-    ...(following.length > 0 ? [`${e.use('followMarks')}(c);`] : []),
-    `if (!c.incoming.isEmpty) ${e.use('takeRows')}(c);`,
-    ...(forgets ? [`${e.use('endUnavailable')}(c);`] : []),
-    `if (r[${HOST}] < r[${STOP}]) {`,
-    `  r[${T}] -= 1;`,
-    '  return false;',
-    '}',
-    ...(combatAt >= 0 ? [`${e.use('takePush')}(c);`] : []),
-    ...(hears ? [`${e.use('handleMessages')}(c);`] : []),
-    'return true;',
+    js`const { r } = c;`,
+    js`c.events.count = 0;`,
+    js`c.reasons.count = 0;`,
+    ...(messages.some(({ size }) => size > 0) ? [js`c.values.count = 0;`] : []),
+    ...(probes.length > 0 ? [js`${asked('senseAgain')}();`] : []),
+    js`${to(HOST)} += 1;`,
+    js`${to(T)} += 1;`,
+    ...(hears ? [js`${library('dropHandled')}(c);`] : []),
+    js`${asked('updateRoster')}();`,
+    ...(following.length > 0 ? [js`${library('followMarks')}(c);`] : []),
+    js`if (!c.incoming.isEmpty) ${library('takeRows')}(c);`,
+    ...(forgets ? [js`${library('endUnavailable')}(c);`] : []),
+    when(js`${at(HOST)} < ${at(STOP)}`, [js`${to(T)} -= 1;`, js`return false;`]),
+    ...(combatAt >= 0 ? [js`${library('takePush')}(c);`] : []),
+    ...(hears ? [js`${library('handleMessages')}(c);`] : []),
+    js`return true;`,
   ]);
 }
 
 /** Writes the index of each button by its name. */
-export function emitButtons(e: Emitter): string {
-  const { button } = e.plan.names;
+export function emitButtons(e: Emitter): Lines {
+  const cases = e.plan.names.button.map((name, i) => js`case ${quoted(name)}: return ${i};`);
   return functionOf('The index of a button by its name, or -1.', 'buttonOf', 'name', [
-    ...(button.length > 0 ? ['switch (name) {'] : []),
-    ...button.map((name, i) => `  case ${writeData(name)}: return ${i};`),
-    ...(button.length > 0 ? ['}'] : []),
-    'return -1;',
+    ...(cases.length > 0 ? [new Block([js`switch (name) {`, cases, js`}`])] : []),
+    js`return -1;`,
   ]);
 }
 
 /** Writes what the press of each button triggers: equal to presses.ts. */
-export function emitPresses(e: Emitter): string {
+export function emitPresses(e: Emitter): Lines {
   const { names, layout, triggers } = e.plan;
   const cases = names.button.flatMap((name, button) => {
-    const at = layout.buttons + button * BUTTON;
-    const own = triggers.filter(({ button }) => button === at);
+    const slot = layout.buttons + button * BUTTON;
+    const own = triggers.filter(({ button }) => button === slot);
     const pressing = own.filter(({ on }) => on === 'press');
     const woken = own.filter(({ on, latch, wokenByPress }) => (on === 'press' && !latch) || wokenByPress);
-    const body = [...pressing.flatMap((trigger) => pressed(e, trigger, at)), ...emitWake(e, woken)];
-    return body.length === 0 ? [] : { name, button, body };
+    const body = [...pressing.map((trigger) => pressed(e, trigger, slot)), ...emitWake(e, woken)];
+    if (body.length === 0) return [];
+    return new Block([js`case ${constant(`BUTTON_${constantName(name)}`, button)}:`, [...body, js`break;`]]);
   });
   const edges = triggers.some(({ on }) => on === 'edge');
   const replaces = e.plan.waitsLast.includes(1);
+  const { buttons } = layout;
   return functionOf('What the press of a button triggers.', 'notePress', 'c, button', [
-    ...(replaces ? [`${e.use('replaceWaiting')}(c, c.roster.pressed[button]);`] : []),
-    ...(cases.length > 0 ? ['const { r } = c;'] : []),
-    ...(triggers.some(({ on }) => on === 'press') ? ['const { here } = c.roster;'] : []),
-    ...(cases.length > 0 ? ['switch (button) {'] : []),
-    ...cases.flatMap(({ name, button, body }) => [
-      `  case ${e.constant(`BUTTON_${constantName(name)}`, button)}:`,
-      ...body.map((one) => `    ${one}`),
-      '    break;',
-    ]),
-    ...(cases.length > 0 ? ['}'] : []),
-    ...(edges ? [`${e.use('noteMoments')}(c, c.roster.edges, ${layout.buttons} + button * ${BUTTON}, 1);`] : []),
+    ...(replaces ? [js`${library('replaceWaiting')}(c, c.roster.pressed[button]);`] : []),
+    ...(cases.length > 0 ? [js`const { r } = c;`] : []),
+    ...(triggers.some(({ on }) => on === 'press') ? [js`const { here } = c.roster;`] : []),
+    ...(cases.length > 0 ? [new Block([js`switch (button) {`, cases, js`}`])] : []),
+    ...(edges ? [js`${library('noteMoments')}(c, c.roster.edges, ${buttons} + button * ${BUTTON}, 1);`] : []),
   ]);
 }
 
-function pressed(e: Emitter, trigger: TriggerPlan, button: number): string[] {
-  const { index, ability, at, happens, latch, buffer } = trigger;
+function pressed(e: Emitter, trigger: TriggerPlan, button: number) {
+  const { index, ability, at: slot, happens, latch, buffer } = trigger;
   const { name } = e.plan.abilities[ability];
-  const here = e.here(ability);
-  const when = happens === null ? here : `${here} && ${e.keep(`triggers[${index}].happens`, 'happens')}(c, ${button})`;
+  const happened = happens && tight(js`${closure(`triggers[${index}].happens`, 'happens')}(c, ${button})`);
   const note = latch
-    ? `${e.use('flipLatch')}(c, triggers[${index}]);`
-    : `${e.use('noteMoment')}(r, ${e.constant(`TRIGGER_${index}_AT`, at)}, ${buffer});`;
-  return [e.from(`if (${when}) ${note}`, 'abilities', name, 'start')];
+    ? js`${library('flipLatch')}(c, ${list('triggers')}[${index}]);`
+    : js`${library('noteMoment')}(r, ${constant(`TRIGGER_${index}_AT`, slot)}, ${buffer});`;
+  const test = happened ? all(e.here(ability), happened) : e.here(ability);
+  return js`if (${test}) ${note}`.from('abilities', name, 'start');
 }
