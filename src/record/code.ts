@@ -228,7 +228,7 @@ export function referencesOf(lines: Lines): Reference[] {
 export function readsOnly(lines: Lines, known: (slot: number) => boolean): boolean {
   return referencesOf(lines).every((reference) => {
     if (reference.kind === 'slot') return known(reference.at);
-    return reference.kind === 'heights' || reference.kind === 'index' || reference.kind === 'constant';
+    return reference.kind === 'index' || reference.kind === 'value' || reference.kind === 'constant';
   });
 }
 

@@ -92,18 +92,19 @@ export function aheadFacts(add: Add, tools: FactTools): void {
   for (const name of [...names.mark, ...names.aim, ...names.probe, ...names['point value'], ...names.target, 'foe'])
     add(`ahead(${name})`, () => {
       const spot = tools.spot(name);
+      // Now: which values of a message are meant is known only while a formula of an ability is compiled.
+      const [there, at] = placeOf(name, tools);
       return truth(
         (c) => {
           const { r } = c;
           return spot(c, out) && (out[0] - r[X]) * r[FX] + (out[2] - r[Z]) * r[FZ] > 0;
         },
-        () => aheadCode(name, tools),
+        () => aheadCode(there, at),
       );
     });
 }
 
-function aheadCode(name: string, tools: FactTools): Code {
-  const [there, at] = placeOf(name, tools);
+function aheadCode(there: Code, at: number): Code {
   const ahead = js`(${slot(at)} - ${slot(X)}) * ${slot(FX)} + (${slot(at + 2)} - ${slot(Z)}) * ${slot(FZ)}`;
   return all(there, compare(ahead, '>', 0));
 }

@@ -5,12 +5,14 @@ import {
   at,
   Block,
   type Code,
+  enclose,
   FALSE,
   js,
   type Lines,
   library,
   list,
   not,
+  poolFunction,
   tight,
   to,
 } from '../../record/code.js';
@@ -108,10 +110,12 @@ function endingsOf(e: Emitter, a: AbilityPlan): Case {
   const end = (why: keyof typeof ENDED) => js`${e.abilityNames[a.index].end}(c, ${endedBy(why)}, -1);`;
   chain(e.any(a.interrupt, `${path}.interrupt`), [end('interrupted')], 'interrupt');
   chain(e.any(a.end, `${path}.end`), [end('condition')], 'end');
-  const empty = a.upkeeps.flatMap(({ pool, perTick }) => {
+  const empty = a.upkeeps.flatMap(({ pool, perTick, rate }) => {
     const { at: slot, value } = plan.pools[pool];
-    // What drains was brought up to date as the tick began.
-    return perTick === 0 ? [] : tight(js`${at(value)} <= ${at(slot + P_MIN)} + ${ENOUGH}`);
+    const dry = tight(js`${at(value)} <= ${at(slot + P_MIN)} + ${ENOUGH}`);
+    if (perTick === 0) return [];
+    // What drains was brought up to date as the tick began; by a formula it may drain nothing.
+    return rate === null ? dry : enclose(js`${poolFunction('update', pool)}(r), ${dry}`);
   });
   chain(any(...empty), [...(a.ranOutAt >= 0 ? [js`${to(a.ranOutAt)} = 1;`] : []), end('ranOut')], 'upkeep');
   if (a.sustained.length > 0) {
