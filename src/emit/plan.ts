@@ -17,8 +17,8 @@ const LEFT_OUT: ReadonlySet<string> = new Set([
 /** Lists that only those steps of a tick read which a module has of its own. */
 const UNREAD: ReadonlySet<string> = new Set(['until', 'interrupt', 'end', 'unlatch']);
 
-/** Lists of actions of which the same is true; the last two not of stances, loadouts and beats. */
-const INLINED: ReadonlySet<string> = new Set(['eachs', 'folds', 'scales', 'begins', 'ends']);
+/** Lists of actions of which the same is true. */
+const INLINED: ReadonlySet<string> = new Set(['eachs', 'folds', 'scales']);
 
 /**
  * Writes the plan itself as JavaScript, with its closures: by their text, or by what made them. Undefined where some closure
@@ -72,8 +72,6 @@ class PlanWriter {
   private readonly before: string[] = [];
   private readonly names = new Map<unknown, string>();
   private readonly seen = new Map<unknown, number>();
-  /** Lists of actions that the library runs. */
-  private readonly called: ReadonlySet<unknown>;
   /** Objects with the same keys, by these; and what they have in common, by the name of its constant. */
   private readonly alike = new Map<string, Plain[]>();
   private readonly alikeOf = new Map<object, Plain[]>();
@@ -82,12 +80,7 @@ class PlanWriter {
   constructor(
     private readonly plan: Plan,
     private readonly printer: Printer,
-  ) {
-    const { stances, loadouts, abilities, phases } = plan;
-    const resting = [...stances, ...loadouts].flatMap(({ scope: { begins, ends } }) => [begins, ends]);
-    const beats = [...stances, ...loadouts, ...abilities, ...phases].flatMap(({ scope }) => scope.beats);
-    this.called = new Set([...resting, ...beats.map(({ begins }) => begins)]);
-  }
+  ) {}
 
   write(recipes: readonly Recipe[]): string {
     const { plan } = this;
@@ -151,9 +144,7 @@ class PlanWriter {
     if (!Array.isArray(value)) return false;
     if (value.length === 0) return true;
     if (UNREAD.has(key)) return value.every((test) => codeOf(test) !== undefined);
-    return (
-      INLINED.has(key) && !this.called.has(value) && value.every(({ run, own }) => linesOf(run, own) !== undefined)
-    );
+    return INLINED.has(key) && value.every(({ run, own }) => linesOf(run, own) !== undefined);
   }
 
   /** What objects with these keys have in common is written once: for each key, the plain value that most of them have. */

@@ -5,7 +5,6 @@ import { LACKING, P_WATCHED, PENDING, RUNNING, STANCE } from '../record/slots.js
 import { Emitter, functionOf } from '../text/emitter.js';
 import { type PrintedLines, Printer } from '../text/printer.js';
 import { emitFold } from '../tick/fold/fold-text.js';
-import { emitLanes } from '../tick/phases/abilities-text.js';
 import { emitRunning, type Running } from '../tick/phases/endings-text.js';
 import { emitPools } from '../tick/pools/pools-text.js';
 import { emitEvaluation, emitGrace, emitLatches, emitRequests, emitStance } from '../tick/requests/requests-text.js';
@@ -34,7 +33,6 @@ export function emitTick(plan: Plan, writePlan: (printer: Printer) => string | u
     emitStance(e),
     ...running.functions,
     ...emitRequests(e),
-    ...emitLanes(e),
     fold.lines,
     decide(e, running),
     emitMove(e, fold),
@@ -98,9 +96,12 @@ function whole(e: Emitter): Lines {
 function code(e: Emitter): Lines {
   const { warps, probes, hurt, abilities, phases, names } = e.plan;
   const drawn = hurt !== null || [...abilities, ...phases].some(({ scope }) => scope.strikes.length > 0);
-  const own = ['takeIn', 'buttonOf', 'notePress', 'decide', 'fold', 'move', 'tick', 'start', 'end', 'leave'].join(', ');
+  const own = ['takeIn', 'buttonOf', 'notePress', 'decide', 'fold', 'move', 'tick'].join(', ');
   const parts = [
     js`judge: ${library('judgeAbility')}`,
+    js`start: ${library('startRequested')}`,
+    js`end: ${library('endAbility')}`,
+    js`leave: ${library('leavePhase')}`,
     ...(warps ? [js`warps: ${library('warpCode')}`] : []),
     ...(names.event.length > 0 ? [js`messages: ${library('messageCode')}`] : []),
     ...(probes.length > 0 ? [js`probe: ${library('askProbe')}`] : []),

@@ -1,15 +1,14 @@
 import { FactView } from '../character/fact-view.js';
-import type { Plan, PlanCode, TriggerPlan } from '../compile/plan.js';
+import type { Plan, PlanCode } from '../compile/plan.js';
 import { askProbe } from '../probes/probe.js';
 import type { Frame } from '../record/frame.js';
 import { nearestName } from '../report/nearest.js';
 import { suggestBy } from '../report/usage-error.js';
 import { showVolumes } from '../strikes/show.js';
-import type { Actor } from '../tick/actor.js';
 import { foldEffects } from '../tick/fold/fold.js';
 import { judgeAbility } from '../tick/judge/judge.js';
 import { endAbility, leavePhase } from '../tick/phases/phases.js';
-import { startAbility } from '../tick/phases/start-ability.js';
+import { startRequested } from '../tick/phases/start-ability.js';
 import { messageCode } from '../tick/presses/messages.js';
 import { notePress } from '../tick/presses/presses.js';
 import { moveAll } from '../tick/walk/move.js';
@@ -23,7 +22,7 @@ const INTERPRETER = {
   fold: foldEffects,
   move: moveAll,
   tick,
-  start: (c: Actor, trigger: TriggerPlan) => startAbility(c, c.plan.abilities[trigger.ability], trigger),
+  start: startRequested,
   end: endAbility,
   leave: leavePhase,
   judge: judgeAbility,

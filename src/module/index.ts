@@ -34,16 +34,17 @@ export { judgeAbility, warpAgainst } from '../tick/judge/judge.js';
 export { signOf } from '../tick/judge/reasons.js';
 export { useLoadout } from '../tick/phases/loadout.js';
 export {
-  endAstray,
+  endAbility,
   endUnavailable,
   isButtonUp,
+  leavePhase,
   playRestingBeats,
   playScope,
   releaseCharge,
   setDue,
 } from '../tick/phases/phases.js';
 export { changeStance } from '../tick/phases/stance.js';
-export { keepMessage } from '../tick/phases/start-ability.js';
+export { startRequested } from '../tick/phases/start-ability.js';
 export { payLater, refundCosts } from '../tick/pools/costs.js';
 export { spend, updateDrains, updateVarying } from '../tick/pools/pools.js';
 export { dropHandled, handleMessages, messageCode } from '../tick/presses/messages.js';

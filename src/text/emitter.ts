@@ -23,17 +23,8 @@ import { constantName } from './slot-names.js';
 /** How many values a list has at most that is written out; longer ones are looked up in a table. */
 const WRITTEN_OUT = 6;
 
-/** Functions of the library that are called as those of a module could be. */
-const TAKEN = [
-  'endAstray',
-  'endUnavailable',
-  'judgeAbility',
-  'judgeRequests',
-  'startCooldown',
-  'updateDrains',
-  'updatePower',
-  'updateVarying',
-];
+/** Functions of the library that are called as one about a pool could be. */
+const TAKEN = ['updateDrains', 'updatePower', 'updateVarying'];
 
 interface Sayers {
   readonly abilities: readonly number[];
@@ -45,25 +36,8 @@ export class Emitter {
   private readonly functionNames = new Set(TAKEN);
   private readonly poolNames = new Map<string, string>();
   private readonly sayers = new Map<'open' | 'bars', readonly Sayers[]>();
-  /** Functions that begin and end abilities, and phases. */
-  readonly abilityNames: readonly { readonly start: string; readonly end: string }[];
-  readonly phaseNames: readonly { readonly begin: string; readonly close: string; readonly leave: string }[];
 
-  constructor(readonly plan: Plan) {
-    const { abilities, phases } = plan;
-    this.abilityNames = abilities.map(({ name }) => ({
-      start: this.functionName('start', name),
-      end: this.functionName('end', name),
-    }));
-    this.phaseNames = phases.map(({ ability, name }) => {
-      const of = `${abilities[ability].name}${name[0].toUpperCase()}${name.slice(1)}`;
-      return {
-        begin: this.functionName('begin', of),
-        close: this.functionName('close', of),
-        leave: this.functionName('leave', of),
-      };
-    });
-  }
+  constructor(readonly plan: Plan) {}
 
   /** Abilities and phases that let an ability follow, or bar it: by their own indexes. */
   sayersOf(word: 'open' | 'bars', ability: number): Sayers {
@@ -83,8 +57,8 @@ export class Emitter {
     return known[ability];
   }
 
-  /** A name of a function of the module that nothing else has: `judge` and `galeDash` make `judgeGaleDash`. */
-  functionName(verb: string, of: string): string {
+  /** A name of a function of the module that nothing else has: `update` and `wind` make `updateWind`. */
+  private functionName(verb: string, of: string): string {
     const wanted = verb + of[0].toUpperCase() + of.slice(1);
     let name = wanted;
     for (let n = 2; this.functionNames.has(name); n++) name = `${wanted}${n}`;

@@ -5,6 +5,7 @@ import {
   at,
   Block,
   type Code,
+  constant,
   enclose,
   FALSE,
   js,
@@ -16,13 +17,13 @@ import {
   tight,
   to,
 } from '../../record/code.js';
-import type { ENDED } from '../../record/event-codes.js';
+import { ENDED } from '../../record/event-codes.js';
 import { ENOUGH } from '../../record/pool-line.js';
 import { L_ABILITY, L_DUE, L_PHASE, L_TRIGGER, LANE, P_MIN, T } from '../../record/slots.js';
 import type { Path } from '../../report/diagnostic.js';
 import { type Emitter, functionOf } from '../../text/emitter.js';
 import { type Case, overRunning, phasesOf, type ScopeAt, switchOver } from '../../text/scopes.js';
-import { endedBy } from './abilities-text.js';
+import { constantName } from '../../text/slot-names.js';
 
 /** Functions that are called in each tick while something runs, in their order; those that do nothing are left out. */
 export interface Running {
@@ -59,6 +60,12 @@ export function emitRunning(e: Emitter): Running {
   };
 }
 
+/** What runs in a lane ends. */
+function endBy(e: Emitter, lane: number, why: keyof typeof ENDED): Code {
+  const by = constant(`BY_${constantName(why)}`, ENDED[why]);
+  return js`${library('endAbility')}(c, ${e.lane(lane)}, ${by}, -1);`;
+}
+
 /** Phases of a lane whose time is up, unless something interrupts them in the same tick. */
 function dueIn(e: Emitter, lane: number, here: readonly AbilityPlan[]): Lines {
   const { plan } = e;
@@ -73,7 +80,7 @@ function dueIn(e: Emitter, lane: number, here: readonly AbilityPlan[]): Lines {
     }),
   );
   const isDue = js`${at(lane + L_DUE)} <= ${at(T)}`;
-  const leave = js`leave(c, ${e.lane(lane)});`;
+  const leave = js`${library('leavePhase')}(c, ${e.lane(lane)});`;
   if (interrupted.length === 0) return [js`if (${isDue}) ${leave}`];
   return [
     new Block([
@@ -81,7 +88,7 @@ function dueIn(e: Emitter, lane: number, here: readonly AbilityPlan[]): Lines {
       [
         js`let interrupted = false;`,
         ...switchOver('phase', at(lane + L_PHASE), interrupted),
-        js`if (interrupted) end(c, ${e.lane(lane)}, ${endedBy('interrupted')}, -1);`,
+        js`if (interrupted) ${endBy(e, lane, 'interrupted')}`,
         js`else ${leave}`,
       ],
       js`}`,
@@ -107,7 +114,7 @@ function endingsOf(e: Emitter, a: AbilityPlan): Case {
     if (test === FALSE) return;
     parts.push(js`${parts.length > 0 ? '} else ' : ''}if (${test}) {`.from('abilities', a.name, ...key), body);
   };
-  const end = (why: keyof typeof ENDED) => js`${e.abilityNames[a.index].end}(c, ${endedBy(why)}, -1);`;
+  const end = (why: keyof typeof ENDED) => endBy(e, a.laneAt, why);
   chain(e.any(a.interrupt, `${path}.interrupt`), [end('interrupted')], 'interrupt');
   chain(e.any(a.end, `${path}.end`), [end('condition')], 'end');
   const empty = a.upkeeps.flatMap(({ pool, perTick, rate }) => {
@@ -139,15 +146,15 @@ function phaseOver(e: Emitter, index: number, origin: Path): Lines {
   const { abilities, phases } = e.plan;
   const { until, interrupt, charge, ability } = phases[index];
   const path = `phases[${index}]`;
-  const lane = e.lane(abilities[ability].laneAt);
+  const { laneAt } = abilities[ability];
+  const lane = e.lane(laneAt);
   const lines: Code[] = [];
   const add = (test: Code, body: Code, key: string) => {
     if (test !== FALSE) lines.push(js`${lines.length > 0 ? 'else ' : ''}if (${test}) ${body}`.from(...origin, key));
   };
-  const cut = js`${e.abilityNames[ability].end}(c, ${endedBy('interrupted')}, -1);`;
-  add(e.any(interrupt, `${path}.interrupt`), cut, 'interrupt');
+  add(e.any(interrupt, `${path}.interrupt`), endBy(e, laneAt, 'interrupted'), 'interrupt');
   if (charge !== null)
     add(js`${library('isButtonUp')}(c, ${lane})`, js`${library('releaseCharge')}(c, ${lane});`, 'charge');
-  add(e.any(until, `${path}.until`), js`${e.phaseNames[index].leave}(c);`, 'until');
+  add(e.any(until, `${path}.until`), js`${library('leavePhase')}(c, ${lane});`, 'until');
   return lines;
 }

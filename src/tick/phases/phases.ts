@@ -30,6 +30,7 @@ import {
 } from '../../record/slots.js';
 import { wholeTicks } from '../../record/whole-ticks.js';
 import type { Actor } from '../actor.js';
+import { wake } from '../awake.js';
 import { beginCooldown } from '../cooldowns.js';
 import { payLater, refundCosts } from '../pools/costs.js';
 import { updateDrains } from '../pools/pools.js';
@@ -119,6 +120,8 @@ export function endAbility(c: Actor, lane: number, why: number, by = -1): void {
   r[lane + L_ABILITY] = -1;
   r[a.at + A_ENDED] = r[T];
   if ((why === ENDED.broken && by !== a.index) || why === ENDED.code) r[a.at + A_BROKEN] = r[T];
+  // What keeps it up may begin it again.
+  for (let i = 0; i < a.sustained.length; i++) wake(r, plan, a.sustained[i]);
   if (a.upkeeps.length > 0) updateDrains(c);
   if (a.cooldownFrom === 'end') beginCooldown(c, a);
   refundCosts(c, a, why);

@@ -22,6 +22,11 @@ import { openScope } from '../scopes.js';
 import { useLoadout } from './loadout.js';
 import { endAbility, endAstray, enterPhase } from './phases.js';
 
+/** The same by what requests it. */
+export function startRequested(c: Actor, trigger: TriggerPlan): void {
+  startAbility(c, c.plan.abilities[trigger.ability], trigger);
+}
+
 /** Commits a request that was judged, in one step: what it breaks ends, it is paid, its first phase begins. */
 export function startAbility(c: Actor, a: AbilityPlan, trigger: TriggerPlan): void {
   const { r, plan } = c;

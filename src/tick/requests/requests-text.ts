@@ -24,18 +24,11 @@ import { type Emitter, functionOf, indexesOf } from '../../text/emitter.js';
 import { bitOf } from '../awake.js';
 import { bitsTogether } from '../awake-text.js';
 import { emitJudge, Judging } from '../judge/judge-text.js';
-import { emitLife } from '../phases/abilities-text.js';
 
 /** Writes how requests are judged, in their order: equal to requests.ts, which does what is called here. */
 export function emitRequests(e: Emitter): Lines[] {
-  const { plan } = e;
-  const words = Math.ceil(plan.triggers.length / AWAKE_BITS);
-  return [
-    ...plan.abilities.flatMap((a) => emitLife(e, a)),
-    ...Array.from({ length: words }, (_, word) => judging(e, word)),
-    [js`const starts = [${e.abilityNames.map(({ start }) => start).join(', ')}];`],
-    functionOf('Starts what a trigger requests.', 'start', 'c, trigger', [js`starts[trigger.ability](c, trigger);`]),
-  ];
+  const words = Math.ceil(e.plan.triggers.length / AWAKE_BITS);
+  return Array.from({ length: words }, (_, word) => judging(e, word));
 }
 
 /** Lines that judge the requests of a tick, then tell why some were refused. */
