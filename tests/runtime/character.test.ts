@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest';
 import { driveCharacter, LOOP, writeChanges } from '../../bench/drive.js';
+import { parseMoveset } from '../../src/format/text.js';
 import { Character, flatGround, Tape } from '../../src/index.js';
 import { makeCharacter, pellPlan, tap, tick } from '../support.js';
 
@@ -115,4 +116,21 @@ test('an engine that moves the body takes the drive and tells the contacts', () 
   c.door.contacts({ x: 1.2, y: 0, vx: 9, vy: 0, grounded: true });
   expect(tick(c)).toEqual(['landed', 'stance stand']);
   expect([c.readout.x, c.readout.grounded]).toEqual([1.2, true]);
+});
+
+test('what a character begins with follows from all of it, the first tick included', () => {
+  const { plan } = parseMoveset(`
+loggia: 1
+name: Pell
+pools: { wind: { max: 4 * charges(hop) }, oil: { max: 9, start: 3 } }
+inputs: { jump: { button: Space } }
+stances: { keen: { when: charges(hop) == 2 and pool.wind == 8 }, tired: {} }
+abilities:
+  hop: { start: { press: jump }, charges: { max: 2, refill: grounded }, phases: [{ for: 3f }] }`);
+  if (!plan) throw new Error('the moveset has faults');
+  const c = new Character(plan, { world: flatGround() });
+  const { readout } = c;
+  expect([readout.stance, readout.pool('wind'), readout.pool('oil')]).toEqual(['keen', 8, 3]);
+  c.tick();
+  expect([readout.stance, readout.events]).toEqual(['keen', []]);
 });

@@ -115,8 +115,17 @@ export function initializeActor(c: Actor): void {
   beginActor(c);
 }
 
-/** What follows from where the body is: with an engine, that is known with its first contacts. */
+/**
+ * What follows from where the body is: with an engine, that is known with its first contacts. What limits, the stance and charges go by may
+ * read the others, so all is done twice: the second time they are there.
+ */
 export function beginActor(c: Actor): void {
+  begin(c);
+  begin(c);
+  c.plan.code.fold(c);
+}
+
+function begin(c: Actor): void {
   const { r, plan } = c;
   r[STANCE] = 0;
   r.fill(0, plan.layout.pools, plan.layout.pools + plan.pools.length * POOL);
@@ -129,5 +138,4 @@ export function beginActor(c: Actor): void {
   }
   initializeStance(c);
   for (const a of plan.abilities) if (a.chargesAt >= 0) resetAbility(c, a);
-  plan.code.fold(c);
 }
