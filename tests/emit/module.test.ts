@@ -166,14 +166,12 @@ test('every effect can be made again in a module', () => {
   expect(EFFECTS.map(({ key }) => `${key}Effect`).filter((name) => !(name in library))).toEqual([]);
 });
 
-test('an ability reads the message that started it, and what a formula drains as it is, in a module, too', () => {
+test('an ability reads the message that started it, in a module, too', () => {
   const made = plan(`${SMALL}
-pools: { oil: { max: 9 } }
 events: { tea: { values: { spot: point } } }
 abilities:
   turn: { start: { event: tea }, phases: [{ for: 20f, interrupt: ahead(tea.spot) }] }
-  glow: { lane: legs, start: { hold: gaff }, upkeep: { oil: { rate: 'pick(held(jump), 60, 0)' } } }
-lanes: [body, legs]`);
+`);
   for (const each of [made, generated(made)]) {
     const c = new Character(each, { world: flatGround() });
     const told: string[] = [];
@@ -184,14 +182,5 @@ lanes: [body, legs]`);
     c.door.event('tea', { spot: [5, 0] });
     go(22);
     expect(told).toContain('-turn time');
-    c.door.press('gaff');
-    go(3);
-    const lit = c.snapshot();
-    c.door.press('jump');
-    go(20);
-    expect(c.readout.pool('oil')).toBe(0);
-    c.restore(lit);
-    c.tick();
-    expect(c.readout.isRunning('glow')).toBe(true);
   }
 });
