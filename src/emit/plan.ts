@@ -1,7 +1,7 @@
 import { isFormula } from '../compile/pack.js';
 import type { Plan } from '../compile/plan.js';
 import { MODULE } from '../compile/version.js';
-import { js, to, writeData, writeNumber } from '../record/code.js';
+import { asksNobody, js, to, writeData, writeNumber } from '../record/code.js';
 import { madeBy, type Recipe } from '../record/recipes.js';
 import { codeOf, linesOf } from '../record/written.js';
 import { indexesOf } from '../text/emitter.js';
@@ -43,21 +43,41 @@ class Unwritten extends Error {}
 /** No line of data is longer than this, if it can be broken. */
 const LINE = 120;
 
-/** Parts on one line, or each on its own. */
+/** Parts on one line, or on as few as they need; what has lines of its own begins a new one. */
 function enclose(open: string, parts: readonly string[], close: string): string {
   const flat = `${open}${parts.join(', ')}${close}`;
   if (flat.length <= LINE && !flat.includes('\n')) return flat;
-  const lines = parts.map((part) => `  ${part.replaceAll('\n', '\n  ')},`);
-  return [open.trim(), ...lines, close.trim()].join('\n');
+  const lines: string[] = [];
+  for (const part of parts) {
+    const last = lines.at(-1) ?? '\n';
+    const joined = `${last} ${part},`;
+    if (joined.includes('\n') || joined.length > LINE - INDENT.length) lines.push(`${part},`);
+    else lines[lines.length - 1] = joined;
+  }
+  return [open.trim(), ...lines.map((line) => INDENT + line.replaceAll('\n', `\n${INDENT}`)), close.trim()].join('\n');
 }
+
+const INDENT = '  ';
 
 /** Longer tables of 0 and 1 are written as the places of what is 1. */
 const FEW = 12;
 
 type Plain = Readonly<Record<string, unknown>>;
 
-/** From so many objects with the same keys on, and so many keys, what they have in common is written once. */
+/** From so many objects with the same keys on, and so many keys, they are written as rows. */
 const MANY = 3;
+
+/** What so many of them have otherwise than most has a place in each row; the rest is named where it comes up. */
+const OFTEN = 0.4;
+
+/** How objects with the same keys are written: what they have in common once, and of each what is its own. */
+interface RowKind {
+  readonly name: string;
+  /** For each key, the plain value that most of them have. */
+  readonly common: ReadonlyMap<string, string>;
+  /** Keys whose values stand in each row, in this order. */
+  readonly columns: readonly string[];
+}
 
 /** The keys of an object that are written. */
 function keysOf(value: object): string[] {
@@ -71,11 +91,12 @@ function keyText(key: string): string {
 class PlanWriter {
   private readonly before: string[] = [];
   private readonly names = new Map<unknown, string>();
+  private readonly rowNames = new Set<string>();
   private readonly seen = new Map<unknown, number>();
-  /** Objects with the same keys, by these; and what they have in common, by the name of its constant. */
+  /** Objects with the same keys, by these. */
   private readonly alike = new Map<string, Plain[]>();
   private readonly alikeOf = new Map<object, Plain[]>();
-  private readonly common = new Map<Plain[], { readonly name: string; readonly values: ReadonlyMap<string, string> }>();
+  private readonly kinds = new Map<Plain[], RowKind>();
 
   constructor(
     private readonly plan: Plan,
@@ -131,7 +152,7 @@ class PlanWriter {
     if (typeof value !== 'object' || value === null) return writeData(value);
     const known = this.names.get(value) ?? this.made(value);
     if (known !== undefined) return known;
-    const text = this.object(value);
+    const text = this.object(value, key);
     if ((this.seen.get(value) ?? 0) < 2 || text.length < 12) return text;
     const name = `part${this.names.size}`;
     this.names.set(value, name);
@@ -147,29 +168,54 @@ class PlanWriter {
     return INLINED.has(key) && value.every(({ run, own }) => linesOf(run, own) !== undefined);
   }
 
-  /** What objects with these keys have in common is written once: for each key, the plain value that most of them have. */
-  private commonOf(value: object): { readonly name: string; readonly values: ReadonlyMap<string, string> } | undefined {
+  /** How an object is written that stands at a key, if there are enough with the same keys. */
+  private kindOf(value: object, key: string): RowKind | undefined {
     const all = this.alikeOf.get(value);
-    if (!all || all.length < MANY) return undefined;
-    let common = this.common.get(all);
-    if (!common) {
-      const keys = keysOf(value);
-      if (keys.length < MANY) return undefined;
-      const values = new Map<string, string>();
-      for (const key of keys) {
-        const texts = all.flatMap((one) => this.plain(one[key], key) ?? []);
-        const times = new Map<string, number>();
-        for (const text of texts) times.set(text, (times.get(text) ?? 0) + 1);
-        const [most] = [...times].sort((a, b) => b[1] - a[1]);
-        values.set(key, most && most[1] > 1 ? most[0] : 'null');
-      }
-      const name = `common${this.common.size}`;
-      const entries = [...values].map(([key, text]) => `${keyText(key)}: ${text}`);
-      this.before.push(`const ${name} = ${enclose('{ ', entries, ' }')};`);
-      common = { name, values };
-      this.common.set(all, common);
+    const keys = keysOf(value);
+    if (!all || all.length < MANY || keys.length < MANY) return undefined;
+    let kind = this.kinds.get(all);
+    if (!kind) {
+      const common = new Map(keys.map((one) => [one, this.mostCommon(all, one)]));
+      const differs = (one: Plain, column: string) => this.plain(one[column], column) !== common.get(column);
+      const columns = keys.filter((one) => all.filter((each) => differs(each, one)).length >= all.length * OFTEN);
+      const name = this.claim(`${key}Row`);
+      const entries = [...common].map(([one, text]) => `${keyText(one)}: ${text}`);
+      const made = [enclose('{ ', entries, ' }'), ...columns.map(writeData)].join(', ');
+      this.before.push(`const ${name} = ${this.take('rows')}(${made});`);
+      kind = { name, common, columns };
+      this.kinds.set(all, kind);
     }
-    return common;
+    return kind;
+  }
+
+  private mostCommon(all: readonly Plain[], key: string): string {
+    const times = new Map<string, number>();
+    for (const one of all) {
+      const text = this.plain(one[key], key);
+      if (text !== undefined) times.set(text, (times.get(text) ?? 0) + 1);
+    }
+    const [most] = [...times].sort((a, b) => b[1] - a[1]);
+    return most && most[1] > 1 ? most[0] : 'null';
+  }
+
+  private claim(wanted: string): string {
+    let name = wanted;
+    for (let n = 2; this.rowNames.has(name); n++) name = `${wanted}${n}`;
+    this.rowNames.add(name);
+    return name;
+  }
+
+  /** An object as a row: a value for each column, then what else it has of its own. */
+  private row(value: Plain, { name, common, columns }: RowKind): string {
+    const isCommon = (key: string) => this.plain(value[key], key) === common.get(key);
+    const cells = columns.map((key) => this.value(value[key], key, value));
+    const more = keysOf(value).flatMap((key) =>
+      columns.includes(key) || isCommon(key) ? [] : `${keyText(key)}: ${this.value(value[key], key, value)}`,
+    );
+    if (more.length > 0) return enclose(`${name}(`, [...cells, enclose('{ ', more, ' }')], ')');
+    let last = columns.length;
+    while (last > 0 && isCommon(columns[last - 1])) last--;
+    return enclose(`${name}(`, cells.slice(0, last), ')');
   }
 
   /** A value as text where that needs nothing else; undefined for others. */
@@ -179,24 +225,22 @@ class PlanWriter {
     return this.isEmpty(value, key) ? '[]' : undefined;
   }
 
-  private object(value: object): string {
+  private object(value: object, at = ''): string {
     if (value instanceof Uint8Array && value.length > FEW && value.every((one) => one <= 1)) return this.table(value);
     if (value instanceof Uint8Array || value instanceof Float64Array)
       return `${value.constructor.name}.of(${[...value].map(writeNumber).join(', ')})`;
     if (Array.isArray(value)) {
-      const items = value.map((item) => this.value(item, ''));
+      const items = value.map((item) => this.value(item, at));
       return enclose('[', items, ']');
     }
     const given = isFormula(value)
       ? { ...(typeof value.source !== 'function' && { source: value.source }), ...(value.percent && { percent: true }) }
       : value;
-    const common = given === value ? this.commonOf(value) : undefined;
+    const kind = given === value ? this.kindOf(value, at) : undefined;
+    if (kind) return this.row(value as Plain, kind);
     const entries = Object.entries(given).flatMap(([key, part]) =>
-      isLeftOut(key, value) || part === undefined || (common && this.plain(part, key) === common.values.get(key))
-        ? []
-        : `${keyText(key)}: ${this.value(part, key, value as Plain)}`,
+      isLeftOut(key, value) || part === undefined ? [] : `${keyText(key)}: ${this.value(part, key, value as Plain)}`,
     );
-    if (common) entries.unshift(`...${common.name}`);
     return entries.length === 0 ? '{}' : enclose('{ ', entries, ' }');
   }
 
@@ -225,16 +269,22 @@ class PlanWriter {
     const lines = linesOf(run, own);
     if (lines === undefined) return undefined;
     const [first, ...more] = this.printer.lines(lines).map(({ text }) => text);
-    if (more.length === 0) return `(c) => { const { r } = c; ${first} }`;
-    return ['(c) => {', '  const { r } = c;', ...[first, ...more].map((line) => `  ${line}`), '}'].join('\n');
+    const head = asksNobody(lines) ? '({ r }) => {' : '(c, own, r = c.r) => {';
+    if (more.length === 0) return `${head} ${first} }`;
+    return [head, ...[first, ...more].map((line) => INDENT + line), '}'].join('\n');
   }
 
   private expression(run: object, key: string, owner: Plain): string | undefined {
     const code = codeOf(run);
     if (code === undefined) return undefined;
-    if (key !== 'run')
-      return `(c, ${key === 'aim' ? 'aimed' : 'what'}) => { const { r } = c; return ${this.printer.text(code)}; }`;
-    return `(c) => { const { r } = c; ${this.printer.text(js`${to(owner.at as number)} = ${code};`)} }`;
+    const result = key === 'run' ? js`{ ${to(owner.at as number)} = ${code}; }` : code;
+    const head =
+      key !== 'aim' && asksNobody([code])
+        ? key === 'happens'
+          ? '({ r }, what)'
+          : '({ r })'
+        : `(c, ${key === 'aim' ? 'aimed' : 'what'}, r = c.r)`;
+    return `${head} => ${this.printer.text(result)}`;
   }
 
   /** Something of the library. */

@@ -51,8 +51,8 @@ export { dropHandled, handleMessages, messageCode } from '../tick/presses/messag
 export { dropRequests, flipLatch, noteMoment, noteMoments, replaceWaiting, setLatch } from '../tick/presses/presses.js';
 export {
   evaluateInterruptions,
-  evaluateWaiting,
   grantRequest,
+  judgeWaiting,
   noteRefusal,
   refused,
   tellRefusals,
@@ -63,4 +63,4 @@ export { followMarks } from '../tick/take-in/marks.js';
 export { takeRows } from '../tick/take-in/take-in.js';
 export { moveAll, moveOn } from '../tick/walk/move.js';
 export { warpCode } from '../tick/walk/warp-body.js';
-export { again, markAt, writtenPlan } from './plan.js';
+export { again, markAt, rows, writtenPlan } from './plan.js';

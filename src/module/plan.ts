@@ -59,6 +59,15 @@ export function writtenPlan(version: number, written: Written): Plan {
   };
 }
 
+/** Makes objects that have all of these keys: each is given what stands in its columns, then by name what else it has of its own. */
+export function rows<T extends object>(common: T, ...columns: readonly string[]): (...cells: readonly unknown[]) => T {
+  return (...cells) => {
+    const row = { ...common } as Record<string, unknown>;
+    for (let i = 0; i < columns.length && i < cells.length; i++) row[columns[i]] = cells[i];
+    return Object.assign(row, cells[columns.length]) as T;
+  };
+}
+
 /** A table that is 1 at some of its places, else 0. */
 export function markAt(length: number, ...places: readonly number[]): Uint8Array {
   const table = new Uint8Array(length);

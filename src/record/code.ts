@@ -38,6 +38,8 @@ export type Reference =
   /** A table that is 1 at some places, else 0. */
   | { readonly kind: 'table'; readonly length: number; readonly places: readonly number[] }
   | { readonly kind: 'asked'; readonly name: Asked }
+  /** The character itself, where it is given to something. */
+  | { readonly kind: 'character' }
   /** Heights of the body's shapes. */
   | { readonly kind: 'heights' };
 
@@ -124,6 +126,8 @@ export const conditionFunction = (name: string): Code => refer({ kind: 'conditio
 export const closure = (path: string, word: string): Code => refer({ kind: 'closure', path, word });
 export const table = (length: number, places: readonly number[]): Code => refer({ kind: 'table', length, places });
 export const asked = (name: Asked): Code => refer({ kind: 'asked', name });
+/** The character itself. */
+export const CHARACTER: Code = refer({ kind: 'character' });
 /** Height of the body as it is now, by the slot of its shape. */
 export const heightOf = (shape: number): Code => tight(js`${refer({ kind: 'heights' })}[${at(shape)}]`);
 
@@ -223,6 +227,13 @@ export function* piecesOf(lines: Lines): Generator<Code> {
 export function referencesOf(lines: Lines): Reference[] {
   return [...piecesOf(lines)].flatMap(({ parts }) => parts.filter((part) => typeof part === 'object'));
 }
+
+/** Whether some lines only read and write numbers. */
+export function asksNobody(lines: Lines): boolean {
+  return referencesOf(lines).every(({ kind }) => NUMBERS.has(kind));
+}
+
+const NUMBERS: ReadonlySet<Reference['kind']> = new Set(['slot', 'place', 'index', 'value', 'constant', 'heights']);
 
 /** Whether some lines come to the same as long as certain numbers do: they read nothing else, and ask nobody. */
 export function readsOnly(lines: Lines, known: (slot: number) => boolean): boolean {

@@ -75,14 +75,11 @@ export class Printer {
     const plain = (text: string): Line => ({ text, origin: undefined });
     const all: Line[] = [
       plain('// Places in the record of a character.'),
-      ...[...this.usedSlots].sort(([a], [b]) => a - b).map(([slot, name]) => plain(`const ${name} = ${slot};`)),
+      ...constants([...this.usedSlots].sort(([a], [b]) => a - b).map(([slot, name]) => `${name} = ${slot}`)).map(plain),
       ...(this.usesHeights ? [plain(`const HEIGHTS = [${shapes.map(({ height }) => height).join(', ')}];`)] : []),
       plain(''),
       plain('// Reasons, and what the numbers in those places stand for.'),
-      ...[...this.constants.values()]
-        .map(({ name, value }) => `const ${name} = ${value};`)
-        .sort()
-        .map(plain),
+      ...constants([...this.constants.values()].map(({ name, value }) => `${name} = ${value}`).sort()).map(plain),
       plain(''),
       ...plan.split('\n').map(plain),
       plain(''),
@@ -127,6 +124,8 @@ export class Printer {
         return this.keep(`markAt(${[reference.length, ...reference.places].join(', ')})`, 'TABLE_');
       case 'asked':
         return `c.${reference.name}`;
+      case 'character':
+        return 'c';
       case 'heights':
         this.usesHeights = true;
         return 'HEIGHTS';
@@ -185,6 +184,20 @@ export class Printer {
     return called;
   }
 }
+
+/** Constants on as few lines as they need. */
+function constants(all: readonly string[]): string[] {
+  const lines: string[] = [];
+  for (const one of all) {
+    const last = lines.at(-1);
+    if (last !== undefined && last.length + one.length < LINE) lines[lines.length - 1] = `${last}, ${one}`;
+    else lines.push(`const ${one}`);
+  }
+  return lines.map((line) => `${line};`);
+}
+
+/** No line of constants is longer than this. */
+const LINE = 118;
 
 /** Places of the record that hold an index, and of what. */
 function indexedSlots({ lanesAt, lanesEnd }: Plan): Map<number, Indexed> {

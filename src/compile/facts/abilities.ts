@@ -1,4 +1,5 @@
 import {
+  CHARACTER,
   type Code,
   compare,
   enclose,
@@ -122,7 +123,7 @@ export function abilityFacts(add: Add, tools: FactTools): void {
     add(`tagged(${name})`, () =>
       truth(
         taggedTest(tools.layout.lanes, tools.names.lane.length, () => tools.wearers(name)),
-        () => tight(js`plan.testOfTag(${quoted(name)})(c)`),
+        () => tight(js`plan.testOfTag(${quoted(name)})(${CHARACTER})`),
       ),
     );
 }

@@ -91,14 +91,13 @@ function judging(e: Emitter, word: number): Lines {
     const { ability, start } = trigger;
     const a = plan.abilities[ability];
     const origin: Path = ['abilities', a.name, 'start'];
-    const body = addsUp(trigger)
-      ? waiting(trigger, name)
-      : trigger.sustained === null
-        ? requestedOnce(e, here, trigger, name)
-        : requestedLong(e, here, trigger, name);
+    const asked = js`asked & ${bitOf(trigger)}`;
+    const judge = trigger.sustained === null ? requestedOnce : requestedLong;
     return [
       js`// ${a.name}: ${commentText(wordsOf(start))}`.from(...origin),
-      new Block([js`if (asked & ${bitOf(trigger)}) {`.from(...origin), body, js`}`]),
+      addsUp(trigger)
+        ? waiting(asked, trigger, name).from(...origin)
+        : new Block([js`if (${asked}) {`.from(...origin), judge(e, here, trigger, name), js`}`]),
     ];
   });
   return functionOf(
@@ -118,12 +117,9 @@ function judging(e: Emitter, word: number): Lines {
 }
 
 /** By code or an event: several of them may wait beside each other. */
-function waiting(trigger: TriggerPlan, name: string): Lines {
-  const { at: slot } = trigger;
-  return [
-    js`if (${library('evaluateWaiting')}(c, ${planned(trigger)}, asleep, from)) ${goOn(trigger, name)}`,
-    js`if (${at(slot + R_COUNT)} === 0) asleep |= ${bitOf(trigger)};`,
-  ];
+function waiting(asked: Code, trigger: TriggerPlan, name: string): Code {
+  const started = call(library('judgeWaiting'), 'c', planned(trigger), 'asleep', 'from');
+  return js`if (${asked} && ${started}) ${goOn(trigger, name)}`;
 }
 
 const planned = ({ index }: TriggerPlan): Code => js`${list('triggers')}[${index}]`;

@@ -3,7 +3,7 @@ import { EVENT } from '../../record/event-codes.js';
 import { Rows } from '../../record/rows.js';
 import { L_ABILITY, LANE, PENDING, R_COUNT, R_TOLD, R_UNTIL, T } from '../../record/slots.js';
 import type { Actor } from '../actor.js';
-import { putToSleep } from '../awake.js';
+import { bitOf, putToSleep } from '../awake.js';
 import { judge } from '../judge/judge.js';
 import { isFleeting, signatureOf, writeReasons } from '../judge/reasons.js';
 import { recallMessage } from '../presses/messages.js';
@@ -90,6 +90,13 @@ export function evaluateWaiting(c: Actor, trigger: TriggerPlan, asleep: number, 
     if (consider(c, trigger, asleep, from)) started = true;
   }
   return started;
+}
+
+/** The same, and what waits no longer is put to sleep. */
+export function judgeWaiting(c: Actor, trigger: TriggerPlan, asleep: number, from: number): boolean {
+  if (evaluateWaiting(c, trigger, asleep, from)) return true;
+  if (c.r[trigger.at + R_COUNT] === 0) putToSleep(c.r, c.plan, trigger, bitOf(trigger));
+  return false;
 }
 
 /** Starts what may start, and says whether it has. */
