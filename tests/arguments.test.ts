@@ -286,7 +286,7 @@ test.each(Object.entries(CALLS))('%s tells what is wrong with what it is given',
 test('what cannot be meant is refused', () => {
   const refused: [() => unknown, string][] = [
     [() => new core.Character(made, core.flatGround() as never), 'is a world; give it as { world }'],
-    [() => new core.Character(made, { wrold: world } as never), 'there is no option "wrold". Did you mean "world"?'],
+    [() => new core.Character(made, { wrold: world } as never), 'there is no option "wrold". There are world, at'],
     [() => core.packMoveset(files.parseMoveset(TEXT) as never), 'the first argument must be a compiled moveset'],
     [() => core.flatGround('x' as never), 'flatGround: y must be a number'],
     [() => new core.TileWorld(['#'], { size: 0 }), 'TileWorld: size must be a number from'],

@@ -3,6 +3,7 @@ import type { AbilityPlan, PhasePlan, Plan, ScopePlan } from '../compile/plan.js
 import type { Parsed } from '../moveset/read.js';
 import { NEVER } from '../record/slots.js';
 import { want, wantPlan } from '../report/arguments.js';
+import { nearestName } from '../report/nearest.js';
 import { shortNumber } from '../report/reasons.js';
 import { indexOfName } from '../report/usage-error.js';
 import { partsOf } from './timing.js';
@@ -166,6 +167,7 @@ export function chartAround(chart: Chart, ability: string): Chart {
     'ability',
     ability,
     chart.abilities.map(({ name }) => name),
+    { nearest: nearestName },
   );
   const arrows = chart.arrows
     .filter(({ from, to }) => from === ability || to === ability)

@@ -645,6 +645,7 @@ export class Arena {
       'member',
       name,
       this.list.map((member) => member.name),
+      this.list[0]?.c.plan.code,
     );
   }
 

@@ -361,7 +361,7 @@ export class Door<N extends NameTypes = NameTypes> {
     this.index('choose', 'choice', name);
     wantText('choose', 'the option', option);
     const options = plan.names.button.filter((button) => button.startsWith(`${name}.`));
-    const index = indexOfName('choose', 'option', `${name}.${option}`, options);
+    const index = indexOfName('choose', 'option', `${name}.${option}`, options, plan.code);
     this.put('choose', ROW.choose, plan.names.button.indexOf(options[index]), 0, 0, 0);
   }
 

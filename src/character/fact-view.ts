@@ -143,7 +143,7 @@ export class FactView implements Facts {
     let reading = this.readings.get(name);
     if (!reading) {
       reading = this.plan.reading(name);
-      if (!reading) indexOfName('fact', 'fact', name, this.plan.factNames());
+      if (!reading) indexOfName('fact', 'fact', name, this.plan.factNames(), this.plan.code);
       this.readings.set(name, reading as Reading);
     }
     const { run, at, type } = reading as Reading;

@@ -4,5 +4,5 @@ import { indexOfName } from '../report/usage-error.js';
 
 /** Index of a name among its kind, or a UsageError that names the nearest one. */
 export function indexOf(plan: Plan, call: string, kind: NameKind, name: string): number {
-  return plan.indexes[kind].get(name) ?? indexOfName(call, kind, name, plan.names[kind]);
+  return plan.indexes[kind].get(name) ?? indexOfName(call, kind, name, plan.names[kind], plan.code);
 }

@@ -378,7 +378,7 @@ export class Readout<N extends NameTypes = NameTypes> extends BodyView<N> {
    */
   layer(name: string): { clip: string | null; since: number; time: number; progress: number | null } {
     const { plan, r } = this.c;
-    const at = plan.layout.layers + indexOfName('layer', 'layer', name, plan.layers) * LAYER;
+    const at = plan.layout.layers + indexOfName('layer', 'layer', name, plan.layers, plan.code) * LAYER;
     const since = r[at + CLIP_SINCE];
     return {
       clip: plan.clips[r[at + CLIP]] ?? null,

@@ -10,6 +10,7 @@ import type { Layout } from '../record/layout.js';
 import type { PoolPlaces } from '../record/pool-line.js';
 import type { Sink } from '../report/diagnostic.js';
 import type { ShownVolume } from '../report/shown-volume.js';
+import type { Guesser } from '../report/usage-error.js';
 import type { AnswerProbe } from '../world/world.js';
 import type { Condition, Reading } from './readings.js';
 
@@ -318,7 +319,7 @@ export interface MessageCode {
 }
 
 /** What a plan does, beside what it says: interpreted (interpret/tick.ts), or as a generated module has it. */
-export interface PlanCode {
+export interface PlanCode extends Guesser {
   takeIn(c: Frame): boolean;
   /** Index of a button by its name, or -1, where that is quicker than to look it up. */
   buttonOf?(name: string): number;

@@ -141,7 +141,7 @@ export class Bindings {
   }
 
   private check(call: string, input: string): void {
-    indexOfName(call, 'input', input, this.plan.names.button);
+    indexOfName(call, 'input', input, this.plan.names.button, this.plan.code);
   }
 
   private index(): void {

@@ -3,7 +3,6 @@ import type { Plan, PlanCode } from '../compile/plan.js';
 import { askProbe } from '../probes/probe.js';
 import type { Frame } from '../record/frame.js';
 import { nearestName } from '../report/nearest.js';
-import { suggestBy } from '../report/usage-error.js';
 import { showVolumes } from '../strikes/show.js';
 import { foldEffects } from '../tick/fold/fold.js';
 import { judgeAbility } from '../tick/judge/judge.js';
@@ -31,10 +30,10 @@ const INTERPRETER = {
   probe: askProbe,
   volumes: showVolumes,
   facts: (plan: Plan, c: Frame) => new FactView(plan, c),
+  nearest: nearestName,
 } as unknown as PlanCode;
 
 /** What plans do that are interpreted. */
 export function interpreter(): PlanCode {
-  suggestBy(nearestName);
   return INTERPRETER;
 }

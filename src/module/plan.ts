@@ -75,22 +75,24 @@ export function markAt(length: number, ...places: readonly number[]): Uint8Array
   return table;
 }
 
-/** Tools that give the answers that were given when the moveset was compiled; what lists something lists it in `lists`. */
+/**
+ * Tools that give the answers that were given when the moveset was compiled, each its own in their order; what lists something lists it
+ * in `lists`. What no answer was needed of is asked in vain.
+ */
 export function again(
   base: Readonly<Record<string, unknown>>,
-  answers: readonly unknown[],
+  answers: Readonly<Record<string, readonly unknown[]>>,
   lists: Readonly<Record<string, unknown[]>> = {},
 ): never {
-  let next = 0;
-  return new Proxy(base, {
-    get: (_, key: string) => {
-      if (key in base) return base[key];
-      if (UNANSWERED.has(key)) return () => undefined;
-      return (added: unknown) => {
-        const answer = answers[next++];
-        if (key in lists) lists[key][answer as number] = added;
-        return answer;
-      };
-    },
-  }) as never;
+  const tools: Record<string, unknown> = { ...base };
+  for (const key of UNANSWERED) tools[key] = () => undefined;
+  for (const key of Object.keys(answers)) {
+    let next = 0;
+    tools[key] = (added: unknown) => {
+      const answer = answers[key][next++];
+      if (key in lists) lists[key][answer as number] = added;
+      return answer;
+    };
+  }
+  return tools as never;
 }

@@ -3,13 +3,13 @@
  * are given the same answers. Noted only where a moveset is compiled for a module.
  */
 
-/** A call of a function of the library: what it is given, and what its tools answered, in their order. */
+/** A call of a function of the library: what it is given, and what each of its tools answered, in their order. */
 export interface Recipe {
   readonly make: string;
   readonly args: readonly unknown[];
   /** What its tools are, beside functions. */
   readonly base: Readonly<Record<string, unknown>>;
-  readonly answers: readonly unknown[];
+  readonly answers: Readonly<Record<string, readonly unknown[]>>;
   /** It listed something of its own: `addGuard`, `addSummoning`. */
   readonly lists: boolean;
 }
@@ -49,24 +49,22 @@ export class NotedMaking implements Making {
     // What makes it may itself make something with the same tools: that is part of it.
     if (!this.noting) return run(tools);
     this.noting = false;
-    const answers: unknown[] = [];
-    // All of them, since a closure may look at its tools later.
-    const base = Object.fromEntries(Object.entries(tools).filter(([, tool]) => typeof tool !== 'function'));
-    let lists = false;
-    const asked = new Proxy(tools, {
-      get(target, key: string) {
-        const tool = Reflect.get(target, key);
-        if (typeof tool !== 'function' || UNANSWERED.has(key)) return tool;
-        lists ||= key.startsWith('add');
-        return (...given: unknown[]) => {
-          const answer = tool.apply(target, given);
-          answers.push(answer);
+    const answers: Record<string, unknown[]> = {};
+    const base: Record<string, unknown> = {};
+    const asked: Record<string, unknown> = {};
+    for (const [key, tool] of Object.entries(tools) as [string, unknown][]) {
+      asked[key] = tool;
+      if (typeof tool !== 'function') base[key] = tool;
+      else if (!UNANSWERED.has(key))
+        asked[key] = (...given: unknown[]) => {
+          const answer = tool.apply(tools, given);
+          answers[key] = [...(answers[key] ?? []), answer];
           return answer;
         };
-      },
-    });
-    const made = run(asked);
+    }
+    const made = run(asked as T);
     this.noting = true;
+    const lists = Object.keys(answers).some((key) => key.startsWith('add'));
     const recipe = { make, args, base, answers, lists };
     this.recipes.push(recipe);
     MADE.set(made, { recipe, part: null });

@@ -106,7 +106,7 @@ function unknown(plans: readonly Plan[], asked: Sought): UsageError {
     const name = asked[word];
     if (name !== undefined && !plan.indexes.ability.has(name))
       try {
-        indexOfName('find', 'ability', name, plan.names.ability);
+        indexOfName('find', 'ability', name, plan.names.ability, plan.code);
       } catch (error) {
         return error as UsageError;
       }

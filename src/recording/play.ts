@@ -310,11 +310,11 @@ export class Replay {
     const members = (arena?.members ?? []) as readonly Member[];
     if (alone !== null) {
       if (name !== undefined && name !== this.names.get(0))
-        indexOfName('of', 'member', name, [this.names.get(0) ?? '']);
+        indexOfName('of', 'member', name, [this.names.get(0) ?? ''], alone.plan.code);
       return { name: this.names.get(0) ?? '', door: alone.door, readout: alone.readout, facts: alone.facts };
     }
     const names = members.map((member) => member.name);
-    const { c } = members[name === undefined ? 0 : indexOfName('of', 'member', name, names)];
+    const { c } = members[name === undefined ? 0 : indexOfName('of', 'member', name, names, members[0]?.c.plan.code)];
     return { name: name ?? names[0], door: c.door, readout: c.readout, facts: c.facts };
   }
 

@@ -1,4 +1,4 @@
-import { nearestOf, UsageError } from './usage-error.js';
+import { UsageError } from './usage-error.js';
 import { describe } from './words.js';
 
 /*
@@ -71,8 +71,9 @@ export function wantOptions(call: string, options: unknown, known: readonly stri
   );
   for (const key of Object.keys(options as object)) {
     if (known.includes(key)) continue;
-    const meant = nearestOf(key, known);
-    const way = meant ? `Did you mean "${meant}"?` : `There are ${known.join(', ')}.`;
-    throw new UsageError(`${call}: there is no option ${describe(key)}. ${way}`, 'unknown-name');
+    throw new UsageError(
+      `${call}: there is no option ${describe(key)}. There are ${known.join(', ')}.`,
+      'unknown-name',
+    );
   }
 }

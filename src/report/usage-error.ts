@@ -28,24 +28,22 @@ export class UsageError extends Error {
   }
 }
 
-/** The name that was meant, of those that there are. Whoever compiles movesets brings it; a game of modules does without. */
-let nearest: (name: string, known: readonly string[]) => string | undefined = () => undefined;
-
-/** Errors suggest a name from now on. */
-export function suggestBy(find: typeof nearest): void {
-  nearest = find;
-}
-
-/** The name that was meant, if that is looked for. */
-export function nearestOf(name: string, known: readonly string[]): string | undefined {
-  return nearest(name, known);
+/** Who finds the name that was meant, of those that there are. What compiles movesets brings it; a game of modules does without. */
+export interface Guesser {
+  nearest?(name: string, known: readonly string[]): string | undefined;
 }
 
 /** Index of a name, or an error that names the nearest one, or all. */
-export function indexOfName(call: string, kind: string, name: string, known: readonly string[]): number {
+export function indexOfName(
+  call: string,
+  kind: string,
+  name: string,
+  known: readonly string[],
+  guesser?: Guesser,
+): number {
   const index = known.indexOf(name);
   if (index >= 0) return index;
-  const meant = typeof name === 'string' ? nearest(name, known) : undefined;
+  const meant = typeof name === 'string' ? guesser?.nearest?.(name, known) : undefined;
   const tail = meant ? `Did you mean "${meant}"?` : `There are ${known.join(', ') || 'none'}.`;
   throw new UsageError(`${call}: there is no ${kind} "${String(name)}". ${tail}`, 'unknown-name');
 }

@@ -80,15 +80,7 @@ try { c.door.press('jmp'); } catch (error) { told = error.message; }
   expect(running).toBe('hop');
   expect(told).toContain('press: there is no button "jmp". There are ');
   const text = readFileSync(file, 'utf8');
-  const spared = [
-    'foldEffects',
-    'noteGrace',
-    'findWarp',
-    'askProbe',
-    'handleMessages',
-    'showVolumes',
-    'nearestName',
-  ];
+  const spared = ['foldEffects', 'noteGrace', 'findWarp', 'askProbe', 'handleMessages', 'showVolumes', 'nearestName'];
   expect(spared.filter((name) => text.includes(`function ${name}(`))).toEqual([]);
   expect(text).toContain('const T = 0,');
 });

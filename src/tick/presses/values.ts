@@ -14,10 +14,11 @@ export function readValues(
   const { values, size } = plan.messages[plan.names.event.indexOf(event)];
   const numbers: number[] = new Array(size).fill(0);
   const known = values.map(({ name }) => name);
-  for (const name of Object.keys(given)) indexOfName('event', 'value', name, known);
+  for (const name of Object.keys(given)) indexOfName('event', 'value', name, known, plan.code);
   for (const { name, type, words, at } of values) {
     const value = given[name];
-    if (type === 'word') numbers[at] = value === undefined ? -1 : indexOfName('event', 'word', String(value), words);
+    if (type === 'word')
+      numbers[at] = value === undefined ? -1 : indexOfName('event', 'word', String(value), words, plan.code);
     if (type === 'word' || value === undefined) continue;
     const ticks = type === 'time' && typeof value === 'string' ? parseTime(value, plan.rate) : undefined;
     const parts = Array.isArray(value) ? value : [ticks === undefined ? value : ticks / plan.rate];
