@@ -1,61 +1,34 @@
-import { compileDirections } from '../moveset/directions/direction.js';
-import { compilePoint, type ValuePlace } from '../moveset/directions/point.js';
-import { emitted } from '../moveset/effects/actions.js';
-import type { EffectTools, Piece } from '../moveset/effects/effect.js';
+import { compilePoint } from '../moveset/directions/point.js';
+import type { EffectTools } from '../moveset/effects/effect.js';
 import { byKind, MEETS, type Meets } from '../moveset/effects/guard.js';
-import { EFFECTS } from '../moveset/effects/index.js';
 import { compileVolume } from '../moveset/effects/strike.js';
 import { optionsOf } from '../moveset/inputs/choice.js';
 import type { Input } from '../moveset/inputs/index.js';
 import { type Message, messagesOf } from '../moveset/messages.js';
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
 import type { NameKind } from '../moveset/shape.js';
-import {
-  BLOW,
-  type Guarding,
-  type HurtPlan,
-  type Insight,
-  NO_FOE,
-  SIGHT,
-  type Striking,
-  type Summoning,
-  type TargetPlan,
-  W_AT,
-  W_FROM,
-  W_PUSH,
-} from '../record/combat.js';
-import type { Test, Warping } from '../record/frame.js';
-import { AWAKE_BITS, layOut, PROBE, ROOM } from '../record/layout.js';
+import { type Guarding, type HurtPlan, SIGHT, type Summoning } from '../record/combat.js';
+import type { Test } from '../record/frame.js';
+import { layOut, PROBE } from '../record/layout.js';
 import { MAKING, type Making } from '../record/recipes.js';
-import { A_ENDED, AIM, CHOICE, COOLDOWN, LANE, MARK, NEVER, POOL, STICK } from '../record/slots.js';
+import { AIM, CHOICE, COOLDOWN, LANE, MARK, NEVER, POOL, STICK } from '../record/slots.js';
 import type { Sink } from '../report/diagnostic.js';
 import { nearestName } from '../report/nearest.js';
-import { cosine } from '../world/cosine.js';
+import { AbilityCompiler, levelsOf } from './ability.js';
+import { type Behind, placesBehind } from './behind.js';
+import type { Compiling } from './compiling.js';
 import { firstOf } from './conditions.js';
 import { toldOf } from './describe.js';
-import { OTHER_FACTS, sightFact } from './facts/blows.js';
-import { type Fact, numberAt, truthAt } from './facts/fact.js';
 import { allFacts } from './facts/index.js';
 import { fingerprintOf, formerFingerprint } from './fingerprint.js';
 import { FormulaCompiler, type Tuning } from './formula.js';
 import { Members, unite } from './members.js';
 import { NamedConditions } from './named-conditions.js';
-import { BASE, clipTicks, cooldownName, cooldownNames, countNeeds, countOwned, graceOf, layersOf } from './needs.js';
-import type {
-  AbilityPlan,
-  Action,
-  BeatPlan,
-  LoadoutPlan,
-  PhasePlan,
-  Plan,
-  PlanCode,
-  PoolPlan,
-  Predecessor,
-  ScopePlan,
-  StancePlan,
-  TriggerPlan,
-} from './plan.js';
+import { cooldownName, cooldownNames, countNeeds, layersOf } from './needs.js';
+import { OthersCompiler } from './others.js';
+import type { AbilityPlan, LoadoutPlan, PhasePlan, Plan, PlanCode, PoolPlan, StancePlan, TriggerPlan } from './plan.js';
 import { checkProbes, compileProbe } from './probes.js';
+import { ScopeCompiler } from './scope.js';
 import { surfacesBy, taggedBy, wearersOf } from './tags.js';
 import { collectStarts, compileTriggers } from './triggers.js';
 
@@ -76,61 +49,44 @@ export function compilePlan(
   return { plan: compiler.compile(), facts: compiler.readFacts() };
 }
 
-class PlanCompiler {
-  private readonly layout;
+class PlanCompiler implements Compiling {
+  readonly layout;
   private readonly starts;
-  private readonly messages: readonly Message[];
-  private readonly formulas: FormulaCompiler;
+  readonly messages: readonly Message[];
+  readonly formulas: FormulaCompiler;
   private readonly conditions: NamedConditions;
-  private readonly members: Members;
-  private readonly probesAt: number;
-  private readonly valuesAt: number;
-  private readonly pricesAt: number;
-  private readonly devicesAt: number;
-  private readonly roomAt: number;
-  private readonly rosterAt: number;
-  private readonly foldedAt: number;
-  private readonly freeAt: number;
-  private readonly awakeAt: number;
-  private readonly outAt: number;
-  private readonly blowAt: number;
+  readonly members: Members;
+  readonly behind: Behind;
+  readonly scopes: ScopeCompiler = new ScopeCompiler(this);
+  private readonly abilities = new AbilityCompiler(this);
+  private readonly others = new OthersCompiler(this);
   private readonly guards: Guarding[] = [];
   private readonly summonings: Summoning[] = [];
-  private readonly foeAt: number;
-  private readonly sights: number;
-  private readonly insights: Insight[] = [];
   /** Slots of marks that are set on what may move. */
   private readonly following = new Set<number>();
-  private readonly effects: EffectTools;
-  private readonly plans = {
+  readonly effects: EffectTools;
+  readonly plans = {
     stances: [] as StancePlan[],
     loadouts: [] as LoadoutPlan[],
     abilities: [] as AbilityPlan[],
     phases: [] as PhasePlan[],
     pools: [] as PoolPlan[],
   };
-  private readonly clips = new Map<string, number>();
-  private readonly layers: readonly string[];
+  readonly layers: readonly string[];
   private readonly indexes: Record<NameKind, Map<string, number>>;
   private readonly cooldowns: Map<string, number>;
   /** Probes that directions read. */
   private readonly aimedBy = new Set<string>();
 
-  /** Ticks of the scope that is compiled. */
-  private lasting = NEVER;
-
-  /** Some direction or point is the nearest foe. */
-  private aimsAtFoe = false;
-
   /** Choices that stand for a point. */
   private readonly pointing = new Set<string>();
   constructor(
-    private readonly parsed: Parsed,
-    private readonly names: Names,
-    private readonly rate: number,
+    readonly parsed: Parsed,
+    readonly names: Names,
+    readonly rate: number,
     private readonly sink: Sink,
     private readonly code: PlanCode,
-    private readonly making: Making,
+    readonly making: Making,
     tuning: Tuning | undefined,
   ) {
     this.indexes = Object.fromEntries(
@@ -142,24 +98,11 @@ class PlanCompiler {
     this.messages = messagesOf(parsed);
     this.layout = layOut(countNeeds(parsed, names, this.starts, this.messages));
     const { layout } = this;
-    this.probesAt = layout.end;
-    this.valuesAt = this.probesAt + names.probe.length * PROBE;
-    this.pricesAt = this.valuesAt + names.pool.length;
-    // What every tick reads lies side by side.
-    this.roomAt = this.pricesAt + names.pool.length;
-    this.rosterAt = this.roomAt + ROOM;
-    this.foldedAt = this.rosterAt + 1;
-    this.freeAt = this.foldedAt + 1;
-    this.awakeAt = this.freeAt + 1;
-    this.devicesAt = this.awakeAt + Math.ceil(this.starts.length / AWAKE_BITS);
-    this.outAt = this.devicesAt + (names.button.length + names.stick.length) * 2;
-    this.foeAt = this.outAt + layout.message;
-    // Of the foe; of whom it looks at to choose a target, and of each of these.
-    this.sights = names.target.length > 0 ? 2 + names.target.length : 1;
-    this.blowAt = this.foeAt + this.sights * SIGHT;
-    this.formulas = new FormulaCompiler(rate, sink, this.blowAt + (layout.combat < 0 ? 0 : 1 + BLOW));
+    this.behind = placesBehind(layout, names, this.starts.length);
+    const { behind } = this;
+    this.formulas = new FormulaCompiler(rate, sink, behind.formulasAt);
     this.formulas.tuning = tuning;
-    this.formulas.further = (key) => this.insight(key);
+    this.formulas.further = (key) => this.others.insight(key);
     const { plans } = this;
     this.conditions = new NamedConditions(parsed, names, this.formulas, sink);
     this.members = new Members(parsed, names, this.indexes);
@@ -169,19 +112,19 @@ class PlanCompiler {
       layout,
       messages: this.messages,
       spot: (source) => compilePoint(source, this.effects),
-      valueAt: (source) => this.valueAt(source),
-      probesAt: this.probesAt,
+      valueAt: (source) => this.others.valueAt(source),
+      probesAt: this.behind.probesAt,
       laneOf: (ability) => this.laneOf(this.parsed.abilities?.[names.ability[ability]] ?? {}),
       scratch: (write, code) => this.formulas.scratch(write, code),
-      poolAt: (pool) => this.valuesAt + pool,
+      poolAt: (pool) => this.behind.valuesAt + pool,
       clash: (name) => {
         sink.add('name-clash', ['conditions', name], { name, first: 'condition', second: 'fact' }, { on: 'key' });
       },
       named: (condition) => this.conditions.named(condition),
       phasesOf: (ability) => [...new Set(phaseNames(this.parsed.abilities?.[ability]))],
       heights,
-      blowAt: this.blowAt,
-      sightAt: (name) => this.foeAt + this.sightOf(name) * SIGHT,
+      blowAt: this.behind.blowAt,
+      sightAt: (name) => this.behind.foeAt + this.others.sightOf(name) * SIGHT,
       optionsOf: (choice) => optionsOf(parsed.inputs?.[choice] ?? {}),
       levelsOf: (ability) => levelsOf(this.parsed.abilities?.[ability]),
       cooldownAt: (ability) => this.cooldownAt(names.ability[ability]),
@@ -196,14 +139,14 @@ class PlanCompiler {
       markAt,
       aimAt,
       noteFoe: () => {
-        this.aimsAtFoe = true;
+        this.others.readsFoe = true;
       },
       noteFollowing: (mark) => this.following.add(mark),
-      targetAt: (name) => this.foeAt + (2 + this.indexOf('target', name)) * SIGHT,
-      valueAt: (source) => this.valueAt(source),
+      targetAt: (name) => this.behind.foeAt + (2 + this.indexOf('target', name)) * SIGHT,
+      valueAt: (source) => this.others.valueAt(source),
       message: (event) => {
         const { values, size } = this.messages[this.indexOf('event', event)];
-        return { values, size, at: this.outAt };
+        return { values, size, at: this.behind.outAt };
       },
       unknown: (path, data, severity) => {
         sink.add('unknown-name', path, data, severity);
@@ -216,7 +159,7 @@ class PlanCompiler {
       rideAt: layout.ride,
       resultAt: () => layout.abilities[this.indexOf('ability', this.formulas.own ?? '')]?.result ?? -1,
       addSummoning: (summoning) => this.summonings.push(summoning) - 1,
-      foeAt: this.foeAt,
+      foeAt: this.behind.foeAt,
       addGuard: (guard) => this.guards.push(guard) - 1,
       choice: (name) => ({
         at: layout.choices + this.indexOf('choice', name) * CHOICE,
@@ -224,7 +167,7 @@ class PlanCompiler {
       }),
       heights,
       dt: 1 / rate,
-      lasts: () => this.lasting,
+      lasts: () => this.scopes.lasting,
       walkStick: () => {
         if (names.stick.length === 0) return -1;
         return layout.sticks + Math.max(0, this.indexOf('stick', parsed.body?.stick)) * STICK;
@@ -237,7 +180,7 @@ class PlanCompiler {
       probe: (name) => {
         this.aimedBy.add(name);
         const index = this.indexOf('probe', name);
-        return { index, at: this.probesAt + index * PROBE };
+        return { index, at: this.behind.probesAt + index * PROBE };
       },
       view: parsed.view ?? 'side',
     };
@@ -267,7 +210,7 @@ class PlanCompiler {
     const triggersOf = names.ability.map((): TriggerPlan[] => []);
     for (const trigger of triggers) triggersOf[trigger.ability].push(trigger);
     names.ability.forEach((name, i) => {
-      plans.abilities.push(this.formulas.within(name, () => this.compileAbility(name, i, breaks[i], triggersOf[i])));
+      plans.abilities.push(this.formulas.within(name, () => this.abilities.compile(name, i, breaks[i], triggersOf[i])));
     });
     const body = parsed.body ?? {};
     const sticks = names.stick.map((name, i) => ({
@@ -287,7 +230,7 @@ class PlanCompiler {
       compileProbe(name, parsed.probes[name] ?? {}, this.effects, formulas, this.making),
     );
     checkProbes(parsed, names, formulas, this.sink);
-    const targets = names.target.map((name, i) => this.compileTarget(parsed.targets[name] ?? {}, name, i));
+    const targets = names.target.map((name, i) => this.others.compileTarget(parsed.targets[name] ?? {}, name, i));
     const readFacts = this.readFacts();
     const plan: { -readonly [K in keyof Plan]: Plan[K] } = {
       fingerprint: 0,
@@ -304,34 +247,34 @@ class PlanCompiler {
       names,
       layout,
       recordSize: layout.end,
-      snapshotSize: layout.end + this.outAt - this.devicesAt,
+      snapshotSize: layout.end + this.behind.outAt - this.behind.devicesAt,
       arraySize: () => formulas.size,
       lanesAt: layout.lanes,
       lanesEnd: layout.lanes + names.lane.length * LANE,
       waitsLast: this.lanesThatWait('last'),
       waitsTurn: this.lanesThatWait('turn'),
-      probesAt: this.probesAt,
-      devicesAt: this.devicesAt,
-      roomAt: this.roomAt,
-      rosterAt: this.rosterAt,
-      foldedAt: this.foldedAt,
-      freeAt: this.freeAt,
-      awakeAt: this.awakeAt,
-      outAt: this.outAt,
-      blowAt: this.blowAt,
+      probesAt: this.behind.probesAt,
+      devicesAt: this.behind.devicesAt,
+      roomAt: this.behind.roomAt,
+      rosterAt: this.behind.rosterAt,
+      foldedAt: this.behind.foldedAt,
+      freeAt: this.behind.freeAt,
+      awakeAt: this.behind.awakeAt,
+      outAt: this.behind.outAt,
+      blowAt: this.behind.blowAt,
       combatAt: layout.combat,
       rideAt: layout.ride,
       stuns: Uint8Array.from(names.event, (event) => (event === 'struck' || event === 'guardBroken' ? 1 : 0)),
       guards: this.guards,
       summonings: this.summonings,
       summonedAt: layout.summoned,
-      foeAt: this.foeAt,
+      foeAt: this.behind.foeAt,
       readsFoe:
         readFacts === null ||
-        this.aimsAtFoe ||
+        this.others.readsFoe ||
         readFacts.some((fact) => fact.startsWith('foe.') || fact === 'ahead(foe)'),
       targets,
-      insights: this.insights,
+      insights: this.others.insights,
       forgets: [...plans.abilities, ...plans.phases].some(({ scope }) => scope.forgets),
       tags: ((parsed.tags ?? []) as (string | undefined)[]).filter((tag) => tag !== undefined),
       testOfTag: taggedBy({ names, lanesAt: layout.lanes, ...plans }),
@@ -381,8 +324,8 @@ class PlanCompiler {
       ),
       phases: plans.phases,
       loadouts: plans.loadouts,
-      clips: [...this.clips.keys()],
-      clipTicks: [...this.clips.keys()].map((clip) => this.ticksOf(clip)),
+      clips: this.scopes.clips,
+      clipTicks: this.scopes.clipTicks,
       layers: this.layers,
       restingBeats: [...plans.stances, ...plans.loadouts].some(({ scope }) => scope.beats.length > 0),
       hasFactors: [...plans.stances, ...plans.loadouts, ...plans.abilities, ...plans.phases].some(
@@ -435,237 +378,19 @@ class PlanCompiler {
     return { at: this.layout.choices + choice * CHOICE, option: optionsOf(this.parsed.inputs[name]).indexOf(option) };
   }
 
-  private indexOf(kind: NameKind, name: string): number {
+  indexOf(kind: NameKind, name: string): number {
     return this.indexes[kind].get(name) ?? -1;
   }
 
   private compileStance(name: string): StancePlan {
     const stance = this.parsed.stances?.[name] ?? {};
-    const scope = this.compileScope(stance, this.layout.stanceOwn);
+    const scope = this.scopes.compile(stance, this.layout.stanceOwn);
     return { name, when: stance.when ? this.formulas.truth(stance.when) : null, scope };
   }
 
   private compileLoadout(name: string, loadout: Parsed): LoadoutPlan {
-    const scope = this.compileScope(loadout, this.layout.loadoutOwn);
+    const scope = this.scopes.compile(loadout, this.layout.loadoutOwn);
     return { name, scope, shape: this.indexOf('shape', loadout.body) };
-  }
-
-  private compileAbility(
-    name: string,
-    index: number,
-    breaks: Uint8Array | null,
-    triggers: readonly TriggerPlan[],
-  ): AbilityPlan {
-    const a: Parsed = this.parsed.abilities?.[name] ?? {};
-    const { layout, formulas } = this;
-    // What is judged before it starts reads the message that asks for it; what runs reads the one that it was started by.
-    const before = <R>(compile: () => R): R => this.formulas.within(name, compile, false);
-    const lane = this.laneOf(a);
-    const places = layout.abilities[index];
-    const { at: laneAt, abilityOwn, phaseOwn } = layout.laneOwn[lane] ?? { at: -1, abilityOwn: -1, phaseOwn: -1 };
-    const { phases } = this.plans;
-    const firstPhase = a.phases?.length ? phases.length : -1;
-    (a.phases ?? []).forEach((phase: Parsed | undefined, i: number, all: unknown[]) => {
-      phases.push(this.compilePhase(phase ?? {}, index, i, i + 1 === all.length, phaseOwn));
-    });
-    const own = phases.slice(firstPhase < 0 ? phases.length : firstPhase);
-    const cooldown = typeof a.cooldown === 'object' && !('source' in a.cooldown) ? a.cooldown : { for: a.cooldown };
-    const cooldownEvent = this.indexOf('event', cooldown?.from);
-    const { at, charges: chargesAt, eligible: eligibleAt, ranOut: ranOutAt } = places;
-    const { latched: latchedAt, power: powerAt, waits: waitsAt } = places;
-    const varies = ({ time, charge }: PhasePlan) => time !== null || (charge?.goes && charge.time !== null);
-    const lasts = own.reduce((sum, phase) => sum + (varies(phase) ? NEVER : phase.lasts), 0) || NEVER;
-    const scope = this.compileScope(a, abilityOwn, index, lasts);
-    return {
-      name,
-      index,
-      at,
-      lane,
-      laneAt,
-      chargesAt,
-      eligibleAt,
-      ranOutAt,
-      latchedAt,
-      powerAt,
-      keepsCharge: (a.phases ?? []).some((phase: Parsed | undefined) => phase?.charge?.keep),
-      waitsAt,
-      resultAt: places.result,
-      strikes: [scope, ...own.map((phase) => phase.scope)].some((one) => one.strikes.length > 0),
-      heard: places.heard.map(({ event, ...one }) => ({ ...one, event: this.indexOf('event', event) })),
-      cooldownAt: this.cooldownAt(name),
-      firstPhase,
-      scope,
-      warp: [scope, ...own.map((phase) => phase.scope)].find((one) => one.warp)?.warp ?? null,
-      summon: [scope, ...own.map((phase) => phase.scope)].find((one) => one.summon >= 0)?.summon ?? -1,
-      from: this.members.mask(a.from, 'stance'),
-      fromNames: a.from ?? [],
-      follows: before(() => this.compileFollows(a.follows)),
-      when: before(() => (a.when ?? []).flatMap((w: ParsedFormula | undefined) => (w ? formulas.conditions(w) : []))),
-      grace: graceOf(a, this.parsed),
-      lifts: [a, ...(a.phases ?? [])].some(lifts),
-      costs: this.amounts(a.cost).map(([pool, w]) => ({
-        pool,
-        amount: before(() => formulas.number(w)),
-        price: this.pricesAt + pool,
-      })),
-      upkeeps: this.amounts(a.upkeep).map(([pool, w]) => {
-        const { rate, restart = 0 } = 'source' in w ? { rate: w } : w;
-        const fixed = typeof rate?.source === 'number';
-        return {
-          pool,
-          perTick: fixed ? rate.source / this.rate : NEVER,
-          rate: fixed ? null : formulas.number(rate),
-          restart,
-        };
-      }),
-      cooldown: typeof cooldown.for === 'object' ? 0 : (cooldown.for ?? 0),
-      cooldownTime: typeof cooldown.for === 'object' ? formulas.time(cooldown.for) : null,
-      cooldownFrom:
-        cooldownEvent < 0 ? (cooldown?.from ?? 'end') : emits(a, cooldown.from) ? ('own' as const) : ('event' as const),
-      cooldownEvent,
-      cooldownLess: Object.entries((cooldown.less ?? {}) as Record<string, ParsedFormula | number>).map(
-        ([event, time]) => ({ event: this.indexOf('event', event), time: this.effects.time(time) }),
-      ),
-      payPhase: a.pay === undefined ? -1 : phases.findIndex((phase, i) => i >= firstPhase && phase.name === a.pay),
-      refund: a.refund ? formulas.number(a.refund) : null,
-      interrupt: this.tests(a.interrupt),
-      locked: a.locked ?? false,
-      loadouts: this.members.loadoutsOf(name, a),
-      loadout: this.indexOf('loadout', a.loadout),
-      lasts,
-      levels: levelsOf(a),
-      marks: (a.marks ?? []).flatMap((mark: string | undefined) =>
-        mark === undefined ? [] : this.effects.markAt(mark),
-      ),
-      charges: a.charges?.max ? formulas.number(a.charges.max) : null,
-      refillEvery: a.charges?.every ? this.effects.time(a.charges.every) : null,
-      refill: a.charges?.refill ? formulas.truth(a.charges.refill) : null,
-      breaks,
-      end: this.tests(a.end),
-      triggers,
-      sustained: triggers.filter((trigger) => trigger.sustained),
-      codeTrigger: triggers.find((trigger) => trigger.byCode)?.index ?? -1,
-    };
-  }
-
-  private compilePhase(phase: Parsed, ability: number, i: number, last: boolean, ownAt: number): PhasePlan {
-    const { charge } = phase;
-    const index = this.plans.phases.length;
-    const varies = typeof phase.for === 'object';
-    const time: number = varies ? NEVER : (phase.for ?? NEVER);
-    const over: number = typeof charge?.over === 'object' ? NEVER : (charge?.over ?? 1);
-    const lasts = Math.min(time, charge?.full === 'go' ? over : NEVER);
-    return {
-      name: phase.name ?? String(i + 1),
-      ability,
-      lasts,
-      time: varies ? this.formulas.time(phase.for) : null,
-      until: this.tests(phase.until),
-      when: phase.when ? this.formulas.truth(phase.when) : null,
-      scope: this.compileScope(phase, ownAt, ability, varies ? NEVER : lasts),
-      next: last ? -1 : index + 1,
-      interrupt: this.tests(phase.interrupt),
-      charge: charge
-        ? {
-            over,
-            time: over === NEVER ? this.formulas.time(charge.over) : null,
-            overAt: over === NEVER ? this.layout.abilities[ability].powerTime : -1,
-            goes: charge.full === 'go',
-            curve: charge.curve ?? 'even',
-            cancels: charge.early === 'cancel',
-          }
-        : null,
-    };
-  }
-
-  /** A beat at a time, or at a place of the clip of its scope, which comes again in what lasts without end. */
-  private compileBeat(beat: Parsed, scope: Parsed, begins: readonly Action[], lasting: boolean): BeatPlan {
-    const { at = 0, every = 0, place } = beat;
-    if (place === undefined) return { at, every, layer: -1, clip: -1, begins };
-    const layer = this.layers.findIndex((name) => clipOf(scope, name) !== undefined);
-    const clip = layer < 0 ? undefined : clipOf(scope, this.layers[layer]);
-    const ticks = clip === undefined ? 0 : this.ticksOf(clip);
-    return {
-      at: Math.round(place * ticks),
-      every: lasting ? ticks : 0,
-      layer,
-      clip: ticks > 0 ? this.clipIndex(clip) : -1,
-      begins,
-    };
-  }
-
-  private ticksOf(clip: string): number {
-    return clipTicks(this.parsed, clip) ?? 0;
-  }
-
-  private compileScope(scope: Parsed, ownAt: number, ability = -1, lasts = NEVER): ScopePlan {
-    const [begins, eachs, folds, scales, ends]: Action[][] = [[], [], [], [], []];
-    let warp: Warping | null = null;
-    let summon = -1;
-    const strikes: { plan: Striking; own: number }[] = [];
-    const beats: BeatPlan[] = [];
-    const owners: string[] = [];
-    let own = ownAt;
-    this.lasting = lasts;
-    for (const effect of EFFECTS) {
-      if (scope[effect.key] === undefined) continue;
-      const value = scope[effect.key];
-      const piece: Piece = this.making.make(`${effect.key}Effect.compile`, [value], this.effects, (tools) =>
-        effect.compile(value as never, tools),
-      );
-      if (piece.begin) begins.push({ run: piece.begin, own, key: effect.key });
-      if (piece.each) eachs.push({ run: piece.each, own, key: effect.key });
-      if (piece.fold) folds.push({ run: piece.fold, own, key: effect.key });
-      if (piece.scale) scales.push({ run: piece.scale, own, key: effect.key });
-      if (piece.end) ends.push({ run: piece.end, own, key: effect.key });
-      warp ??= piece.warp ?? null;
-      summon = piece.summon ?? summon;
-      const striking = piece.strike ?? piece.touch;
-      if (striking) strikes.push({ plan: striking, own });
-      const owns = effect.owns(scope[effect.key]);
-      if (owns > 0) owners.push(effect.key);
-      own += owns;
-    }
-    for (const beat of (scope.beats ?? []) as (Parsed | undefined)[]) {
-      if (!beat) continue;
-      const actions = this.compileScope({ gain: beat.gain, emit: beat.emit, mark: beat.mark }, -1).begins;
-      if (beat.moment === 'begin') begins.push(...actions);
-      else if (beat.moment === 'end') ends.push(...actions);
-      else beats.push(this.compileBeat(beat, scope, actions, ability < 0));
-    }
-    return {
-      begins,
-      eachs,
-      folds,
-      scales,
-      ends,
-      warp,
-      summon,
-      strikes,
-      forgets: scope.forget !== undefined,
-      ownAt,
-      owns: countOwned(scope),
-      owners: owners.join(),
-      tags: (scope.tags ?? []).filter((tag: string | undefined) => tag !== undefined),
-      open: this.members.mask(scope.open, 'ability'),
-      bars: this.members.mask(scope.bars, 'ability', ability),
-      clips: this.layers.map((layer) => this.clipIndex(clipOf(scope, layer))),
-      beats,
-    };
-  }
-
-  private compileFollows(
-    follows: undefined | (string | undefined)[] | Record<string, number | ParsedFormula>,
-  ): readonly Predecessor[] | null {
-    if (!follows) return null;
-    const pairs = Array.isArray(follows) ? follows.map((name) => [name, 0] as const) : Object.entries(follows);
-    return pairs.flatMap(([name, ticks = 0]) => {
-      const ability = name === undefined ? -1 : this.indexOf('ability', name);
-      if (ability < 0) return [];
-      const endedAt = this.layout.abilities[ability].at + A_ENDED;
-      if (typeof ticks === 'number') return { ability, endedAt, within: ticks, time: null };
-      return { ability, endedAt, within: NEVER, time: this.formulas.time(ticks) };
-    });
   }
 
   private compilePool(name: string, i: number): PoolPlan {
@@ -673,25 +398,8 @@ class PlanCompiler {
     const [low, high, rate] = [min, max, regen].map((w: ParsedFormula | undefined) => this.formulas.number(w));
     const varies = [low, high, rate].some((operand) => !operand.constant);
     const at = this.layout.pools + i * POOL;
-    const value = this.valuesAt + i;
+    const value = this.behind.valuesAt + i;
     return { name, index: i, at, value, min: low, max: high, regen: rate, varies, start: start ?? null, rest };
-  }
-
-  /** Where a value of a message stands: in an ability that its message has started, as it was then; else as it came last. */
-  private valueAt(source: string | undefined): ValuePlace | undefined {
-    const [name, value] = (source ?? '').split('.');
-    if (name === 'blow' && this.layout.combat >= 0) {
-      const blow = BLOW_PLACES[value];
-      return blow === undefined ? undefined : { at: this.blowAt + 1 + blow, since: this.blowAt };
-    }
-    const event = this.indexOf('event', name);
-    const at = this.messages[event]?.values.find((one) => one.name === value)?.at;
-    if (at === undefined) return undefined;
-    const { own, runs } = this.formulas;
-    const { heard } = this.layout.abilities[this.indexOf('ability', own ?? '')] ?? { heard: [] };
-    const inside = runs ? heard.find((one) => one.event === name) : undefined;
-    const since = inside?.at ?? this.layout.events[event];
-    return { at: since + 1 + at, since };
   }
 
   private compileHurt({ pool, when, factors, damage, limits = {}, volumes = {} }: Parsed): HurtPlan {
@@ -713,65 +421,9 @@ class PlanCompiler {
     };
   }
 
-  private compileTarget(given: Parsed, name: string, i: number): TargetPlan {
-    const { among = 'foes', tagged, reach, along, arc = 90, when, least } = given;
-    this.formulas.others = OTHER_FACTS;
-    const target: TargetPlan = {
-      name,
-      sight: 2 + i,
-      among,
-      tagged: tagged?.filter((tag: string | undefined) => tag !== undefined) ?? null,
-      reach: this.effects.amount(reach, NO_FOE),
-      aim: along
-        ? this.making.make('compileDirections', [along, {}], this.effects, (tools) =>
-            compileDirections(along, {}, tools),
-          )
-        : null,
-      cos: cosine(arc / 2),
-      when: when ? this.formulas.truth(when) : null,
-      least: least ? this.formulas.number(least) : null,
-    };
-    this.formulas.others = [];
-    return target;
-  }
-
-  /** Which sight is that of a name: the foe, a target, or whom one looks at to choose it; -1 for none. */
-  private sightOf(name: string): number {
-    if (name === 'foe') return 0;
-    if (name === 'other') return this.formulas.others.length > 0 ? 1 : -1;
-    const target = this.indexOf('target', name);
-    return target < 0 ? -1 : 2 + target;
-  }
-
-  /** Facts of others: what formulas read of them by a name of theirs, and all of whom a target is chosen from. */
-  private insight(key: string): Fact | undefined {
-    // Code may ask for anything.
-    if (typeof key !== 'string') return undefined;
-    const [, name = '', rest = '', of] = /^(\w+)\.(\w+)(?:\((\w+)\))?$/.exec(key) ?? [];
-    const sight = this.sightOf(name);
-    if (sight < 0) return undefined;
-    if (of === undefined) return name === 'other' ? sightFact(this.foeAt + SIGHT, rest) : undefined;
-    if (rest !== 'pool' && rest !== 'tagged' && rest !== 'in') return undefined;
-    let known = this.insights.find((one) => one.what === rest && one.name === of);
-    if (!known) {
-      const at = this.formulas.take(this.sights);
-      if (at < 0) return undefined;
-      known = { what: rest, name: of, at };
-      this.insights.push(known);
-    }
-    if (sight === 0) this.aimsAtFoe = true;
-    return rest === 'pool' ? numberAt(known.at + sight) : truthAt(known.at + sight);
-  }
-
-  private cooldownAt(ability: string): number {
+  cooldownAt(ability: string): number {
     const name = cooldownName(ability, this.parsed.abilities?.[ability]);
     return name === undefined ? -1 : this.layout.cooldowns + (this.cooldowns.get(name) as number) * COOLDOWN;
-  }
-
-  private clipIndex(clip: string | undefined): number {
-    if (clip === undefined) return -1;
-    if (!this.clips.has(clip)) this.clips.set(clip, this.clips.size);
-    return this.clips.get(clip) as number;
   }
 
   /** By lane: 1 where its presses wait so. */
@@ -779,32 +431,23 @@ class PlanCompiler {
     return Uint8Array.from(this.names.lane, (lane) => (this.parsed.lanes?.[lane]?.waits === how ? 1 : 0));
   }
 
-  private laneOf(a: Parsed): number {
+  laneOf(a: Parsed): number {
     return Math.max(0, this.indexOf('lane', a.lane));
   }
 
-  private tests(parsed: (ParsedFormula | undefined)[] | undefined): Test[] {
+  tests(parsed: (ParsedFormula | undefined)[] | undefined): Test[] {
     return (parsed ?? []).flatMap((w) => (w ? this.formulas.truth(w) : []));
   }
 
-  private amounts(map: Record<string, any> | undefined): [pool: number, value: any][] {
+  amounts(map: Parsed | undefined): [pool: number, value: any][] {
     return Object.entries(map ?? {})
       .filter(([, value]) => value !== undefined)
       .map(([name, value]) => [this.indexOf('pool', name), value]);
   }
 }
 
-/** Places of the points and directions of a blow that is taken. */
-const BLOW_PLACES: Record<string, number | undefined> = { push: W_PUSH, from: W_FROM, at: W_AT };
-
 /** Ground exactly as steep as the limit counts. */
 const ROUNDING = 1e-6;
-
-/** The clip that a scope shows on a layer. */
-function clipOf({ clip }: Parsed, layer: string): string | undefined {
-  if (typeof clip === 'object') return clip[layer];
-  return layer === BASE ? clip : undefined;
-}
 
 /** Inputs as the host reads them: what they have for it, `describe` tells. */
 function withoutData(inputs: Parsed = {}): Plan['inputs'] {
@@ -819,26 +462,4 @@ function shapesOf({ body }: Parsed): Parsed {
 /** Phases that formulas can name: a place in the list is no name. */
 function phaseNames(a: Parsed | undefined): string[] {
   return (a?.phases ?? []).flatMap((phase: Parsed | undefined) => phase?.name ?? []);
-}
-
-function levelsOf(a: Parsed | undefined): { name: string; from: number }[] {
-  const levels = (a?.phases ?? []).flatMap((phase: Parsed | undefined) => Object.entries(phase?.charge?.levels ?? {}));
-  return levels
-    .map(([name, from]: [string, number]) => ({ name, from }))
-    .sort((x: { from: number }, y: { from: number }) => y.from - x.from);
-}
-
-/** Whether a scope may move the body upwards. */
-function lifts(scope: Parsed | undefined): boolean {
-  const { move } = scope ?? {};
-  if (move === undefined) return false;
-  const { up, along, flat } = move;
-  if (up !== undefined && !(typeof up.source === 'number' && up.source <= 0)) return true;
-  return along !== undefined && !flat && along.some((source: string | undefined) => source !== 'down');
-}
-
-/** Whether an ability emits an event itself. */
-function emits(a: Parsed, event: string): boolean {
-  const scopes: (Parsed | undefined)[] = [a, ...(a.phases ?? [])];
-  return [...scopes, ...scopes.flatMap((scope) => scope?.beats ?? [])].some((scope) => emitted(scope).includes(event));
 }
