@@ -1,6 +1,6 @@
 import type { AbilityPlan, Plan, TriggerPlan } from '../compile/plan.js';
 import { EVENT } from '../record/event-codes.js';
-import { type Numbers, Rows } from '../record/rows.js';
+import { FIRST, type Numbers, Rows, SECOND, THIRD, WHAT } from '../record/rows.js';
 import { ENDINGS, type LoggiaEvent, type Values, type Via } from '../report/events.js';
 import { mainReason, type Reason } from '../report/reasons.js';
 import type { Actor } from '../tick/actor.js';
@@ -17,9 +17,9 @@ function decodeRow(c: Actor, row: number): LoggiaEvent {
   const { plan, values } = c;
   const { data } = c.events;
   const { ability, event, pool, stance, loadout } = plan.names;
-  const what = data[row + 1];
-  const a = data[row + 2];
-  const b = data[row + 3];
+  const what = data[row + WHAT];
+  const a = data[row + FIRST];
+  const b = data[row + SECOND];
   switch (data[row]) {
     case EVENT.started:
       return { kind: 'started', ability: ability[what], input: plan.triggers[a].input };
@@ -37,7 +37,7 @@ function decodeRow(c: Actor, row: number): LoggiaEvent {
         input: trigger.input,
         main: mainReason(decoded) as Reason,
         reasons: decoded,
-        kept: data[row + 4] / plan.rate,
+        kept: data[row + THIRD] / plan.rate,
       };
     }
     case EVENT.stance:

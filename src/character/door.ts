@@ -2,7 +2,7 @@ import type { Plan } from '../compile/plan.js';
 import type { AnyMark, NameTypes, ValueName } from '../moveset/name-types.js';
 import type { NameKind } from '../moveset/shape.js';
 import { surfacesOf } from '../probes/probe.js';
-import { type Incoming, Rows } from '../record/rows.js';
+import { FIRST, type Incoming, Rows, SECOND, THIRD } from '../record/rows.js';
 import { B_DOWN, BUTTON } from '../record/slots.js';
 import { wantText, wantTruth } from '../report/arguments.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
@@ -500,9 +500,9 @@ export class Door<N extends NameTypes = NameTypes> {
       );
     const at = incoming.add(row, what);
     const { data } = incoming;
-    data[at + 2] = a + 0;
-    data[at + 3] = b + 0;
-    data[at + 4] = c + 0;
+    data[at + FIRST] = a + 0;
+    data[at + SECOND] = b + 0;
+    data[at + THIRD] = c + 0;
   }
 
   private lift(button: number): void {

@@ -1,5 +1,11 @@
 const WIDTH = 5;
 
+/** Places in a row: what it is about, then up to three numbers; first comes its kind. */
+export const WHAT = 1;
+export const FIRST = 2;
+export const SECOND = 3;
+export const THIRD = 4;
+
 /**
  * Rows of up to five numbers, kept for one tick: adding one allocates nothing once there is room. A number with
  * a fraction may be boxed where it is passed: in a tick it is written to `data` at what `add` returns instead,
@@ -20,10 +26,10 @@ export class Rows {
     }
     const at = this.count++ * WIDTH;
     data[at] = kind;
-    data[at + 1] = what;
-    data[at + 2] = a;
-    data[at + 3] = b;
-    data[at + 4] = c;
+    data[at + WHAT] = what;
+    data[at + FIRST] = a;
+    data[at + SECOND] = b;
+    data[at + THIRD] = c;
     return at;
   }
 

@@ -1,10 +1,23 @@
 import type { Plan } from '../compile/plan.js';
 import { ROOM_FLOOR, ROOM_X0, ROOM_X1, ROOM_Y0, ROOM_Y1, ROOM_Z0, ROOM_Z1 } from '../record/layout.js';
 import {
+  A_BROKEN,
+  A_ENDED,
+  A_KNOWN,
   ACCEL,
+  B_DOWN,
+  B_PRESSED,
+  B_RELEASED,
+  B_USED,
   BRAKE,
+  C_LENGTH,
+  C_READY,
+  C_WAITING,
   CAMERA_X,
   CAMERA_Z,
+  CLIP,
+  CLIP_LASTS,
+  CLIP_SINCE,
   FACE_LOCK,
   FALL,
   FELL,
@@ -20,12 +33,33 @@ import {
   GROUNDED,
   HEADROOM,
   HOST,
+  L_ABILITY,
+  L_DUE,
+  L_PHASE,
+  L_PHASE_SINCE,
+  L_SINCE,
+  L_TRIGGER,
   LACKING,
   LANDED,
   LOADOUT,
   LOADOUT_SINCE,
+  N_LEFT,
+  N_MAX,
+  N_REFILL,
+  P_BASE,
+  P_DRAIN,
+  P_EMPTY,
+  P_MAX,
+  P_MIN,
+  P_REGEN,
+  P_REST,
+  P_SINCE,
+  P_WATCHED,
   PASSES,
   PENDING,
+  R_COUNT,
+  R_TOLD,
+  R_UNTIL,
   RUNNING,
   SHAPE,
   SPEED,
@@ -95,20 +129,27 @@ const HEAD = {
 /** What is known of the room that the body is in. */
 const ROOM = { ROOM_X0, ROOM_Y0, ROOM_Y1, ROOM_Z0, ROOM_X1, ROOM_Z1, ROOM_FLOOR };
 
-/** What the numbers of a stretch of the record are, by the first word of its label. */
+/** What the numbers of a stretch of the record are, by the first word of its label: as their places are called. */
 const PARTS: Readonly<Record<string, readonly string[]>> = {
-  button: ['DOWN', 'PRESSED', 'RELEASED', 'USED'],
+  button: partsOf({ B_DOWN, B_PRESSED, B_RELEASED, B_USED }),
   stick: ['X', 'Y'],
   aim: ['KIND', 'X', 'Y', 'Z'],
   mark: ['SET', 'X', 'Y', 'Z', 'KIND', 'ON', 'POINT_X', 'POINT_Y', 'POINT_Z'],
-  clips: ['CLIP', 'SINCE', 'LASTS'],
-  pool: ['BASE', 'SINCE', 'REST', 'DRAIN', 'EMPTY', 'MIN', 'MAX', 'REGEN', 'WATCHED'],
-  lane: ['ABILITY', 'PHASE', 'SINCE', 'PHASE_SINCE', 'DUE', 'TRIGGER'],
-  ability: ['KNOWN', 'ENDED', 'BROKEN'],
-  charges: ['LEFT', 'REFILL', 'MAX'],
-  cooldown: ['READY', 'WAITING', 'LENGTH'],
-  trigger: ['UNTIL', 'COUNT', 'TOLD'],
+  clips: partsOf({ CLIP, CLIP_SINCE, CLIP_LASTS }),
+  pool: partsOf({ P_BASE, P_SINCE, P_REST, P_DRAIN, P_EMPTY, P_MIN, P_MAX, P_REGEN, P_WATCHED }),
+  lane: partsOf({ L_ABILITY, L_PHASE, L_SINCE, L_PHASE_SINCE, L_DUE, L_TRIGGER }),
+  ability: partsOf({ A_KNOWN, A_ENDED, A_BROKEN }),
+  charges: partsOf({ N_LEFT, N_REFILL, N_MAX }),
+  cooldown: partsOf({ C_READY, C_WAITING, C_LENGTH }),
+  trigger: partsOf({ R_UNTIL, R_COUNT, R_TOLD }),
 };
+
+/** Names of places in their order, without what they begin with. */
+function partsOf(places: Readonly<Record<string, number>>): string[] {
+  const names: string[] = [];
+  for (const [name, at] of Object.entries(places)) names[at] = name.replace(/^[A-Z]+_/, '');
+  return names;
+}
 
 /** `galeDash` or `move.left` as the name of a constant. */
 export function constantName(name: string): string {

@@ -1,8 +1,5 @@
 import { expect, test } from 'vitest';
-import { parseMoveset } from '../../src/format/text.js';
-import * as slots from '../../src/record/slots.js';
 import { A_BROKEN, B_USED, C_LENGTH, HEAD, L_TRIGGER, N_REFILL, P_WATCHED, R_TOLD } from '../../src/record/slots.js';
-import { SlotNames } from '../../src/text/slot-names.js';
 import { forRandom, MOVESETS } from '../random/for-random.js';
 import { makeMoveset } from '../random/moveset.js';
 
@@ -42,30 +39,4 @@ test('no two things have a place in common, and every place that a plan uses lie
       expect(labelOf(plan.layout.buttons + i * 4 + B_USED)).toBe(`button ${name}`);
     });
   });
-});
-
-test('what generated code calls a place is what its offset is called', () => {
-  const { plan } = parseMoveset(
-    `{ loggia: 1, name: Pell, pools: { oil: { max: 9 } }, inputs: { gaff: { button: KeyJ } }, stances: { stand: {} }, clips: { swing: 9f },
-       abilities: { jab: { start: { press: gaff }, cooldown: 1s, charges: { max: 2, every: 1s }, clip: swing, phases: [{ for: 9f }] } } }`,
-  );
-  if (!plan) throw new Error('the moveset has faults');
-  const names = new SlotNames(plan);
-  const [a] = plan.abilities;
-  const { buttons } = plan.layout;
-  const kinds: Record<string, number> = {
-    B: buttons,
-    L: a.laneAt,
-    A: a.at,
-    N: a.chargesAt,
-    C: a.cooldownAt,
-    P: plan.pools[0].at,
-  };
-  kinds.R = a.triggers[0].at;
-  for (const [prefix, at] of Object.entries(kinds)) {
-    const offsets = Object.entries(slots).filter(([name]) => name.startsWith(`${prefix}_`));
-    expect(offsets.length).toBeGreaterThan(1);
-    for (const [name, offset] of offsets)
-      expect(names.of(at + Number(offset))).toMatch(new RegExp(`_${name.slice(2)}$`));
-  }
 });

@@ -1,5 +1,5 @@
 import type { AbilityPlan, Plan } from '../../compile/plan.js';
-import { Rows } from '../../record/rows.js';
+import { FIRST, Rows, SECOND, WHAT } from '../../record/rows.js';
 import {
   C_READY,
   C_WAITING,
@@ -104,8 +104,8 @@ function writeCosts(c: Actor, a: AbilityPlan, against: number, rows: Rows): void
     if (Number.isNaN(r[price])) rows.add(COST, pool);
     else {
       const row = rows.add(POOL, pool);
-      rows.data[row + 2] = r[plan.pools[pool].value];
-      rows.data[row + 3] = r[plan.pools[pool].at + P_MIN] + r[price];
+      rows.data[row + FIRST] = r[plan.pools[pool].value];
+      rows.data[row + SECOND] = r[plan.pools[pool].at + P_MIN] + r[price];
     }
   }
 }
@@ -117,8 +117,8 @@ function writeUpkeeps(c: Actor, a: AbilityPlan, against: number, rows: Rows): vo
     const { pool, restart } = a.upkeeps[i];
     const short = isShort(c, a, i);
     const row = rows.add(short ? RESTART : POOL, pool);
-    rows.data[row + 2] = r[plan.pools[pool].value];
-    rows.data[row + 3] = r[plan.pools[pool].at + P_MIN] + (short ? restart : 0);
+    rows.data[row + FIRST] = r[plan.pools[pool].value];
+    rows.data[row + SECOND] = r[plan.pools[pool].at + P_MIN] + (short ? restart : 0);
   }
 }
 
@@ -132,7 +132,7 @@ function writeConditions(c: Actor, a: AbilityPlan, against: number, rows: Rows):
       const { run, at } = readings[k];
       run?.(c);
       const row = rows.add(READING, i, k);
-      rows.data[row + 3] = c.r[at];
+      rows.data[row + SECOND] = c.r[at];
     }
   }
 }
@@ -148,9 +148,9 @@ export function decodeReasons(plan: Plan, a: AbilityPlan, rows: Rows, from: numb
 function decodeRow(plan: Plan, a: AbilityPlan, rows: Rows, index: number, from: number, to: number): Reason {
   const { data } = rows;
   const row = index * Rows.WIDTH;
-  const what = data[row + 1];
-  const have = data[row + 2];
-  const need = data[row + 3];
+  const what = data[row + WHAT];
+  const have = data[row + FIRST];
+  const need = data[row + SECOND];
   const { names } = plan;
   switch (data[row]) {
     case AGAINST.locked:
@@ -198,9 +198,9 @@ function decodeFacts(
 ): ReasonFact[] {
   const facts: ReasonFact[] = [];
   for (let row = from * Rows.WIDTH; row < to * Rows.WIDTH; row += Rows.WIDTH) {
-    if (data[row] !== READING || data[row + 1] !== which) continue;
-    const { text, type } = a.when[which].readings[data[row + 2]];
-    const value = data[row + 3];
+    if (data[row] !== READING || data[row + WHAT] !== which) continue;
+    const { text, type } = a.when[which].readings[data[row + FIRST]];
+    const value = data[row + SECOND];
     facts.push({ text, value: type === 'truth' ? value === 1 : type === 'time' ? value / plan.rate : value });
   }
   return facts;

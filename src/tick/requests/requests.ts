@@ -15,6 +15,11 @@ import { isAvailable } from '../roster.js';
  * reasons, once these are written. Only used while `evaluateRequests` runs, from its own beginning on.
  */
 export const refused = new Rows();
+const AGAINST = 1;
+const SIGN = 2;
+/** Below 0 until they are written. */
+const REASONS = 3;
+const REASONS_END = 4;
 
 /**
  * Before phases go on: what messages start that breaks what runs. So a cast that was struck in the last tick of its windup is not
@@ -158,15 +163,16 @@ export function grantRequest(c: Actor, trigger: TriggerPlan, asleep: number, fro
 
 /** Writes the reasons of what was refused and has none yet, as they are now. */
 function keepReasons(c: Actor, from: number): void {
-  for (let i = from; i < refused.count; i++) if (refused.data[i * Rows.WIDTH + 3] < 0) keepReason(c, i * Rows.WIDTH);
+  for (let i = from; i < refused.count; i++)
+    if (refused.data[i * Rows.WIDTH + REASONS] < 0) keepReason(c, i * Rows.WIDTH);
 }
 
 function keepReason(c: Actor, row: number): void {
   const { plan, reasons } = c;
   const { data } = refused;
-  data[row + 3] = reasons.count;
-  writeReasons(c, plan.abilities[plan.triggers[data[row]].ability], data[row + 1], reasons);
-  data[row + 4] = reasons.count;
+  data[row + REASONS] = reasons.count;
+  writeReasons(c, plan.abilities[plan.triggers[data[row]].ability], data[row + AGAINST], reasons);
+  data[row + REASONS_END] = reasons.count;
 }
 
 /**
@@ -181,12 +187,12 @@ export function tellRefusals(c: Actor, from: number, started: boolean): void {
     const row = i * Rows.WIDTH;
     const { index, at, sustained, ability } = plan.triggers[data[row]];
     if (started && (sustained === null ? r[at + R_COUNT] === 0 : !sustained(c))) continue;
-    const against = data[row + 1] | 0;
-    if (data[row + 3] < 0 && isFleeting(plan, plan.abilities[ability], against)) keepReason(c, row);
-    r[at + R_TOLD] = data[row + 2];
+    const against = data[row + AGAINST] | 0;
+    if (data[row + REASONS] < 0 && isFleeting(plan, plan.abilities[ability], against)) keepReason(c, row);
+    r[at + R_TOLD] = data[row + SIGN];
     const kept = sustained === null ? (r[at + R_UNTIL] - r[T]) | 0 : 0;
-    const first = data[row + 3] | 0;
-    c.events.add(EVENT.refused, index, first, first < 0 ? against : data[row + 4] | 0, kept);
+    const first = data[row + REASONS] | 0;
+    c.events.add(EVENT.refused, index, first, first < 0 ? against : data[row + REASONS_END] | 0, kept);
   }
   refused.count = from;
 }

@@ -1,6 +1,6 @@
 import { setGrounded } from '../../motion/contacts.js';
 import { ENDED } from '../../record/event-codes.js';
-import { Rows } from '../../record/rows.js';
+import { FIRST, Rows, SECOND, THIRD, WHAT } from '../../record/rows.js';
 import {
   A_KNOWN,
   AIM,
@@ -31,15 +31,11 @@ import {
   TOUCHES,
   UNEVEN,
   VX,
-  VY,
-  VZ,
   WALL,
   WALL_X,
   WALL_Z,
   WARPED,
   X,
-  Y,
-  Z,
 } from '../../record/slots.js';
 import type { Actor } from '../actor.js';
 import { resetAbility } from '../cooldowns.js';
@@ -115,16 +111,16 @@ function takeOthers(c: Actor, keys: number): void {
       continue;
     }
     c.writer?.write(r[HOST], data, at);
-    if (data[at] === ROW.press) takePress(c, data[at + 1]);
-    else if (data[at] === ROW.release) takeRelease(c, data[at + 1]);
-    else if (data[at] === ROW.stick) putStick(c, data[at + 1], data, at + 2);
+    if (data[at] === ROW.press) takePress(c, data[at + WHAT]);
+    else if (data[at] === ROW.release) takeRelease(c, data[at + WHAT]);
+    else if (data[at] === ROW.stick) putStick(c, data[at + WHAT], data, at + FIRST);
     else if (!isContact(data[at])) takeRow(c, data, at);
     else if (!stood) takeContacts(c, data, at);
   }
   c.updateRoster();
   if (c.plan.loadouts.length > 0) useLoadout(c);
   noteKeys(c, incoming.codes, keys);
-  for (let at = 0; at < end; at += Rows.WIDTH) if (data[at] === ROW.press) c.plan.code.notePress(c, data[at + 1]);
+  for (let at = 0; at < end; at += Rows.WIDTH) if (data[at] === ROW.press) c.plan.code.notePress(c, data[at + WHAT]);
   incoming.count = 0;
   if (full < end) keepEvents(incoming, full, end);
 }
@@ -143,7 +139,7 @@ function keepEvents(incoming: Rows, full: number, end: number): void {
 
 function takeRow(c: Actor, data: Float64Array, at: number): void {
   const { r, plan } = c;
-  const id = data[at + 1];
+  const id = data[at + WHAT];
   switch (data[at]) {
     case ROW.event:
       plan.code.messages?.add(c, id);
@@ -155,34 +151,28 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
       noteRequest(c, plan.triggers[plan.abilities[id].codeTrigger], 1);
       break;
     case ROW.freeze:
-      r[STOP] = Math.max(r[STOP], r[HOST] + data[at + 2]);
+      r[STOP] = Math.max(r[STOP], r[HOST] + data[at + FIRST]);
       break;
     case ROW.pool:
-      r[plan.scratchAt] = data[at + 2];
+      r[plan.scratchAt] = data[at + FIRST];
       setPool(c, id, plan.scratchAt);
       break;
     case ROW.place:
-      PLACE[0] = data[at + 2];
-      PLACE[1] = data[at + 3];
-      PLACE[2] = data[at + 4];
+      copyThree(PLACE, 0, data, at + FIRST);
       putBody(c, PLACE);
       break;
     case ROW.face:
-      r[FX] = data[at + 2];
-      r[FZ] = data[at + 3];
+      r[FX] = data[at + FIRST];
+      r[FZ] = data[at + SECOND];
       break;
     case ROW.velocity:
-      r[VX] = data[at + 2];
-      r[VY] = data[at + 3];
-      r[VZ] = data[at + 4];
+      copyThree(r, VX, data, at + FIRST);
       break;
     case ROW.mark: {
       const mark = plan.marksAt + id * MARK;
       r.fill(0, mark, mark + MARK);
       r[mark + MARK_SET] = 1;
-      r[mark + MARK_X] = data[at + 2];
-      r[mark + MARK_X + 1] = data[at + 3];
-      r[mark + MARK_X + 2] = data[at + 4];
+      copyThree(r, mark + MARK_X, data, at + FIRST);
       break;
     }
     case ROW.unmark: {
@@ -193,10 +183,8 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
     case ROW.aim:
     case ROW.aimAt: {
       const aim = plan.aimsAt + id * AIM;
-      r[aim + AIM_X] = data[at + 2];
-      r[aim + AIM_X + 1] = data[at + 3];
-      r[aim + AIM_X + 2] = data[at + 4];
-      const none = data[at] === ROW.aim && data[at + 2] === 0 && data[at + 3] === 0 && data[at + 4] === 0;
+      copyThree(r, aim + AIM_X, data, at + FIRST);
+      const none = data[at] === ROW.aim && data[at + FIRST] === 0 && data[at + SECOND] === 0 && data[at + THIRD] === 0;
       r[aim + AIM_KIND] = none ? 0 : data[at] === ROW.aim ? AIM_DIRECTION : AIM_POINT;
       break;
     }
@@ -204,11 +192,11 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
       choose(c, id);
       break;
     case ROW.camera:
-      r[CAMERA_X] = data[at + 2];
-      r[CAMERA_Z] = data[at + 3];
+      r[CAMERA_X] = data[at + FIRST];
+      r[CAMERA_Z] = data[at + SECOND];
       break;
     case ROW.learn:
-      r[plan.abilities[id].at + A_KNOWN] = data[at + 2];
+      r[plan.abilities[id].at + A_KNOWN] = data[at + FIRST];
       c.changeRoster();
       refuseUnavailable(c);
       endUnavailable(c);
@@ -220,7 +208,7 @@ function takeRow(c: Actor, data: Float64Array, at: number): void {
       resetAbility(c, plan.abilities[id]);
       break;
     case ROW.latch:
-      for (const trigger of plan.abilities[id].triggers) if (trigger.latch) setLatch(c, trigger, data[at + 2]);
+      for (const trigger of plan.abilities[id].triggers) if (trigger.latch) setLatch(c, trigger, data[at + FIRST]);
       break;
     case ROW.end: {
       const lane = plan.abilities[id].laneAt;
@@ -249,44 +237,39 @@ function putStick({ r, plan }: Actor, stick: number, from: Float64Array, first: 
 /** What an engine tells of the body is so already in this tick, unlike what Loggia's own mover finds at a tick's end. */
 function takeContacts(c: Actor, data: Float64Array, at: number): void {
   const { r } = c;
-  const a = data[at + 2];
-  const b = data[at + 3];
-  const d = data[at + 4];
+  const first = at + FIRST;
   switch (data[at]) {
     case ROW.moved:
       if (r[WARPED] === r[HOST]) break;
-      r[X] = a;
-      r[Y] = b;
-      r[Z] = d;
+      copyThree(r, X, data, first);
       break;
     case ROW.body:
-      r[VX] = a;
-      r[VY] = b;
-      r[VZ] = d;
+      copyThree(r, VX, data, first);
       // Contacts are reported whole with each step: those of the last step end.
-      r[TOUCHES] = UNEVEN | (data[at + 1] & 2 ? CEILING : 0);
-      takeGround(c, data[at + 1] & 1);
+      r[TOUCHES] = UNEVEN | (data[at + WHAT] & 2 ? CEILING : 0);
+      takeGround(c, data[at + WHAT] & 1);
       break;
     case ROW.wall:
-      r[WALL_X] = a;
-      r[WALL_Z] = b;
-      r[HEADROOM] = d;
-      if (a !== 0 || b !== 0) r[TOUCHES] |= WALL;
+      r[WALL_X] = data[first];
+      r[WALL_Z] = data[at + SECOND];
+      r[HEADROOM] = data[at + THIRD];
+      if (r[WALL_X] !== 0 || r[WALL_Z] !== 0) r[TOUCHES] |= WALL;
       break;
     case ROW.ground:
-      r[GROUND_NORMAL] = a;
-      r[GROUND_NORMAL + 1] = b;
-      r[GROUND_NORMAL + 2] = d;
+      copyThree(r, GROUND_NORMAL, data, first);
       break;
     case ROW.groundSurfaces:
-      r[GROUND_SURFACES] = a;
+      r[GROUND_SURFACES] = data[first];
       break;
     case ROW.groundMoves:
-      r[GROUND_VELOCITY] = a;
-      r[GROUND_VELOCITY + 1] = b;
-      r[GROUND_VELOCITY + 2] = d;
+      copyThree(r, GROUND_VELOCITY, data, first);
       break;
   }
+}
+
+/** A point, a direction or a velocity. */
+function copyThree(to: Float64Array, at: number, from: Float64Array, first: number): void {
+  for (let i = 0; i < 3; i++) to[at + i] = from[first + i];
 }
 
 function takeGround(c: Actor, grounded: number): void {
