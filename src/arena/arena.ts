@@ -208,7 +208,8 @@ export class Arena {
     this.ticking = true;
     this.ticks++;
     for (let i = 0; i < watchers.length; i++) watchers[i].before();
-    this.leavers.length = 0;
+    // Engines take long to shorten a list, also an empty one.
+    if (this.leavers.length > 0) this.leavers.length = 0;
     // What was seen in the last tick must not tell whom there is to see now: a restore does not bring it back.
     for (let i = 0; i < list.length; i++) if (looks(list[i])) seeNobody(list[i]);
     for (let i = 0; i < list.length; i++) if (looks(list[i])) look(list[i], list);
@@ -471,7 +472,7 @@ export class Arena {
       member.c.takeBack(snapshot, from, plays || devices === 'then' ? from + recordSize : -1);
       at = from + recordSize + snapshot[at + I_EXTRA];
     }
-    this.leavers.length = 0;
+    if (this.leavers.length > 0) this.leavers.length = 0;
     this.ticks = snapshot[H_TICK];
     this.nextId = snapshot[H_NEXT];
     this.gathering.blows.count = 0;
