@@ -3,7 +3,7 @@ import type { LibraryName } from './library.js';
 
 /*
  * Generated code before it is text. A piece knows what it refers to: places of the record, functions of the library, indexes, closures of the
- * plan. Names are given as it is printed (text/emitter.ts), and only what is printed is named or imported.
+ * plan. Names are given as it is printed (text/printer.ts), and only what is printed is named or imported.
  */
 
 /** What indexes of the plan stand for. */
@@ -19,8 +19,6 @@ export type Asked = 'probe' | 'fits' | 'senseAgain' | 'updateRoster';
 export type Reference =
   /** A number of the record, `r[...]`; whether it is written here. */
   | { readonly kind: 'slot'; readonly at: number; readonly writes: boolean }
-  /** Where a number of the record stands. */
-  | { readonly kind: 'place'; readonly at: number }
   /** A function of the library, which the module imports. */
   | { readonly kind: 'library'; readonly name: LibraryName }
   | { readonly kind: 'list'; readonly name: PlanList }
@@ -113,9 +111,6 @@ export const at = (slot: number): Code => refer({ kind: 'slot', at: slot, writes
 
 /** A number of the record that is written. */
 export const to = (slot: number): Code => refer({ kind: 'slot', at: slot, writes: true });
-
-/** Where a number of the record stands. */
-export const place = (slot: number): Code => refer({ kind: 'place', at: slot });
 
 export const library = (name: LibraryName): Code => refer({ kind: 'library', name });
 export const list = (name: PlanList): Code => refer({ kind: 'list', name });
@@ -233,7 +228,7 @@ export function asksNobody(lines: Lines): boolean {
   return referencesOf(lines).every(({ kind }) => NUMBERS.has(kind));
 }
 
-const NUMBERS: ReadonlySet<Reference['kind']> = new Set(['slot', 'place', 'index', 'value', 'constant', 'heights']);
+const NUMBERS: ReadonlySet<Reference['kind']> = new Set(['slot', 'index', 'value', 'constant', 'heights']);
 
 /** Whether some lines come to the same as long as certain numbers do: they read nothing else, and ask nobody. */
 export function readsOnly(lines: Lines, known: (slot: number) => boolean): boolean {

@@ -94,8 +94,6 @@ export class Printer {
     switch (reference.kind) {
       case 'slot':
         return `r[${this.slot(reference.at)}]`;
-      case 'place':
-        return this.slot(reference.at);
       case 'library':
         this.uses.add(reference.name);
         return reference.name;
