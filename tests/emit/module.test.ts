@@ -184,3 +184,20 @@ abilities:
     expect(told).toContain('-turn time');
   }
 });
+
+test('what holds on is judged in the tick in which it was broken, also where an end may request something', () => {
+  const made = plan(`${SMALL}
+abilities:
+  slip: { start: { rule: released(gaff) }, phases: [{ for: 1f, when: vy > 50 }] }
+  brace: { start: { toggle: jump }, phases: [{ for: 1s, open: slip }] }
+  nod: { start: { after: slip }, when: vy > 50, phases: [{ for: 1f }] }
+`);
+  for (const each of [made, generated(made)]) {
+    const c = new Character(each, { world: flatGround() });
+    c.door.press('gaff');
+    expect(tap(c, 'jump')).toContain('+brace');
+    tick(c, 3);
+    c.door.release('gaff');
+    expect(tick(c)).toEqual(['-brace followed', '+slip', '-slip time', '+brace', 'brace.1']);
+  }
+});

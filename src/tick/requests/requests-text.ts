@@ -39,7 +39,7 @@ export function emitEvaluation(e: Emitter): Lines {
   if (words === 0) return [];
   const refused = library('refused');
   const lines = [js`const from = ${refused}.count;`, js`const happened = c.events.count;`];
-  // What an end requests is judged in this tick only if something waited before.
+  // What an end requests is judged in this tick only if something waited before; what holds is judged in any case.
   const ends = triggers.some(({ on }) => on === 'ending');
   if (ends) lines.push(js`const waits = ${at(PENDING)} > 0;`);
   const calls: Code[] = [];
@@ -48,7 +48,8 @@ export function emitEvaluation(e: Emitter): Lines {
     const awake = at(awakeAt + word);
     let which = js`c.roster.bits[${word}]`;
     if (ends) {
-      lines.push(js`const which${word} = waits ? -1 : ${always === 0 ? awake : js`${awake} | ${always}`};`);
+      const holding = bitsTogether(triggersOf(e, word).filter(({ sustained }) => sustained !== null));
+      lines.push(js`const which${word} = waits ? -1 : ${holding === 0 ? awake : js`${awake} | ${holding}`};`);
       which = js`${which} & which${word}`;
     }
     const judge = js`${judgingName(word)}(c, ${which}, from);`;
