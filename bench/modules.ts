@@ -5,6 +5,15 @@ import { allocated, compare, repeat, show } from './measure.js';
 import { MINUTE, STREAMS, type StreamName } from './streams.js';
 import { LENGTH, playAll, playByHand, ROW } from './worlds.js';
 
+/** What is wanted of each stream, as a ratio to by hand. */
+const WANTED: Record<StreamName, string> = {
+  real: 'at most 1.3',
+  calm: 'at most 1.3',
+  mashing: 'at most 2.0',
+  walking: 'at most 1.0',
+  standing: 'at most 1.0',
+};
+
 /*
  * Generated modules against controllers by hand, each in a process that has no other moveset and interprets nothing, as a game with
  * one kind of character: `fighter`, `crowd`, `mast-row` or `duel`.
@@ -18,7 +27,7 @@ const PARTS: Record<string, () => Promise<void>> = {
         MINUTE,
       );
       const ratios = [told, untold].map((time) => (time / hand).toFixed(2));
-      show(`  ${name}; without telling refusals`, ratios.join('; '), 'at most 1.2');
+      show(`  ${name}; without telling refusals`, ratios.join('; '), WANTED[name]);
       show('    nanoseconds: module, by hand', `${told.toFixed(0)}, ${hand.toFixed(0)}`);
     }
     const mashing = fightByLoggia(fight, 'mashing');
@@ -26,19 +35,19 @@ const PARTS: Record<string, () => Promise<void>> = {
   },
   async crowd() {
     const { default: fight } = await import('./yard-fight.yaml');
-    measureCrowd(fight, 1000, 'at most 1.2');
-    measureCrowd(fight, 10_000, 'at most 1.2', 'at most 40 %');
+    measureCrowd(fight, 1000, 'at most 1.5');
+    measureCrowd(fight, 10_000, 'at most 2.0', 'at most 40 %');
   },
   async 'mast-row'() {
     const { default: mastRow } = await import('../demo/boatyard/pell-mast-row.yaml');
     const ours = playAll(new Character(mastRow, { world: ROW, at: [2.5, 1] }));
     const [module, hand] = compare([ours, playByHand()], LENGTH, 9);
-    show('  Mast Row, as a ratio to by hand', (module / hand).toFixed(2), 'at most 1.3');
+    show('  Mast Row, as a ratio to by hand', (module / hand).toFixed(2), 'at most 1.5');
   },
   async duel() {
     const { default: duel } = await import('./duel.yaml');
     const [module, hand] = compare([duelByLoggia(duel).run, duelByHand().run], MINUTE, 11);
-    show('  a duel of two, as a ratio to by hand', (module / hand).toFixed(2), 'at most 1.3');
+    show('  a duel of two, as a ratio to by hand', (module / hand).toFixed(2), 'at most 2.0');
   },
 };
 
