@@ -1,4 +1,4 @@
-import { all, any, equal, not, at as numberAt } from '../record/code.js';
+import { all, any, equal, FALSE, not, at as numberAt, TRUE } from '../record/code.js';
 import type { Frame, Test } from '../record/frame.js';
 import { codeOf, withAll, written } from '../record/written.js';
 
@@ -19,6 +19,16 @@ export function equals(at: number, is: number): Test {
   EQUALS.set(test, { at, is });
   return written(test, () => equal(numberAt(at), is));
 }
+
+/** What always holds, and what never does. */
+export const ALWAYS_HOLDS: Test = written(
+  () => true,
+  () => TRUE,
+);
+export const NEVER_HOLDS: Test = written(
+  () => false,
+  () => FALSE,
+);
 
 export function both(a: Test, b: Test): Test {
   return written(join(a, b), () => withAll([codeOf(a), codeOf(b)], all));

@@ -2,11 +2,11 @@ import { type Node, partsOf, splitAnd } from '../moveset/formula.js';
 import type { Facts } from '../moveset/name-types.js';
 import { MOST, type ParsedFormula } from '../moveset/read.js';
 import { toTicks } from '../moveset/time.js';
-import { type Code, enclose, FALSE, js, pick, TRUE } from '../record/code.js';
+import { type Code, enclose, js, pick } from '../record/code.js';
 import type { Frame, Operand, Run, Test } from '../record/frame.js';
 import { codeOf, expressionOf, withAll, written } from '../record/written.js';
 import type { Path, Sink } from '../report/diagnostic.js';
-import { both, either, negate } from './conditions.js';
+import { ALWAYS_HOLDS, both, either, NEVER_HOLDS, negate } from './conditions.js';
 import type { Fact } from './facts/fact.js';
 import { ARITHMETIC, COMPARE, clamped, EXPRESSIONS, FUNCTIONS, MANY, ONE } from './operators.js';
 import type { Condition, FactFrame, FactType, Reading } from './readings.js';
@@ -519,15 +519,6 @@ export class FormulaCompiler {
     this.sink.add('formula-type', path, { what, expected, found, hint }, { span: [node.from, node.to] });
   }
 }
-
-const ALWAYS_HOLDS: Test = written(
-  () => true,
-  () => TRUE,
-);
-const NEVER_HOLDS: Test = written(
-  () => false,
-  () => FALSE,
-);
 
 /** How many parts a formula may have, with the conditions that it names, and all formulas of a moveset together. */
 export const MOST_PARTS = 2000;

@@ -1,9 +1,10 @@
 import { type Node, partsOf } from '../moveset/formula.js';
 import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
-import { type Code, call, conditionFunction, FALSE } from '../record/code.js';
+import { call, conditionFunction } from '../record/code.js';
 import type { Test } from '../record/frame.js';
 import { codeOf, written } from '../record/written.js';
 import type { Sink } from '../report/diagnostic.js';
+import { NEVER_HOLDS } from './conditions.js';
 import { DEEPEST_CHAIN, measureChains } from './depth.js';
 import { type FormulaCompiler, MOST_PARTS } from './formula.js';
 
@@ -68,11 +69,7 @@ export class NamedConditions {
   named(condition: string): Test {
     const known = this.compiled.get(condition);
     if (known) return known;
-    if (this.tooLarge.has(condition))
-      return written(
-        () => false,
-        () => FALSE,
-      );
+    if (this.tooLarge.has(condition)) return NEVER_HOLDS;
     if (this.compiling.includes(condition)) {
       const way = [...this.compiling.slice(this.compiling.indexOf(condition)), condition];
       this.sink.add('condition-cycle', ['conditions', condition], { way }, { on: 'key' });
@@ -81,20 +78,17 @@ export class NamedConditions {
     this.compiling.push(condition);
     const test = this.formulas.within(undefined, () => this.formulas.truth(conditionOf(this.parsed, condition)));
     this.compiling.pop();
-    const called: Test = (c) => test(c);
-    let code: Code | undefined | null = null;
-    written(called, () => {
-      if (code === null) {
-        code = codeOf(test);
-        // In a module, what is long stands once.
-        if (code && code.parts.length > MANY_PIECES) {
-          this.long.set(condition, test);
-          code = call(conditionFunction(condition), 'c');
-        }
-      }
-      return code;
-    });
-    this.compiled.set(condition, called);
-    return called;
+    this.compiled.set(condition, test);
+    const code = codeOf(test);
+    // In a module, what is long stands once.
+    if (code && code.parts.length > MANY_PIECES) {
+      this.long.set(condition, test);
+      const called: Test = (c) => test(c);
+      this.compiled.set(
+        condition,
+        written(called, () => call(conditionFunction(condition), 'c')),
+      );
+    }
+    return this.compiled.get(condition) as Test;
   }
 }

@@ -278,13 +278,10 @@ class PlanWriter {
     const code = codeOf(run);
     if (code === undefined) return undefined;
     const result = key === 'run' ? js`{ ${to(owner.at as number)} = ${code}; }` : code;
-    const head =
-      key !== 'aim' && asksNobody([code])
-        ? key === 'happens'
-          ? '({ r }, what)'
-          : '({ r })'
-        : `(c, ${key === 'aim' ? 'aimed' : 'what'}, r = c.r)`;
-    return `${head} => ${this.printer.text(result)}`;
+    const given = key === 'aim' ? 'aimed' : 'what';
+    const needsAll = key === 'aim' || !asksNobody([code]);
+    const head = needsAll ? `c, ${given}, r = c.r` : key === 'happens' ? `{ r }, ${given}` : '{ r }';
+    return `(${head}) => ${this.printer.text(result)}`;
   }
 
   /** Something of the library. */

@@ -1,6 +1,6 @@
 import { isBreaker } from '../compile/breakers.js';
 import type { Plan } from '../compile/plan.js';
-import { asked, at, Block, js, type Lines, library, list, poolFunction } from '../record/code.js';
+import { asked, at, Block, commas, js, type Lines, library, list, poolFunction } from '../record/code.js';
 import { LACKING, P_WATCHED, PENDING, RUNNING, STANCE } from '../record/slots.js';
 import { Emitter, functionOf } from '../text/emitter.js';
 import { type PrintedLines, Printer } from '../text/printer.js';
@@ -96,10 +96,10 @@ function whole(e: Emitter): Lines {
 function code(e: Emitter): Lines {
   const { warps, probes, hurt, abilities, phases, names } = e.plan;
   const drawn = hurt !== null || [...abilities, ...phases].some(({ scope }) => scope.strikes.length > 0);
-  const own = ['takeIn', 'buttonOf', 'notePress', 'decide', 'fold', 'move', 'tick'].join(', ');
   const parts = [
+    ...['takeIn', 'buttonOf', 'notePress', 'decide', 'fold', 'move', 'tick'],
     js`judge: ${library('judgeAbility')}`,
-    js`start: ${library('startRequested')}`,
+    js`start: ${library('startAbility')}`,
     js`end: ${library('endAbility')}`,
     js`leave: ${library('leavePhase')}`,
     ...(warps ? [js`warps: ${library('warpCode')}`] : []),
@@ -107,5 +107,5 @@ function code(e: Emitter): Lines {
     ...(probes.length > 0 ? [js`probe: ${library('askProbe')}`] : []),
     ...(drawn ? [js`volumes: ${library('showVolumes')}`] : []),
   ];
-  return [js`const code = { ${parts.reduce((before, part) => js`${before}, ${part}`, js`${own}`)} };`];
+  return [js`const code = { ${commas(parts)} };`];
 }

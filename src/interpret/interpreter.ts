@@ -7,7 +7,7 @@ import { showVolumes } from '../strikes/show.js';
 import { foldEffects } from '../tick/fold/fold.js';
 import { judgeAbility } from '../tick/judge/judge.js';
 import { endAbility, leavePhase } from '../tick/phases/phases.js';
-import { startRequested } from '../tick/phases/start-ability.js';
+import { startAbility } from '../tick/phases/start-ability.js';
 import { messageCode } from '../tick/presses/messages.js';
 import { notePress } from '../tick/presses/presses.js';
 import { moveAll } from '../tick/walk/move.js';
@@ -21,7 +21,7 @@ const INTERPRETER = {
   fold: foldEffects,
   move: moveAll,
   tick,
-  start: startRequested,
+  start: startAbility,
   end: endAbility,
   leave: leavePhase,
   judge: judgeAbility,

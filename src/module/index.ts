@@ -44,7 +44,7 @@ export {
   setDue,
 } from '../tick/phases/phases.js';
 export { changeStance } from '../tick/phases/stance.js';
-export { startRequested } from '../tick/phases/start-ability.js';
+export { startAbility } from '../tick/phases/start-ability.js';
 export { payLater, refundCosts } from '../tick/pools/costs.js';
 export { spend, updateDrains, updateVarying } from '../tick/pools/pools.js';
 export { dropHandled, handleMessages, messageCode } from '../tick/presses/messages.js';

@@ -146,6 +146,9 @@ export function compare(left: Code, operator: Operator, right: Code | number): C
 
 export const equal = (left: Code, right: Code | number): Code => compare(left, '===', right);
 
+/** Whether a bit of a number is set. */
+export const hasBit = (slot: number, bit: number): Code => compare(js`(${at(slot)} & ${bit})`, '!==', 0);
+
 /** The square root of what is never below 0. */
 export const root = (radicand: Code): Code =>
   new Code(js`Math.sqrt(${radicand})`.parts, { binding: 'tight', radicand });
@@ -193,21 +196,20 @@ export const pick = (test: Code, yes: Code | number, no: Code | number): Code =>
 
 /** A call. */
 export function call(of: Code, ...given: readonly Part[]): Code {
-  const list = given.reduce<Code | undefined>(
-    (before, part) => (before ? js`${before}, ${part}` : js`${part}`),
-    undefined,
-  );
-  return new Code(js`${of}(${list ?? ''})`.parts, { binding: 'enclosed' });
+  return new Code(js`${of}(${commas(given)})`.parts, { binding: 'enclosed' });
+}
+
+/** Parts one behind the other, with commas between them. */
+export function commas([first, ...rest]: readonly Part[]): Code {
+  return rest.reduce<Code>((before, part) => js`${before}, ${part}`, js`${first ?? ''}`);
 }
 
 /** `if (test) line`, or with a block for several. */
 export function when(test: Code, body: Lines): Code | Block {
   const [only, ...more] = body;
-  if (more.length === 0 && only instanceof Code) return withOrigin(js`if (${test}) ${only}`, only.traits.origin);
-  return new Block([js`if (${test}) {`, body, js`}`]);
-}
-
-function withOrigin(line: Code, origin: Path | undefined): Code {
+  if (more.length > 0 || !(only instanceof Code)) return new Block([js`if (${test}) {`, body, js`}`]);
+  const { origin } = only.traits;
+  const line = js`if (${test}) ${only}`;
   return origin ? line.from(...origin) : line;
 }
 
@@ -232,10 +234,7 @@ const NUMBERS: ReadonlySet<Reference['kind']> = new Set(['slot', 'index', 'value
 
 /** Whether some lines come to the same as long as certain numbers do: they read nothing else, and ask nobody. */
 export function readsOnly(lines: Lines, known: (slot: number) => boolean): boolean {
-  return referencesOf(lines).every((reference) => {
-    if (reference.kind === 'slot') return known(reference.at);
-    return reference.kind === 'index' || reference.kind === 'value' || reference.kind === 'constant';
-  });
+  return asksNobody(lines) && referencesOf(lines).every((one) => one.kind !== 'slot' || known(one.at));
 }
 
 /** A number as it is written, so that it is read back the same. */

@@ -41,7 +41,7 @@ export type LibraryName =
   | 'showVolumes'
   | 'signOf'
   | 'spend'
-  | 'startRequested'
+  | 'startAbility'
   | 'takeCharge'
   | 'takePush'
   | 'takeRows'

@@ -58,7 +58,8 @@ export class NotedMaking implements Making {
       else if (!UNANSWERED.has(key))
         asked[key] = (...given: unknown[]) => {
           const answer = tool.apply(tools, given);
-          answers[key] = [...(answers[key] ?? []), answer];
+          answers[key] ??= [];
+          answers[key].push(answer);
           return answer;
         };
     }

@@ -3,7 +3,7 @@ import type { Frame, Operand } from './frame.js';
 
 /*
  * What closures do, as code over `r`, the numbers of a character, and `c`, the character: modules are generated from it. It is asked for
- * only where a module is written; what has none is called where it stands in the plan.
+ * where a module is written; what has none is called where it stands in the plan.
  */
 
 type Expression = () => Code | undefined;

@@ -4,7 +4,6 @@ import {
   compare,
   enclose,
   equal,
-  FALSE,
   js,
   library,
   list,
@@ -29,6 +28,7 @@ import {
   T,
 } from '../../record/slots.js';
 import { codeOf, withAll } from '../../record/written.js';
+import { NEVER_HOLDS } from '../conditions.js';
 import { updatePower } from '../power.js';
 import { isPhase, taggedTest } from '../tags.js';
 import type { Add, Fact, FactRows, FactTools } from './fact.js';
@@ -110,14 +110,7 @@ export function abilityFacts(add: Add, tools: FactTools): void {
     add(`charges(${name})`, () =>
       charges < 0 ? { type: 'number', operand: fixed(0, tools) } : numberAt(charges + N_LEFT),
     );
-    add(`latched(${name})`, () =>
-      latched < 0
-        ? truth(
-            () => false,
-            () => FALSE,
-          )
-        : truthAt(latched),
-    );
+    add(`latched(${name})`, () => (latched < 0 ? truth(NEVER_HOLDS) : truthAt(latched)));
   });
   for (const name of names.tag)
     add(`tagged(${name})`, () =>

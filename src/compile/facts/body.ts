@@ -84,7 +84,7 @@ export function bodyFacts(add: Add, tools: FactTools): void {
       },
       () => {
         const passed = js`${at(T)} - ${at(since)}`;
-        return only ? withAll([codeOf(only)], (test) => pick(test, passed, 0)) : enclose(js`${passed}`);
+        return only ? withAll([codeOf(only)], (test) => pick(test, passed, 0)) : enclose(passed);
       },
     ),
   });

@@ -1,7 +1,7 @@
 import type { Spot, ValuePlace } from '../../moveset/directions/point.js';
 import type { Message } from '../../moveset/messages.js';
 import type { Names } from '../../moveset/read.js';
-import { at, type Code, compare, equal, js, literal } from '../../record/code.js';
+import { at, type Code, equal, hasBit, literal } from '../../record/code.js';
 import type { Frame, Operand, Test } from '../../record/frame.js';
 import type { Layout } from '../../record/layout.js';
 import { T } from '../../record/slots.js';
@@ -79,7 +79,7 @@ export const nowAt = (slot: number): Fact =>
 export const bitAt = (slot: number, bit: number): Fact =>
   truth(
     ({ r }) => (r[slot] & bit) !== 0,
-    () => compare(js`(${at(slot)} & ${bit})`, '!==', 0),
+    () => hasBit(slot, bit),
   );
 
 /** A number that never changes, for what an ability does not have. */

@@ -1,4 +1,4 @@
-import { asked, type Code, compare, enclose, equal, js, at as slot } from '../../record/code.js';
+import { asked, type Code, enclose, equal, hasBit, js, at as slot } from '../../record/code.js';
 import { PROBE, Q_DISTANCE, Q_HIT, Q_NORMAL, Q_POINT, Q_SURFACES, Q_VELOCITY } from '../../record/layout.js';
 import type { Add, Fact, FactRows, FactTools } from './fact.js';
 import { AXES, truth } from './fact.js';
@@ -34,7 +34,7 @@ export function probeFacts(add: Add, tools: FactTools): void {
             c.probe(i);
             return (c.r[at + Q_SURFACES] & (1 << k)) !== 0;
           },
-          () => found(compare(js`(${slot(at + Q_SURFACES)} & ${1 << k})`, '!==', 0)),
+          () => found(hasBit(at + Q_SURFACES, 1 << k)),
         ),
       );
     });

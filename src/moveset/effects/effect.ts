@@ -19,7 +19,7 @@ export interface EffectTools extends DirectionTools {
   number(parsed: ParsedFormula): Operand;
   /** A number or a time in ticks, as its formula says. */
   either(parsed: ParsedFormula): { readonly amount: Operand; readonly time: boolean };
-  /** A time in ticks, of a formula or as it was read; 0 where nothing is writtenLines. */
+  /** A time in ticks, of a formula or as it was read; 0 where nothing is written. */
   time(parsed: ParsedFormula | number | undefined): Operand;
   /** Kinds of damage, in their order. */
   readonly kinds: readonly string[];
@@ -43,9 +43,9 @@ export interface EffectTools extends DirectionTools {
     data: { readonly value: string; readonly what: string; readonly known: readonly string[] },
     options?: { readonly on: 'key' },
   ): void;
-  /** An operand as an expression, if it can be writtenLines as one. */
+  /** An operand as an expression, if it can be written as one. */
   codeOf(operand: Operand): Code | undefined;
-  /** The same, or a number where nothing is writtenLines. */
+  /** The same, or a number where nothing is written. */
   amount(parsed: ParsedFormula | undefined, otherwise: number): Operand;
 }
 

@@ -1,6 +1,6 @@
 import { at, Block, type Code, js, type Lines, library, literal, tight, to, when } from '../../record/code.js';
 import { C_TAKEN, C_TAKEN_UP } from '../../record/combat.js';
-import type { Frame } from '../../record/frame.js';
+import type { Frame, Operand } from '../../record/frame.js';
 import { Q_HIT, Q_NORMAL, Q_POINT, Q_VELOCITY } from '../../record/layout.js';
 import {
   CAMERA_X,
@@ -329,17 +329,16 @@ export const moveEffect = effect<ParsedMove>(
     const isSimple = probe === null && !steer && curve.length === 0;
     const code = (first: boolean) => (own: number) => {
       if (!isSimple) return undefined;
-      const needed = [
-        along && codeOf(aim),
-        along && tools.codeOf(along),
-        forward && tools.codeOf(forward),
-        up && tools.codeOf(up),
-      ];
-      const [aimCode, alongCode, forwardCode, upCode] = needed.map((one) => one ?? undefined);
-      if ((along && !(aimCode && alongCode)) || (forward && !forwardCode) || (up && !upCode)) return undefined;
+      const amount = (operand: Operand | undefined) => (operand ? tools.codeOf(operand) : undefined);
+      const codes = {
+        aim: along ? codeOf(aim) : undefined,
+        along: amount(along),
+        forward: amount(forward),
+        up: amount(up),
+      };
+      if ((along && !(codes.aim && codes.along)) || (forward && !codes.forward) || (up && !codes.up)) return undefined;
       const { percent: level } = value.forward ?? {};
       const { percent: upright } = value.up ?? {};
-      const codes = { aim: aimCode, along: alongCode, forward: forwardCode, up: upCode };
       return takeCode({ ...codes, perSecond, level, upright, mode, dt, first }, own);
     };
     return {

@@ -22,14 +22,10 @@ import { openScope } from '../scopes.js';
 import { useLoadout } from './loadout.js';
 import { endAbility, endAstray, enterPhase } from './phases.js';
 
-/** The same by what requests it. */
-export function startRequested(c: Actor, trigger: TriggerPlan): void {
-  startAbility(c, c.plan.abilities[trigger.ability], trigger);
-}
-
 /** Commits a request that was judged, in one step: what it breaks ends, it is paid, its first phase begins. */
-export function startAbility(c: Actor, a: AbilityPlan, trigger: TriggerPlan): void {
+export function startAbility(c: Actor, trigger: TriggerPlan): void {
   const { r, plan } = c;
+  const a = plan.abilities[trigger.ability];
   const lane = a.laneAt;
   for (let at = plan.lanesAt; at < plan.lanesEnd; at += LANE) {
     const other = r[at + L_ABILITY];
