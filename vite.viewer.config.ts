@@ -5,6 +5,9 @@ import { gzipSync } from 'node:zlib';
 import { defineConfig, type Plugin } from 'vite';
 import { notices } from './scripts/notices.js';
 
+// Also where tests build it, or a shell says otherwise: JSX is else compiled for React's development build, which is not in the page.
+process.env.NODE_ENV = 'production';
+
 /** Inflates the program that is in the page, and runs it. */
 const LOADER = `const packed = document.getElementById('program').textContent;
 const bytes = Uint8Array.from(atob(packed), (letter) => letter.charCodeAt(0));
