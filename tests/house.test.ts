@@ -30,7 +30,7 @@ export interface BuoyantField {
   buoyant?: number;
 }
 
-export const buoyantEffect = effect<number>('buoyant', number(0, 100), (value, { dt }) => ({
+export const buoyantEffect = effect('buoyant', number(0, 100), (value, { dt }) => ({
   each: writtenLines((c) => { c.r[VY] += value * dt; }, () => [js\`\${to(VY)} += \${value * dt};\`]),
 }));
 `,
@@ -54,7 +54,7 @@ export interface LandsStart {
   lands: 'anywhere';
 }
 
-export const landsStart = startKind<LandsStart>('lands', { lands: { shape: word('anywhere') } }, () => ({
+export const landsStart = startKind('lands', { lands: { shape: word('anywhere') } }, () => ({
   rank: 0,
   on: 'tick',
   happens: ({ r }) => r[GROUNDED] === 1 && r[LANDED] === r[T] - 1,
@@ -77,17 +77,17 @@ export interface RopeInput {
   rope: string;
 }
 
-export const rope = inputKind<RopeInput>({
+export const rope = inputKind({
   key: 'rope',
   fields: { rope: optional(source) },
   declare: (name, names) => names.button.push(name),
-  bindings: (name, input) => [[name, listOf(input.rope)]],
+  bindings: (name, input: RopeInput) => [[name, listOf(input.rope)]],
 });
 `,
     'moveset/inputs/index.ts': [
       ['import { type StickInput', "import { type RopeInput, rope } from './rope.js';\n"],
       ['  button: ButtonInput;', '  rope: RopeInput;\n'],
-      ['button, stick, aim, choice };', 'rope, '],
+      ['button, stick, aim, choice }', 'rope, '],
     ],
   },
   direction: {
@@ -107,6 +107,25 @@ export const rope = inputKind<RopeInput>({
     ],
     'moveset/name-types.ts': [["  | 'grounded'\n", "  | 'rising'\n"]],
   },
+  reason: {
+    'report/reasons.ts': [
+      ["  | { readonly code: 'running' }\n", "  | { readonly code: 'early'; readonly remaining: number }\n"],
+      [
+        "  locked: () => ['locked'],",
+        "  early: ({ remaining }) => ['early', { remaining: shortNumber(remaining) }],\n",
+      ],
+    ],
+    'report/says.ts': [["  locked: 'not learnt',", "  early: 'too early for {remaining} s',\n"]],
+    'tick/judge/against.ts': [['  room: 1 << 24,', '  early: 1 << 26,\n']],
+    'tick/judge/judge.ts': [['  if (a.follows !== null &&', '  if (now < 20) against |= AGAINST.early;\n']],
+    'tick/judge/judge-text.ts': [
+      ['  if (a.follows !== null) {', "  lines.push(line(tight(js`${here.now()} < 20`), said('early')));\n"],
+    ],
+    'tick/judge/reasons.ts': [
+      ['  room: (_, __, rows) =>', '  early: ({ r }, _, rows) => rows.add(AGAINST.early, 0, 20 - r[T]),\n'],
+      ['  room: () => ({}),', '  early: ({ plan, have }) => ({ remaining: have / plan.rate }),\n'],
+    ],
+  },
 };
 
 /** What may be left out of these lists only with an error of types. */
@@ -114,6 +133,9 @@ const LISTED: Record<string, string> = {
   'moveset/effects/index.ts': '  buoyant: buoyantEffect,\n',
   'moveset/starts/index.ts': '  lands: landsStart,\n',
   'moveset/inputs/index.ts': 'rope, button',
+  'report/reasons.ts': "  early: ({ remaining }) => ['early', { remaining: shortNumber(remaining) }],\n",
+  'tick/judge/against.ts': '  early: 1 << 26,\n',
+  'tick/judge/reasons.ts': '  early: ({ plan, have }) => ({ remaining: have / plan.rate }),\n',
 };
 
 for (const files of Object.values(ADDED))
@@ -127,9 +149,10 @@ for (const files of Object.values(ADDED))
     writeFileSync(path, text);
   }
 
-test('an effect, a start and an input are a file and its list; a direction is one place, a fact its family and its type', () => {
+test('an effect, a start and an input are a file and its list; a direction is one place, a fact its family and its type; a reason its words and its rule', () => {
   const counts = Object.entries(ADDED).map(([kind, files]) => [kind, Object.keys(files).length]);
-  expect(Object.fromEntries(counts)).toEqual({ effect: 2, 'way to start': 2, input: 2, direction: 1, fact: 2 });
+  const expected = { effect: 2, 'way to start': 2, input: 2, direction: 1, fact: 2, reason: 6 };
+  expect(Object.fromEntries(counts)).toEqual(expected);
 });
 
 const MOVESET = `
@@ -144,7 +167,7 @@ abilities:
 test('what was added runs, interpreted and as a module, with no word about it anywhere else', async () => {
   const from = <T>(file: string): Promise<T> => import(join(COPY, file));
   const { parseMoveset } = await from<typeof import('../src/format/text.js')>('format/text.ts');
-  const { Character, flatGround } = await from<typeof import('../src/index.js')>('index.ts');
+  const { Character, flatGround, wordReason } = await from<typeof import('../src/index.js')>('index.ts');
   const { writeTick } = await from<typeof import('../src/emit/module.js')>('emit/module.ts');
   const library = await from<object>('module/index.ts');
   const { plan, diagnostics } = parseMoveset(MOVESET);
@@ -160,14 +183,19 @@ test('what was added runs, interpreted and as a module, with no word about it an
     const c = new Character(each, { world: flatGround() });
     const told: string[] = [];
     for (let t = 0; t < 90; t++) {
-      if (t === 5) c.door.press('sail');
+      if (t === 2 || t === 25) c.door.press('sail');
+      else c.door.release('sail');
       c.tick();
-      told.push(...c.readout.events.map((event) => `${t} ${event.kind} ${'ability' in event ? event.ability : ''}`));
+      for (const event of c.readout.events)
+        told.push(
+          `${t} ${event.kind === 'refused' ? wordReason(event.reasons[0]) : event.kind} ${'ability' in event ? event.ability : ''}`,
+        );
     }
     return { told, record: [...c.record] };
   });
   expect(runs[1]).toEqual(runs[0]);
-  expect(runs[0].told).toContain('5 started back');
+  expect(runs[0].told).toContain('2 too early for 0.3 s back');
+  expect(runs[0].told).toContain('25 started back');
   expect(runs[0].told.filter((one) => one.endsWith('started roll'))).toHaveLength(1);
   expect(runs[0].record[4]).toBeLessThan(-0.1);
 });
@@ -182,10 +210,11 @@ test('what is left out of a list is an error of types', () => {
     program = now;
     return lists.map((file) => now.getSemanticDiagnostics(now.getSourceFile(file)).length);
   };
-  expect(faults()).toEqual([0, 0, 0]);
+  expect(faults()).toEqual(lists.map(() => 0));
   for (const [file, line] of Object.entries(LISTED)) {
     const path = join(COPY, file);
     writeFileSync(path, readFileSync(path, 'utf8').replace(line, line.startsWith('rope') ? 'button' : ''));
   }
-  expect(faults().map((count) => count > 0)).toEqual([true, true, true]);
+  const found = faults();
+  expect(lists.filter((_, i) => found[i] === 0)).toEqual([]);
 });

@@ -1,8 +1,10 @@
 import type { Checked } from '../compile/checked.js';
 import type { AbilityPlan, Plan } from '../compile/plan.js';
-import { type Node, splitAnd } from '../moveset/formula.js';
+import { type Node, type ParsedFormula, splitAnd } from '../moveset/formula.js';
 import { bindingsOf, kindOf } from '../moveset/inputs/index.js';
-import { isPlain, type Parsed, type ParsedFormula } from '../moveset/read.js';
+import { isPlain } from '../moveset/read.js';
+import type { ParsedAbility, ParsedScope } from '../moveset/schema.js';
+import { sound } from '../moveset/shape.js';
 import type { Moveset } from '../moveset/types.js';
 import { NEVER } from '../record/slots.js';
 import { wantObject, wantPlan } from '../report/arguments.js';
@@ -45,7 +47,7 @@ export function advise(checked: Checked): void {
 }
 
 /** Effects somewhere in which there is a direction or a point. */
-const HEADED = ['strike', 'touch', 'summon', 'emit'];
+const HEADED = ['strike', 'touch', 'summon', 'emit'] as const;
 
 function adviseInputs({ plan, parsed, read, sink }: Checked): void {
   if (read === null) return;
@@ -68,13 +70,15 @@ function adviseInputs({ plan, parsed, read, sink }: Checked): void {
     else if (isPlain(value)) Object.values(value).forEach(visit);
     else use(value);
   };
-  for (const ability of Object.values((parsed.abilities ?? {}) as Parsed)) {
+  for (const ability of Object.values(parsed.abilities ?? {})) {
     visit(ability?.start);
-    for (const scope of [ability, ...(ability?.phases ?? [])])
+    const scopes: (ParsedScope | undefined)[] = [ability, ...(ability?.phases ?? [])];
+    for (const scope of scopes)
       visit([scope?.move?.along, scope?.face, scope?.warp, scope?.mark, ...HEADED.map((key) => scope?.[key])]);
   }
-  for (const scope of Object.values({ ...parsed.stances, ...parsed.loadouts } as Parsed)) visit(scope?.face);
-  for (const probe of Object.values((parsed.probes ?? {}) as Parsed)) visit([probe?.along, probe?.from]);
+  for (const scope of [...Object.values(parsed.stances ?? {}), ...Object.values(parsed.loadouts ?? {})])
+    visit(scope?.face);
+  for (const probe of Object.values(parsed.probes ?? {})) visit([probe?.along, probe?.from]);
   for (const name of Object.keys(parsed.inputs ?? {}))
     if (!used.has(name)) warn(sink, 'unread-input', ['inputs', name], { input: name });
 }
@@ -115,20 +119,20 @@ function adviseStarts({ plan, source, parsed, sink }: Checked): void {
   }
 }
 
-function whyNever(plan: Plan, source: Moveset, ability: AbilityPlan, parsed: Parsed): string | undefined {
+function whyNever(plan: Plan, source: Moveset, ability: AbilityPlan, parsed: ParsedAbility): string | undefined {
   const limits = (pool: string) => {
     const { min = 0, max } = source.pools?.[pool] ?? {};
     return typeof min === 'number' && typeof max === 'number' ? { min, max } : undefined;
   };
-  for (const [pool, cost] of Object.entries((parsed.cost ?? {}) as Parsed)) {
+  for (const [pool, cost] of Object.entries(parsed.cost ?? {})) {
     const range = limits(pool);
     if (range && typeof cost?.source === 'number' && cost.source > range.max - range.min)
       return `it costs ${cost.source} of ${pool}, which never holds more than ${range.max - range.min}; lower the cost or raise the limit`;
   }
   if (ability.from && !ability.from.some((allowed, i) => allowed && canHold(source, plan.names.stance[i])))
     return 'none of the stances it may start in can ever apply; let it start in another';
-  const parts = (parsed.when ?? []).flatMap((w: ParsedFormula) => conjuncts(w));
-  for (const { text, node } of parts as Part[]) {
+  const parts = sound(parsed.when).flatMap(conjuncts);
+  for (const { text, node } of parts) {
     if (text === 'false') return 'its "when" is false; remove the ability, or give it "locked: true"';
     const bound = poolBound(node);
     const range = bound && limits(bound.pool);

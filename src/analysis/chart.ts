@@ -1,6 +1,9 @@
 import { describe, type StartDescription } from '../compile/describe.js';
+import { cooldownOf, upkeepOf } from '../compile/needs.js';
 import type { AbilityPlan, PhasePlan, Plan, ScopePlan } from '../compile/plan.js';
-import type { Parsed } from '../moveset/read.js';
+import type { ParsedFormula } from '../moveset/formula.js';
+import type { ParsedAbility, ParsedScope } from '../moveset/schema.js';
+import { sound } from '../moveset/shape.js';
 import { NEVER } from '../record/slots.js';
 import { want, wantPlan } from '../report/arguments.js';
 import { nearestName } from '../report/nearest.js';
@@ -102,18 +105,15 @@ export function chartOf(plan: Plan): Chart {
     stances: plan.names.stance,
     abilities: plan.abilities.map((a) => {
       const { starts, from, cost, upkeep, cooldown, charges, tags } = abilities[a.name];
-      const parsed: Parsed = plan.parsed?.abilities?.[a.name] ?? {};
+      const parsed: ParsedAbility = plan.parsed?.abilities?.[a.name] ?? {};
       const marks: ChartMark[] = [];
       const add = (kind: ChartMark['kind'], text: string) => marks.push({ kind, text });
       for (const [pool, amount] of Object.entries(cost))
         add('cost', `${amountOf(amount, parsed.cost?.[pool])} ${pool}`);
       for (const [pool, amount] of Object.entries(upkeep))
-        add('upkeep', `${amountOf(amount, parsed.upkeep?.[pool]?.rate ?? parsed.upkeep?.[pool])} ${pool} a second`);
+        add('upkeep', `${amountOf(amount, upkeepOf(parsed.upkeep?.[pool]).rate)} ${pool} a second`);
       if (cooldown) {
-        const lasts =
-          cooldown.lasts === null
-            ? amountOf(null, parsed.cooldown?.for ?? parsed.cooldown)
-            : secondsText(cooldown.lasts);
+        const lasts = cooldown.lasts === null ? amountOf(null, cooldownOf(parsed).for) : secondsText(cooldown.lasts);
         add('cooldown', cooldown.from === 'end' ? lasts : `${lasts} from ${cooldown.from}`);
       }
       if (charges) add('charges', amountOf(charges.max, parsed.charges?.max));
@@ -183,9 +183,9 @@ export function chartAround(chart: Chart, ability: string): Chart {
 }
 
 /** A number, or the text of its formula. */
-function amountOf(value: number | null | undefined, formula: { source?: unknown } | undefined): string {
+function amountOf(value: number | null | undefined, formula: ParsedFormula | number | undefined): string {
   if (typeof value === 'number') return shortNumber(value);
-  const source = formula?.source;
+  const source = typeof formula === 'object' ? formula.source : undefined;
   return typeof source === 'string' || typeof source === 'number' ? String(source) : VARYING;
 }
 
@@ -194,8 +194,13 @@ function isNamed({ names }: Plan, word: string): boolean {
 }
 
 /** A list as it is written; of what has no text any more, the names that it means. */
-function wordsOf(list: unknown, mask: Uint8Array, plan: Plan, names: readonly string[] = plan.names.ability): string[] {
-  const words = [list ?? []].flat().filter((word): word is string => typeof word === 'string');
+function wordsOf(
+  list: ParsedAbility['open'],
+  mask: Uint8Array,
+  plan: Plan,
+  names: readonly string[] = plan.names.ability,
+): string[] {
+  const words = sound(list);
   return words.length > 0 ? words : names.filter((_, i) => mask[i] === 1);
 }
 
@@ -204,7 +209,7 @@ function isStriking({ strikes }: ScopePlan): boolean {
 }
 
 function phasesFor(plan: Plan, a: AbilityPlan): ChartPhase[] {
-  const parsed: Parsed[] = plan.parsed?.abilities?.[a.name]?.phases ?? [];
+  const parsed = plan.parsed?.abilities?.[a.name]?.phases ?? [];
   return partsOf(plan, a).map(({ phase, ticks }, k) => ({
     name: phase.name,
     ticks: ticks < NEVER ? ticks : null,
@@ -222,11 +227,11 @@ function kindOf({ name, charge, scope }: PhasePlan): ChartKind {
 }
 
 /** Its scope (-1) and those of its phases, by their places, with what is written of them. */
-function scopesWritten(plan: Plan, a: AbilityPlan): [phase: number, scope: ScopePlan, written: Parsed][] {
-  const written: Parsed = plan.parsed?.abilities?.[a.name] ?? {};
+function scopesWritten(plan: Plan, a: AbilityPlan): [phase: number, scope: ScopePlan, written: ParsedScope][] {
+  const written: ParsedAbility = plan.parsed?.abilities?.[a.name] ?? {};
   return [
     [-1, a.scope, written],
-    ...phasesOf(plan, a).map(({ scope }, k): [number, ScopePlan, Parsed] => [k, scope, written.phases?.[k] ?? {}]),
+    ...phasesOf(plan, a).map(({ scope }, k): [number, ScopePlan, ParsedScope] => [k, scope, written.phases?.[k] ?? {}]),
   ];
 }
 
@@ -258,14 +263,19 @@ function arrowsOf(plan: Plan, a: AbilityPlan): ChartArrow[] {
   return arrows;
 }
 
+/** Keys that list abilities or stances by their names or tags. */
+const LISTS = ['from', 'open', 'breaks', 'bars'] as const;
+
 function groupsOf(plan: Plan): { name: string; members: string[] }[] {
   const { names } = plan;
-  const parsed: Parsed = plan.parsed ?? {};
+  const { abilities = {} } = plan.parsed ?? {};
   const words = new Set<string>();
-  for (const ability of Object.values((parsed.abilities ?? {}) as Parsed))
-    for (const scope of [ability, ...(ability?.phases ?? [])])
-      for (const key of ['from', 'open', 'breaks', 'bars'])
-        for (const word of [scope?.[key] ?? []].flat()) words.add(String(word).replace(/^not\((.*)\)$/, '$1'));
+  for (const ability of Object.values(abilities)) {
+    const scopes: (Pick<ParsedAbility, (typeof LISTS)[number]> | undefined)[] = [ability, ...(ability?.phases ?? [])];
+    for (const scope of scopes)
+      for (const key of LISTS)
+        for (const word of scope?.[key] ?? []) words.add(String(word).replace(/^not\((.*)\)$/, '$1'));
+  }
   return names.tag
     .filter((tag) => words.has(tag))
     .map((name) => ({

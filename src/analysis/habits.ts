@@ -1,7 +1,8 @@
 import type { Checked } from '../compile/checked.js';
 import type { AbilityPlan, Plan } from '../compile/plan.js';
 import { emitted } from '../moveset/effects/actions.js';
-import type { Parsed, ParsedFormula } from '../moveset/read.js';
+import type { ParsedAbility, ParsedPhase, ParsedScope } from '../moveset/schema.js';
+import { sound } from '../moveset/shape.js';
 import { NEVER } from '../record/slots.js';
 import type { Path } from '../report/diagnostic.js';
 import { phasesOf, scopesOf, warn } from './tools.js';
@@ -10,10 +11,10 @@ import { phasesOf, scopesOf, warn } from './tools.js';
 export function adviseTriggers({ plan, parsed, sink }: Checked): void {
   for (const { name } of plan.abilities) {
     const { start } = parsed.abilities?.[name] ?? {};
-    const starts: (Parsed | undefined)[] = [start].flat();
+    const starts = [start].flat();
     starts.forEach((one, i) => {
       const path = ['abilities', name, 'start', ...(Array.isArray(start) ? [i] : [])];
-      const words: string[] = [one?.toward, ...(one?.sequence ?? [])].filter((word) => word !== undefined);
+      const words = sound<string>([one?.toward, ...(one?.sequence ?? [])]);
       const upright = words.find((word) => word === 'up' || word === 'down');
       const directed = words.find((word) => DIRECTED.has(word));
       if (plan.view === 'open' && upright)
@@ -36,15 +37,11 @@ const MOMENTARY = /\b(landed|pressed|released|event)\b/;
 /** Rules that start again as soon as they are over. */
 export function adviseRules({ plan, parsed, sink }: Checked): void {
   for (const a of plan.abilities) {
-    const written: Parsed = parsed.abilities?.[a.name] ?? {};
-    const rules: ParsedFormula[] = [written.start]
-      .flat()
-      .flatMap((start: Parsed | undefined) => (start?.rule && !start.once ? start.rule : []));
+    const written: ParsedAbility = parsed.abilities?.[a.name] ?? {};
+    const rules = [written.start].flat().flatMap((start) => (start?.rule && !start.once ? start.rule : []));
     if (rules.length === 0 || a.lasts >= NEVER) continue;
     const gates = a.cooldownAt >= 0 || a.charges !== null || a.costs.length > 0 || a.follows;
-    const texts = [...rules, ...(written.when ?? [])].map((formula: ParsedFormula | undefined) =>
-      String(formula?.source),
-    );
+    const texts = [...rules, ...(written.when ?? [])].map((formula) => String(formula?.source));
     const own = /\b(since|timeIn|running|tagged|cooldown)\(|\b(heldFor|stance\.time|air\.time|ground\.time)\b/;
     if (gates || texts.some((text) => MOMENTARY.test(text) || own.test(text) || text.includes('=>'))) continue;
     warn(sink, 'rule-repeats', ['abilities', a.name, 'start'], { ability: a.name, ticks: a.lasts });
@@ -58,23 +55,24 @@ export function adviseTags({ plan, parsed, sink }: Checked): void {
     stance: new Set(plan.stances.flatMap(({ scope }) => scope.tags)),
   };
   const tags = new Set(plan.names.tag);
-  const look = (scope: Parsed | undefined, path: Path) => {
+  const look = (scope: Tagged | undefined, path: Path) => {
     for (const [key, kind] of KEYS_OF_TAGS) {
-      const listed: (string | undefined)[] = scope?.[key] ?? [];
+      const listed = scope?.[key] ?? [];
       for (const [i, tag] of listed.entries())
         if (tag !== undefined && tags.has(tag) && !worn[kind].has(tag))
           warn(sink, 'tag-does-nothing', [...path, key, i], { tag, key, kind }, 'value');
     }
   };
   for (const { name } of plan.abilities) {
-    const written: Parsed = parsed.abilities?.[name] ?? {};
+    const written: ParsedAbility = parsed.abilities?.[name] ?? {};
     look(written, ['abilities', name]);
-    (written.phases ?? []).forEach((phase: Parsed | undefined, i: number) => {
+    (written.phases ?? []).forEach((phase, i) => {
       look(phase, ['abilities', name, 'phases', i]);
     });
   }
 }
 
+type Tagged = Pick<ParsedAbility, 'open' | 'bars' | 'breaks' | 'from'>;
 const KEYS_OF_TAGS = [
   ['open', 'ability'],
   ['bars', 'ability'],
@@ -93,8 +91,8 @@ export function adviseEvents({ plan, parsed, read, sink }: Checked): void {
   }
   const told = new Set<string>();
   for (const { name } of plan.abilities) {
-    const written: Parsed = parsed.abilities?.[name] ?? {};
-    const scopes: (Parsed | undefined)[] = [written, ...(written.phases ?? [])];
+    const written: ParsedAbility = parsed.abilities?.[name] ?? {};
+    const scopes: (ParsedScope | undefined)[] = [written, ...(written.phases ?? [])];
     for (const event of [...scopes, ...scopes.flatMap((scope) => scope?.beats ?? [])].flatMap(emitted)) {
       const index = plan.names.event.indexOf(event);
       if (!heard.has(event) || told.has(event) || plan.messages[index].hearsOwn) continue;
@@ -129,9 +127,8 @@ export function adviseLanes({ plan, parsed, sink }: Checked): void {
 }
 
 /** Whether a phase lasts until the body falls or lands. */
-function waitsForFall(phase: Parsed | undefined): boolean {
-  const until: (ParsedFormula | undefined)[] = phase?.until ?? [];
-  return until.some((formula) => /\b(vy|grounded|landed)\b/.test(String(formula?.source)));
+function waitsForFall(phase: ParsedPhase | undefined): boolean {
+  return (phase?.until ?? []).some((formula) => /\b(vy|grounded|landed)\b/.test(String(formula?.source)));
 }
 
 const isAsked = ({ triggers }: AbilityPlan): boolean => triggers.some((trigger) => trigger.button >= 0);

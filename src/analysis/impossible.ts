@@ -1,11 +1,13 @@
 import type { Checked } from '../compile/checked.js';
 import { conditionOf } from '../compile/named-conditions.js';
-import type { Parsed, ParsedFormula } from '../moveset/read.js';
+import type { ParsedFormula } from '../moveset/formula.js';
+import type { ParsedAbility } from '../moveset/schema.js';
 import type { Path } from '../report/diagnostic.js';
 import { contradiction, follows, type Term, Terms } from './terms.js';
 import { warn } from './tools.js';
 
 /** Conditions of abilities and phases that end something, or let it begin. */
+type Conditions = { readonly [K in (typeof CONDITIONS)[number]]?: ParsedFormula | (ParsedFormula | undefined)[] };
 const CONDITIONS = ['end', 'until', 'interrupt', 'when'] as const;
 
 /** Conditions that can never hold, stances that never come to be, and abilities whose stances and conditions exclude one another. */
@@ -28,12 +30,15 @@ export function adviseImpossible({ plan, parsed, sink }: Checked): void {
     });
     return told;
   };
+  const tellAll = (scope: Conditions, path: Path) => {
+    for (const key of CONDITIONS) if (scope[key]) tell([scope[key]].flat(), [...path, key]);
+  };
   const ways = new Map<string, readonly Term[] | undefined>();
   /** Of the stances before: that they do not hold, where that can be said in one way. */
   let before: readonly Term[] = [[]];
   const above: { readonly stance: string; readonly terms: readonly Term[] | undefined }[] = [];
   for (const stance of plan.names.stance) {
-    const when: ParsedFormula | undefined = parsed.stances[stance]?.when;
+    const when = parsed.stances?.[stance]?.when;
     const own = when ? terms.of(when) : ([[]] as readonly Term[]);
     const shadow = own && above.find((other) => other.terms && isShadowed(own, other.terms));
     if (when && !tell([when], ['stances', stance, 'when']) && shadow)
@@ -47,11 +52,11 @@ export function adviseImpossible({ plan, parsed, sink }: Checked): void {
     if (own) above.push({ stance, terms: own });
   }
   for (const ability of plan.abilities) {
-    const own: Parsed = parsed.abilities[ability.name] ?? {};
+    const own: ParsedAbility = parsed.abilities?.[ability.name] ?? {};
     const path = ['abilities', ability.name];
-    for (const key of CONDITIONS) if (key !== 'when' && own[key]) tell([own[key]].flat(), [...path, key]);
-    (own.phases ?? []).forEach((phase: Parsed | undefined, k: number) => {
-      for (const key of CONDITIONS) if (phase?.[key]) tell([phase[key]].flat(), [...path, 'phases', k, key]);
+    tellAll({ ...own, when: undefined }, path);
+    (own.phases ?? []).forEach((phase, k) => {
+      if (phase) tellAll(phase, [...path, 'phases', k]);
     });
     const { from } = ability;
     const needs = terms.all(own.when ?? []);

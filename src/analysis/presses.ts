@@ -1,6 +1,6 @@
 import type { Checked } from '../compile/checked.js';
 import type { AbilityPlan, Plan, TriggerPlan } from '../compile/plan.js';
-import type { Parsed } from '../moveset/read.js';
+import type { ParsedMoveset } from '../moveset/schema.js';
 import { conditionsOf, covers, overlap, warn } from './tools.js';
 
 /** The presses that listen to the very same thing, by what they want, in the order in which they are judged. */
@@ -37,7 +37,12 @@ function isBare(plan: Plan, a: AbilityPlan): boolean {
 }
 
 /** Whether the first may start wherever and whenever the second may. */
-function takesAll(openers: readonly Uint8Array[], parsed: Parsed, first: AbilityPlan, second: AbilityPlan): boolean {
+function takesAll(
+  openers: readonly Uint8Array[],
+  parsed: ParsedMoveset,
+  first: AbilityPlan,
+  second: AbilityPlan,
+): boolean {
   if (first.lane !== second.lane || second.follows) return false;
   if (!covers(first.loadouts, second.loadouts)) return false;
   if (second.grace <= first.grace || (!second.from && second.when.length === 0)) {
@@ -65,7 +70,7 @@ export function adviseGrace({ plan, parsed, sink }: Checked): void {
   }
 }
 
-function takesGrace(parsed: Parsed, first: AbilityPlan, second: AbilityPlan): boolean {
+function takesGrace(parsed: ParsedMoveset, first: AbilityPlan, second: AbilityPlan): boolean {
   if (first.lane !== second.lane || first.follows || !overlap(first.loadouts, second.loadouts)) return false;
   const elsewhere = !first.from || first.from.some((allowed, i) => allowed === 1 && second.from?.[i] !== 1);
   const known = new Set([...conditionsOf(parsed, second), 'airborne', 'not grounded']);

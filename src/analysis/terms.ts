@@ -1,5 +1,4 @@
-import type { Node } from '../moveset/formula.js';
-import type { Parsed, ParsedFormula } from '../moveset/read.js';
+import type { Node, ParsedFormula } from '../moveset/formula.js';
 import { toTicks } from '../moveset/time.js';
 
 /*
@@ -35,7 +34,7 @@ export class Terms {
   private functions = 0;
 
   constructor(
-    private readonly conditions: Parsed,
+    private readonly conditions: Readonly<Record<string, ParsedFormula | undefined>>,
     private readonly rate: number,
   ) {}
 
@@ -73,7 +72,7 @@ export class Terms {
     const text = holds ? own : `not ${own}`;
     const limits = node.kind === 'binary' ? compared(node, source, holds, text, this.rate) : undefined;
     if (limits) return [[limits]];
-    const named: ParsedFormula | undefined = node.kind === 'name' ? this.conditions?.[node.name] : undefined;
+    const named = node.kind === 'name' ? this.conditions[node.name] : undefined;
     if (typeof named?.source === 'string' && named.node) return this.read(named.node, named.source, holds, depth + 1);
     const key = own.replace(/\s/g, '');
     return [[key === 'airborne' ? { key: 'grounded', text, is: !holds } : { key, text, is: holds }]];

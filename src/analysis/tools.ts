@@ -1,6 +1,7 @@
 import type { AbilityPlan, PhasePlan, Plan, Predecessor, ScopePlan } from '../compile/plan.js';
 import { splitAnd } from '../moveset/formula.js';
-import type { Parsed, ParsedFormula } from '../moveset/read.js';
+import type { ParsedMoveset } from '../moveset/schema.js';
+import { sound } from '../moveset/shape.js';
 import type { Code, FaultData, Path, Sink } from '../report/diagnostic.js';
 import { shortNumber } from '../report/reasons.js';
 
@@ -37,8 +38,9 @@ export function withinText(
   { ability, within, time }: Predecessor,
 ): string | null {
   if (time === null) return secondsText(within / rate);
-  const formula: ParsedFormula | undefined = parsed?.abilities?.[b.name]?.follows?.[names.ability[ability]];
-  return typeof formula?.source === 'string' ? formula.source : null;
+  const follows = parsed?.abilities?.[b.name]?.follows ?? [];
+  const formula = Array.isArray(follows) ? undefined : follows[names.ability[ability]];
+  return typeof formula === 'object' && typeof formula.source === 'string' ? formula.source : null;
 }
 
 /** Whether two tables allow something in common; no table allows all. */
@@ -53,10 +55,8 @@ export function covers(wide: Uint8Array | null, narrow: Uint8Array | null): bool
 }
 
 /** The parts of an ability's conditions, to compare them by what was written. */
-export function conditionsOf(parsed: Parsed, { name }: AbilityPlan): string[] {
-  const when: (ParsedFormula | undefined)[] = parsed.abilities?.[name]?.when ?? [];
-  return when.flatMap((formula) => {
-    if (!formula) return [];
+export function conditionsOf(parsed: ParsedMoveset, { name }: AbilityPlan): string[] {
+  return sound(parsed.abilities?.[name]?.when).flatMap((formula) => {
     const source = String(formula.source);
     return formula.node ? splitAnd(formula.node).map(({ from, to }) => source.slice(from, to)) : [source];
   });

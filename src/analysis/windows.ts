@@ -1,6 +1,6 @@
 import type { Checked } from '../compile/checked.js';
 import type { AbilityPlan, Plan } from '../compile/plan.js';
-import type { Parsed } from '../moveset/read.js';
+import type { ParsedAbility } from '../moveset/schema.js';
 import { NEVER } from '../record/slots.js';
 import type { Path } from '../report/diagnostic.js';
 import { phasesOf, warn } from './tools.js';
@@ -8,20 +8,20 @@ import { phasesOf, warn } from './tools.js';
 /** Entries of `open` that let nothing in: none of those whom they mean can come in there, whatever else holds. */
 export function adviseOpen({ plan, parsed, sink }: Checked): void {
   for (const a of plan.abilities) {
-    const written: Parsed = parsed.abilities?.[a.name] ?? {};
-    const look = (open: unknown, path: Path) => {
-      const entries: (string | undefined)[] = [open ?? []].flat() as (string | undefined)[];
+    const written: ParsedAbility = parsed.abilities?.[a.name] ?? {};
+    const look = (open: ParsedAbility['open'], path: Path) => {
+      const entries = open ?? [];
       for (const [i, entry] of entries.entries()) {
         const meant = plan.abilities.filter(({ name, scope }) => name === entry || scope.tags.includes(entry ?? ''));
         const reasons = meant.map((b) => whyUnused(plan, a, b));
         // A tag that nobody wears is told elsewhere.
         if (entry === undefined || meant.length === 0 || reasons.includes(undefined)) continue;
-        const at = Array.isArray(open) && open.length > 1 ? [...path, 'open', i] : [...path, 'open'];
+        const at = entries.length > 1 ? [...path, 'open', i] : [...path, 'open'];
         warn(sink, 'open-unused', at, { ability: a.name, entry, why: reasons[0] }, 'value');
       }
     };
     look(written.open, ['abilities', a.name]);
-    (written.phases ?? []).forEach((phase: Parsed | undefined, i: number) => {
+    (written.phases ?? []).forEach((phase, i) => {
       look(phase?.open, ['abilities', a.name, 'phases', i]);
     });
   }

@@ -1,6 +1,6 @@
 import type { Character } from '../character/character.js';
 import type { Plan } from '../compile/plan.js';
-import { type Parsed, read } from '../moveset/read.js';
+import { read } from '../moveset/read.js';
 import { FORMAT } from '../moveset/schema.js';
 import {
   condition,
@@ -13,7 +13,9 @@ import {
   name,
   number,
   optional,
+  type Read,
   required,
+  sound,
   text,
   time,
   word,
@@ -80,7 +82,7 @@ const act = fields(
   ['press', 'hold', 'request', 'push'],
 );
 
-/** The whole of an opponent. */
+/** @internal The whole of an opponent. */
 export const OPPONENT = fields('an opponent', {
   $schema: optional(text(), 'Where the JSON Schema of this format is, for editors.'),
   loggia: optional(word(FORMAT), `The format; write "loggia: ${FORMAT}".`),
@@ -88,6 +90,9 @@ export const OPPONENT = fields('an opponent', {
   seed: optional(number(0, 2 ** 31, true), 'Where its dice begin. Default 1.'),
   acts: required(list(act, { min: 1, max: 64 }), 'what it does, and when.'),
 });
+
+/** @internal An opponent as it was read. */
+export type ParsedOpponent = Read<typeof OPPONENT>;
 
 interface ActPlan {
   readonly when: readonly Test[];
@@ -122,7 +127,7 @@ export class Opponent {
     private readonly seed: number,
     private readonly acts: readonly ActPlan[],
     /** @internal As it was read. */
-    readonly parsed: Parsed,
+    readonly parsed: ParsedOpponent,
   ) {
     this.size = FIRST + acts.length * ACT;
     this.buttons = [...new Set(acts.flatMap(({ press, hold }) => [...press, ...hold]))];
@@ -251,29 +256,32 @@ export function checkOpponent(
 ): { opponent?: Opponent; diagnostics: readonly Diagnostic[] } {
   wantPlan('checkOpponent', plan);
   const sink = new Sink();
-  const parsed = read(OPPONENT, source, [], plan.names, plan.rate, sink) as Parsed | undefined;
+  const parsed = read(OPPONENT, source, [], plan.names, plan.rate, sink);
   const opponent = parsed && prepareOpponent(plan, parsed, sink);
   return sink.failed || !opponent ? { diagnostics: sink.list } : { opponent, diagnostics: sink.list };
 }
 
-/** The opponent of what was read by its shape; its faults go to `sink`. */
-export function prepareOpponent(plan: Plan, given: Parsed, sink: Sink): Opponent {
+/** @internal The opponent of what was read by its shape; its faults go to `sink`. */
+export function prepareOpponent(plan: Plan, given: ParsedOpponent, sink: Sink): Opponent {
   const { acts = [], seed = 1 } = given;
-  const made = (acts as (Parsed | undefined)[]).flatMap((row): ActPlan[] => {
+  const made = acts.flatMap((row): ActPlan[] => {
     if (!row?.when) return [];
-    const { press = [], hold = [], request = null, push = {}, after = 0, every = 20, chance } = row;
+    const { press, hold, request = null, push = {}, after = 0, every = 20, chance } = row;
     const tests = plan.conditions(row.when, sink).map(({ test }) => test);
     return [
       {
         when: [(c) => tests.every((test) => test(c))],
-        press,
-        hold,
+        press: sound(press),
+        hold: sound(hold),
         request,
-        push: Object.entries(push).map(([stick, to]) => ({ stick, to: to as 'toward' })),
+        push: Object.entries(push).flatMap(([stick, to]) => {
+          const [x = 0, y = 0] = Array.isArray(to) ? to : [];
+          return to === undefined ? [] : { stick, to: Array.isArray(to) ? ([x, y] as const) : to };
+        }),
         after,
         for: row.for ?? 2,
         every,
-        chance: chance?.source ?? 1,
+        chance: typeof chance?.source === 'number' ? chance.source : 1,
       },
     ];
   });

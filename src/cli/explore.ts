@@ -93,11 +93,12 @@ async function worldOf(file: string, root: string | undefined, io: Io) {
     refuse(io, report.diagnostics, `loggia explore: the scenario ${safe(file)} cannot be read; see above.`);
     return undefined;
   }
-  const { world, start } = ready.data;
+  // As it is written, not as it was read.
+  const { world = {}, start } = ready.data as { world?: { blocks?: object[] }; start?: { at?: unknown } };
   const { summons } = ready.players;
   return {
     world: world.blocks
-      ? { ...world, blocks: world.blocks.map(({ path: _, ...block }: Record<string, unknown>) => block) }
+      ? { ...world, blocks: world.blocks.map(({ path: _, ...block }: { path?: unknown }) => block) }
       : world,
     ...(start?.at !== undefined && { start: start.at }),
     ...(Object.keys(summons).length > 0 && { summons }),

@@ -1,8 +1,9 @@
 import { emitted } from '../moveset/effects/actions.js';
-import type { Parsed, ParsedFormula } from '../moveset/read.js';
+import type { ParsedAbility, ParsedPhase, ParsedScope } from '../moveset/schema.js';
+import { sound } from '../moveset/shape.js';
 import { A_ENDED, NEVER } from '../record/slots.js';
 import type { Compiling } from './compiling.js';
-import { graceOf } from './needs.js';
+import { cooldownOf, graceOf, upkeepOf } from './needs.js';
 import type { AbilityPlan, PhasePlan, Predecessor, TriggerPlan } from './plan.js';
 
 /** Compiles abilities and their phases. */
@@ -10,7 +11,7 @@ export class AbilityCompiler {
   constructor(private readonly c: Compiling) {}
 
   compile(name: string, index: number, breaks: Uint8Array | null, triggers: readonly TriggerPlan[]): AbilityPlan {
-    const a: Parsed = this.c.parsed.abilities?.[name] ?? {};
+    const a: ParsedAbility = this.c.parsed.abilities?.[name] ?? {};
     const { layout, formulas } = this.c;
     // What is judged before it starts reads the message that asks for it; what runs reads the one that it was started by.
     const before = <R>(compile: () => R): R => this.c.formulas.within(name, compile, false);
@@ -19,12 +20,12 @@ export class AbilityCompiler {
     const { at: laneAt, abilityOwn, phaseOwn } = layout.laneOwn[lane] ?? { at: -1, abilityOwn: -1, phaseOwn: -1 };
     const { phases } = this.c.plans;
     const firstPhase = a.phases?.length ? phases.length : -1;
-    (a.phases ?? []).forEach((phase: Parsed | undefined, i: number, all: unknown[]) => {
+    (a.phases ?? []).forEach((phase, i, all) => {
       phases.push(this.compilePhase(phase ?? {}, index, i, i + 1 === all.length, phaseOwn));
     });
     const own = phases.slice(firstPhase < 0 ? phases.length : firstPhase);
-    const cooldown = typeof a.cooldown === 'object' && !('source' in a.cooldown) ? a.cooldown : { for: a.cooldown };
-    const cooldownEvent = this.c.indexOf('event', cooldown?.from);
+    const cooldown = cooldownOf(a);
+    const cooldownEvent = this.c.indexOf('event', cooldown.from);
     const { at, charges: chargesAt, eligible: eligibleAt, ranOut: ranOutAt } = places;
     const { latched: latchedAt, power: powerAt, waits: waitsAt } = places;
     const varies = ({ time, charge }: PhasePlan) => time !== null || (charge?.goes && charge.time !== null);
@@ -41,7 +42,7 @@ export class AbilityCompiler {
       ranOutAt,
       latchedAt,
       powerAt,
-      keepsCharge: (a.phases ?? []).some((phase: Parsed | undefined) => phase?.charge?.keep),
+      keepsCharge: (a.phases ?? []).some((phase) => phase?.charge?.keep),
       waitsAt,
       resultAt: places.result,
       strikes: [scope, ...own.map((phase) => phase.scope)].some((one) => one.strikes.length > 0),
@@ -52,9 +53,9 @@ export class AbilityCompiler {
       warp: [scope, ...own.map((phase) => phase.scope)].find((one) => one.warp)?.warp ?? null,
       summon: [scope, ...own.map((phase) => phase.scope)].find((one) => one.summon >= 0)?.summon ?? -1,
       from: this.c.members.mask(a.from, 'stance'),
-      fromNames: a.from ?? [],
+      fromNames: sound(a.from),
       follows: before(() => this.compileFollows(a.follows)),
-      when: before(() => (a.when ?? []).flatMap((w: ParsedFormula | undefined) => (w ? formulas.conditions(w) : []))),
+      when: before(() => (a.when ?? []).flatMap((w) => (w ? formulas.conditions(w) : []))),
       grace: graceOf(a, this.c.parsed),
       lifts: [a, ...(a.phases ?? [])].some(lifts),
       costs: this.c.amounts(a.cost).map(([pool, w]) => ({
@@ -63,23 +64,29 @@ export class AbilityCompiler {
         price: this.c.behind.pricesAt + pool,
       })),
       upkeeps: this.c.amounts(a.upkeep).map(([pool, w]) => {
-        const { rate, restart = 0 } = 'source' in w ? { rate: w } : w;
-        const fixed = typeof rate?.source === 'number';
+        const { rate, restart = 0 } = upkeepOf(w);
         return {
           pool,
-          perTick: fixed ? rate.source / this.c.rate : NEVER,
-          rate: fixed ? null : formulas.number(rate),
+          perTick: typeof rate?.source === 'number' ? rate.source / this.c.rate : NEVER,
+          rate: typeof rate?.source === 'number' ? null : formulas.number(rate),
           restart,
         };
       }),
       cooldown: typeof cooldown.for === 'object' ? 0 : (cooldown.for ?? 0),
       cooldownTime: typeof cooldown.for === 'object' ? formulas.time(cooldown.for) : null,
       cooldownFrom:
-        cooldownEvent < 0 ? (cooldown?.from ?? 'end') : emits(a, cooldown.from) ? ('own' as const) : ('event' as const),
+        cooldownEvent >= 0
+          ? emits(a, this.c.names.event[cooldownEvent])
+            ? 'own'
+            : 'event'
+          : cooldown.from === 'start'
+            ? 'start'
+            : 'end',
       cooldownEvent,
-      cooldownLess: Object.entries((cooldown.less ?? {}) as Record<string, ParsedFormula | number>).map(
-        ([event, time]) => ({ event: this.c.indexOf('event', event), time: this.c.effects.time(time) }),
-      ),
+      cooldownLess: Object.entries(cooldown.less ?? {}).map(([event, time]) => ({
+        event: this.c.indexOf('event', event),
+        time: this.c.effects.time(time),
+      })),
       payPhase: a.pay === undefined ? -1 : phases.findIndex((phase, i) => i >= firstPhase && phase.name === a.pay),
       refund: a.refund ? formulas.number(a.refund) : null,
       interrupt: this.c.tests(a.interrupt),
@@ -88,9 +95,7 @@ export class AbilityCompiler {
       loadout: this.c.indexOf('loadout', a.loadout),
       lasts,
       levels: levelsOf(a),
-      marks: (a.marks ?? []).flatMap((mark: string | undefined) =>
-        mark === undefined ? [] : this.c.effects.markAt(mark),
-      ),
+      marks: sound(a.marks).map((mark) => this.c.effects.markAt(mark)),
       charges: a.charges?.max ? formulas.number(a.charges.max) : null,
       refillEvery: a.charges?.every ? this.c.effects.time(a.charges.every) : null,
       refill: a.charges?.refill ? formulas.truth(a.charges.refill) : null,
@@ -102,28 +107,29 @@ export class AbilityCompiler {
     };
   }
 
-  private compilePhase(phase: Parsed, ability: number, i: number, last: boolean, ownAt: number): PhasePlan {
+  private compilePhase(phase: ParsedPhase, ability: number, i: number, last: boolean, ownAt: number): PhasePlan {
     const { charge } = phase;
     const index = this.c.plans.phases.length;
-    const varies = typeof phase.for === 'object';
-    const time: number = varies ? NEVER : (phase.for ?? NEVER);
-    const over: number = typeof charge?.over === 'object' ? NEVER : (charge?.over ?? 1);
+    const varying = typeof phase.for === 'object' ? phase.for : null;
+    const time = typeof phase.for === 'object' ? NEVER : (phase.for ?? NEVER);
+    const overVarying = typeof charge?.over === 'object' ? charge.over : null;
+    const over = typeof charge?.over === 'object' ? NEVER : (charge?.over ?? 1);
     const lasts = Math.min(time, charge?.full === 'go' ? over : NEVER);
     return {
       name: phase.name ?? String(i + 1),
       ability,
       lasts,
-      time: varies ? this.c.formulas.time(phase.for) : null,
+      time: varying && this.c.formulas.time(varying),
       until: this.c.tests(phase.until),
       when: phase.when ? this.c.formulas.truth(phase.when) : null,
-      scope: this.c.scopes.compile(phase, ownAt, ability, varies ? NEVER : lasts),
+      scope: this.c.scopes.compile(phase, ownAt, ability, varying ? NEVER : lasts),
       next: last ? -1 : index + 1,
       interrupt: this.c.tests(phase.interrupt),
       charge: charge
         ? {
             over,
-            time: over === NEVER ? this.c.formulas.time(charge.over) : null,
-            overAt: over === NEVER ? this.c.layout.abilities[ability].powerTime : -1,
+            time: overVarying && this.c.formulas.time(overVarying),
+            overAt: overVarying ? this.c.layout.abilities[ability].powerTime : -1,
             goes: charge.full === 'go',
             curve: charge.curve ?? 'even',
             cancels: charge.early === 'cancel',
@@ -132,9 +138,7 @@ export class AbilityCompiler {
     };
   }
 
-  private compileFollows(
-    follows: undefined | (string | undefined)[] | Record<string, number | ParsedFormula>,
-  ): readonly Predecessor[] | null {
+  private compileFollows(follows: ParsedAbility['follows']): readonly Predecessor[] | null {
     if (!follows) return null;
     const pairs = Array.isArray(follows) ? follows.map((name) => [name, 0] as const) : Object.entries(follows);
     return pairs.flatMap(([name, ticks = 0]) => {
@@ -148,24 +152,22 @@ export class AbilityCompiler {
 }
 
 /** Levels of a charge, the highest first. */
-export function levelsOf(a: Parsed | undefined): { name: string; from: number }[] {
-  const levels = (a?.phases ?? []).flatMap((phase: Parsed | undefined) => Object.entries(phase?.charge?.levels ?? {}));
-  return levels
-    .map(([name, from]: [string, number]) => ({ name, from }))
-    .sort((x: { from: number }, y: { from: number }) => y.from - x.from);
+export function levelsOf(a: ParsedAbility | undefined): { name: string; from: number }[] {
+  const levels = (a?.phases ?? []).flatMap((phase) => Object.entries(phase?.charge?.levels ?? {}));
+  return levels.flatMap(([name, from]) => (from === undefined ? [] : { name, from })).sort((x, y) => y.from - x.from);
 }
 
 /** Whether a scope may move the body upwards. */
-function lifts(scope: Parsed | undefined): boolean {
+function lifts(scope: ParsedScope | undefined): boolean {
   const { move } = scope ?? {};
   if (move === undefined) return false;
   const { up, along, flat } = move;
   if (up !== undefined && !(typeof up.source === 'number' && up.source <= 0)) return true;
-  return along !== undefined && !flat && along.some((source: string | undefined) => source !== 'down');
+  return along !== undefined && !flat && along.some((source) => source !== 'down');
 }
 
 /** Whether an ability emits an event itself. */
-function emits(a: Parsed, event: string): boolean {
-  const scopes: (Parsed | undefined)[] = [a, ...(a.phases ?? [])];
+function emits(a: ParsedAbility, event: string): boolean {
+  const scopes = [a, ...(a.phases ?? [])];
   return [...scopes, ...scopes.flatMap((scope) => scope?.beats ?? [])].some((scope) => emitted(scope).includes(event));
 }

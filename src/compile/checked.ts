@@ -1,4 +1,4 @@
-import type { Parsed } from '../moveset/read.js';
+import type { ParsedMoveset } from '../moveset/schema.js';
 import type { Moveset } from '../moveset/types.js';
 import type { Sink } from '../report/diagnostic.js';
 import type { Plan } from './plan.js';
@@ -7,7 +7,8 @@ import type { Plan } from './plan.js';
 export interface Checked {
   readonly plan: Plan;
   readonly source: Moveset;
-  readonly parsed: Parsed;
+  /** @internal */
+  readonly parsed: ParsedMoveset;
   /** Facts that some formula reads, by key; null when a function may read any. */
   readonly read: readonly string[] | null;
   readonly sink: Sink;

@@ -2,11 +2,13 @@ import { compilePoint } from '../moveset/directions/point.js';
 import type { EffectTools } from '../moveset/effects/effect.js';
 import { byKind, MEETS, type Meets } from '../moveset/effects/guard.js';
 import { compileVolume } from '../moveset/effects/strike.js';
+import type { ParsedFormula } from '../moveset/formula.js';
 import { optionsOf } from '../moveset/inputs/choice.js';
 import type { Input } from '../moveset/inputs/index.js';
 import { type Message, messagesOf } from '../moveset/messages.js';
-import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
-import type { NameKind } from '../moveset/shape.js';
+import type { Names } from '../moveset/read.js';
+import type { ParsedAbility, ParsedHurt, ParsedLoadout, ParsedMoveset } from '../moveset/schema.js';
+import { type NameKind, sound } from '../moveset/shape.js';
 import { type Guarding, type HurtPlan, SIGHT, type Summoning } from '../record/combat.js';
 import type { Test } from '../record/frame.js';
 import { layOut, PROBE } from '../record/layout.js';
@@ -37,7 +39,7 @@ import { collectStarts, compileTriggers } from './triggers.js';
  * by key; null when a function may read any. `code` is what the plan is to do.
  */
 export function compilePlan(
-  parsed: Parsed,
+  parsed: ParsedMoveset,
   names: Names,
   rate: number,
   sink: Sink,
@@ -81,7 +83,7 @@ class PlanCompiler implements Compiling {
   /** Choices that stand for a point. */
   private readonly pointing = new Set<string>();
   constructor(
-    readonly parsed: Parsed,
+    readonly parsed: ParsedMoveset,
     readonly names: Names,
     readonly rate: number,
     private readonly sink: Sink,
@@ -133,7 +135,7 @@ class PlanCompiler implements Compiling {
     });
     this.formulas.facts = facts;
     this.formulas.inside = inside;
-    const markAt = (name: string) => layout.marks + this.indexOf('mark', name) * MARK;
+    const markAt = (name: string | undefined) => layout.marks + this.indexOf('mark', name) * MARK;
     const aimAt = (name: string) => layout.aims + this.indexOf('aim', name) * AIM;
     this.effects = {
       markAt,
@@ -188,7 +190,7 @@ class PlanCompiler implements Compiling {
 
   compile(): Plan {
     const { parsed, names, layout, formulas, plans, rate } = this;
-    const indexOf = (kind: NameKind, name: string) => this.indexOf(kind, name);
+    const indexOf = (kind: NameKind, name: string | undefined) => this.indexOf(kind, name);
     // Also those that no formula reads, so that their faults are found.
     for (const name of names.condition) this.formulas.readAlways(name);
     for (const name of names.stance) plans.stances.push(this.compileStance(name));
@@ -216,8 +218,8 @@ class PlanCompiler implements Compiling {
     const sticks = names.stick.map((name, i) => ({
       name,
       at: layout.sticks + i * STICK,
-      deadzone: parsed.inputs[name]?.deadzone ?? 0.2,
-      opposite: parsed.inputs[name]?.opposite ?? 'last',
+      deadzone: parsed.inputs?.[name]?.deadzone ?? 0.2,
+      opposite: parsed.inputs?.[name]?.opposite ?? 'last',
       sides: this.indexOf('button', `${name}.left`),
     }));
     const walkStick = sticks.find((stick) => stick.name === body.stick) ?? sticks[0];
@@ -227,18 +229,18 @@ class PlanCompiler implements Compiling {
     const scratchAt = formulas.size++;
     const pickStance = firstOf(plans.stances.map((stance) => stance.when));
     const probes = names.probe.map((name) =>
-      compileProbe(name, parsed.probes[name] ?? {}, this.effects, formulas, this.making),
+      compileProbe(name, parsed.probes?.[name] ?? {}, this.effects, formulas, this.making),
     );
     checkProbes(parsed, names, formulas, this.sink);
-    const targets = names.target.map((name, i) => this.others.compileTarget(parsed.targets[name] ?? {}, name, i));
+    const targets = names.target.map((name, i) => this.others.compileTarget(parsed.targets?.[name] ?? {}, name, i));
     const readFacts = this.readFacts();
     const plan: { -readonly [K in keyof Plan]: Plan[K] } = {
       fingerprint: 0,
       former: 0,
       inputs: withoutData(parsed.inputs),
       told: toldOf(parsed),
-      name: parsed.name,
-      renamed: parsed.renamed ?? {},
+      name: parsed.name ?? '',
+      renamed: (parsed.renamed ?? {}) as Readonly<Record<string, string>>,
       code: this.code,
       parsed,
       rate,
@@ -276,7 +278,7 @@ class PlanCompiler implements Compiling {
       targets,
       insights: this.others.insights,
       forgets: [...plans.abilities, ...plans.phases].some(({ scope }) => scope.forgets),
-      tags: ((parsed.tags ?? []) as (string | undefined)[]).filter((tag) => tag !== undefined),
+      tags: sound(parsed.tags),
       testOfTag: taggedBy({ names, lanesAt: layout.lanes, ...plans }),
       hurt,
       meets: MEETS[(body.meets ?? 'pass') as Meets],
@@ -299,8 +301,8 @@ class PlanCompiler implements Compiling {
       },
       surfaces: surfacesBy(names.surface),
       shapes: names.shape.map((name) => {
-        const [width, height, depth] = shapes[name] ?? [];
-        return { name, width, height, depth: depth ?? width, hx: width / 2, hy: height / 2, hz: (depth ?? width) / 2 };
+        const [width = 0, height = 0, depth = width] = shapes[name] ?? [];
+        return { name, width, height, depth, hx: width / 2, hy: height / 2, hz: depth / 2 };
       }),
       pools: plans.pools,
       varyingPools: plans.pools.filter((pool) => pool.varies),
@@ -357,7 +359,7 @@ class PlanCompiler implements Compiling {
 
   /** The places that a choice can mean, where one is used as a point. An option that is none of them is nowhere. */
   private placesOf(choice: string): number[] {
-    const options = optionsOf(this.parsed.inputs[choice]);
+    const options = optionsOf(this.parsed.inputs?.[choice] ?? {});
     const known = this.names.place;
     const lost = options.filter((option) => !known.includes(option));
     const doubtful = lost.length === options.length ? lost : lost.filter((option) => nearestName(option, known));
@@ -375,11 +377,14 @@ class PlanCompiler implements Compiling {
     const [name, option] = button.split('.');
     const choice = this.indexOf('choice', name);
     if (choice < 0) return { at: -1, option: -1 };
-    return { at: this.layout.choices + choice * CHOICE, option: optionsOf(this.parsed.inputs[name]).indexOf(option) };
+    return {
+      at: this.layout.choices + choice * CHOICE,
+      option: optionsOf(this.parsed.inputs?.[name] ?? {}).indexOf(option),
+    };
   }
 
-  indexOf(kind: NameKind, name: string): number {
-    return this.indexes[kind].get(name) ?? -1;
+  indexOf(kind: NameKind, name: string | undefined): number {
+    return this.indexes[kind].get(name ?? '') ?? -1;
   }
 
   private compileStance(name: string): StancePlan {
@@ -388,21 +393,21 @@ class PlanCompiler implements Compiling {
     return { name, when: stance.when ? this.formulas.truth(stance.when) : null, scope };
   }
 
-  private compileLoadout(name: string, loadout: Parsed): LoadoutPlan {
+  private compileLoadout(name: string, loadout: ParsedLoadout): LoadoutPlan {
     const scope = this.scopes.compile(loadout, this.layout.loadoutOwn);
     return { name, scope, shape: this.indexOf('shape', loadout.body) };
   }
 
   private compilePool(name: string, i: number): PoolPlan {
-    const { min, max, start, regen, rest = 0 } = this.parsed.pools[name] ?? {};
-    const [low, high, rate] = [min, max, regen].map((w: ParsedFormula | undefined) => this.formulas.number(w));
+    const { min, max, start, regen, rest = 0 } = this.parsed.pools?.[name] ?? {};
+    const [low, high, rate] = [min, max, regen].map((w) => this.formulas.number(w));
     const varies = [low, high, rate].some((operand) => !operand.constant);
     const at = this.layout.pools + i * POOL;
     const value = this.behind.valuesAt + i;
     return { name, index: i, at, value, min: low, max: high, regen: rate, varies, start: start ?? null, rest };
   }
 
-  private compileHurt({ pool, when, factors, damage, limits = {}, volumes = {} }: Parsed): HurtPlan {
+  private compileHurt({ pool, when, factors, damage, limits = {}, volumes = {} }: ParsedHurt): HurtPlan {
     return {
       pool: this.indexOf('pool', pool),
       when: when ? this.formulas.truth(when) : null,
@@ -411,7 +416,7 @@ class PlanCompiler implements Compiling {
       push: limits.push ?? 50,
       stop: limits.stop ?? NEVER,
       volumes: this.names.shape.map((shape) => {
-        const declared: (Parsed | undefined)[] | undefined = volumes[shape];
+        const declared = volumes[shape];
         return declared
           ? declared.flatMap((one) =>
               one ? this.making.make('compileVolume', [one], this.effects, (tools) => compileVolume(one, tools)) : [],
@@ -428,10 +433,12 @@ class PlanCompiler implements Compiling {
 
   /** By lane: 1 where its presses wait so. */
   private lanesThatWait(how: string): Uint8Array {
-    return Uint8Array.from(this.names.lane, (lane) => (this.parsed.lanes?.[lane]?.waits === how ? 1 : 0));
+    const { lanes = [] } = this.parsed;
+    if (Array.isArray(lanes)) return new Uint8Array(this.names.lane.length);
+    return Uint8Array.from(this.names.lane, (lane) => (lanes[lane]?.waits === how ? 1 : 0));
   }
 
-  laneOf(a: Parsed): number {
+  laneOf(a: ParsedAbility): number {
     return Math.max(0, this.indexOf('lane', a.lane));
   }
 
@@ -439,10 +446,10 @@ class PlanCompiler implements Compiling {
     return (parsed ?? []).flatMap((w) => (w ? this.formulas.truth(w) : []));
   }
 
-  amounts(map: Parsed | undefined): [pool: number, value: any][] {
-    return Object.entries(map ?? {})
-      .filter(([, value]) => value !== undefined)
-      .map(([name, value]) => [this.indexOf('pool', name), value]);
+  amounts<V>(map: Readonly<Record<string, V | undefined>> = {}): [pool: number, value: V][] {
+    return Object.entries(map).flatMap(([name, value]) =>
+      value === undefined ? [] : [[this.indexOf('pool', name), value]],
+    );
   }
 }
 
@@ -450,16 +457,16 @@ class PlanCompiler implements Compiling {
 const ROUNDING = 1e-6;
 
 /** Inputs as the host reads them: what they have for it, `describe` tells. */
-function withoutData(inputs: Parsed = {}): Plan['inputs'] {
+function withoutData(inputs: ParsedMoveset['inputs'] = {}): Plan['inputs'] {
   return Object.fromEntries(Object.entries(inputs).map(([name, { data, ...input } = {}]) => [name, input as Input]));
 }
 
 /** The shapes of the body: the usual one, where none is declared. */
-function shapesOf({ body }: Parsed): Parsed {
+function shapesOf({ body }: ParsedMoveset): Record<string, (number | undefined)[] | undefined> {
   return body?.shapes ?? { tall: [0.6, 1.8] };
 }
 
 /** Phases that formulas can name: a place in the list is no name. */
-function phaseNames(a: Parsed | undefined): string[] {
-  return (a?.phases ?? []).flatMap((phase: Parsed | undefined) => phase?.name ?? []);
+function phaseNames(a: ParsedAbility | undefined): string[] {
+  return (a?.phases ?? []).flatMap((phase) => phase?.name ?? []);
 }

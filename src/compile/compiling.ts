@@ -1,6 +1,8 @@
 import type { EffectTools } from '../moveset/effects/effect.js';
+import type { ParsedFormula } from '../moveset/formula.js';
 import type { Message } from '../moveset/messages.js';
-import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
+import type { Names } from '../moveset/read.js';
+import type { ParsedAbility, ParsedMoveset, ParsedScope } from '../moveset/schema.js';
 import type { NameKind } from '../moveset/shape.js';
 import type { Test } from '../record/frame.js';
 import type { Layout } from '../record/layout.js';
@@ -12,7 +14,7 @@ import type { AbilityPlan, LoadoutPlan, PhasePlan, PoolPlan, ScopePlan, StancePl
 
 /** What the parts of a plan share while it is compiled. */
 export interface Compiling {
-  readonly parsed: Parsed;
+  readonly parsed: ParsedMoveset;
   readonly names: Names;
   readonly rate: number;
   readonly layout: Layout;
@@ -24,7 +26,7 @@ export interface Compiling {
   readonly making: Making;
   /** What effects ask for. */
   readonly effects: EffectTools;
-  readonly scopes: { compile(scope: Parsed, ownAt: number, ability?: number, lasts?: number): ScopePlan };
+  readonly scopes: { compile(scope: ParsedScope, ownAt: number, ability?: number, lasts?: number): ScopePlan };
   /** What is compiled already. */
   readonly plans: {
     readonly stances: StancePlan[];
@@ -33,10 +35,11 @@ export interface Compiling {
     readonly phases: PhasePlan[];
     readonly pools: PoolPlan[];
   };
-  indexOf(kind: NameKind, name: string): number;
-  laneOf(a: Parsed): number;
+  /** Of a name; -1 for none. */
+  indexOf(kind: NameKind, name: string | undefined): number;
+  laneOf(a: ParsedAbility): number;
   /** First slot of an ability's cooldown, or -1. */
   cooldownAt(ability: string): number;
   tests(parsed: (ParsedFormula | undefined)[] | undefined): Test[];
-  amounts(map: Parsed | undefined): [pool: number, value: any][];
+  amounts<V>(map: Readonly<Record<string, V | undefined>> | undefined): [pool: number, value: V][];
 }

@@ -1,5 +1,5 @@
 import type { Data } from '../moveset/data.js';
-import type { Parsed } from '../moveset/read.js';
+import type { ParsedMoveset } from '../moveset/schema.js';
 import type { Direction } from '../moveset/starts/direction.js';
 import type { StartKey } from '../moveset/starts/index.js';
 import type { NameTypes } from '../moveset/types.js';
@@ -114,11 +114,17 @@ export interface Description<N extends NameTypes = NameTypes> {
 const ROOMS = ['abilities', 'pools', 'stances', 'inputs', 'events', 'loadouts', 'clips'] as const;
 const SAID = ['abilities', 'pools', 'stances', 'loadouts', 'conditions'] as const satisfies readonly (keyof Says)[];
 
-/** What the parts of a moveset have for the host and the player, as JSON: `read` gives the data of each as JSON, too. */
-export function toldOf(parsed: Parsed): string {
-  const collect = (rooms: readonly string[], textOf: (part: Parsed) => string | undefined) => {
+/** What a part may have for the host and the player. */
+interface Told {
+  readonly data?: string;
+  readonly says?: string;
+}
+
+/** @internal What the parts of a moveset have for the host and the player, as JSON: `read` gives the data of each as JSON, too. */
+export function toldOf(parsed: ParsedMoveset): string {
+  const collect = (rooms: readonly (keyof ParsedMoveset)[], textOf: (part: Told) => string | undefined) => {
     const all = rooms.flatMap((room) => {
-      const parts = Object.entries((parsed[room] ?? {}) as Record<string, Parsed | undefined>);
+      const parts = Object.entries((parsed[room] ?? {}) as Record<string, Told | undefined>);
       const own = parts.flatMap(([name, part]) => {
         const text = part && textOf(part);
         return text === undefined ? [] : `${JSON.stringify(name)}:${text}`;

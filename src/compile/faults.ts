@@ -1,13 +1,14 @@
 import { heading } from '../moveset/directions/direction.js';
 import { point } from '../moveset/directions/point.js';
-import { type Parsed, type ParsedFormula, read } from '../moveset/read.js';
+import { read } from '../moveset/read.js';
+import type { ParsedAbility, ParsedMoveset, ParsedPool, ParsedScope } from '../moveset/schema.js';
 import { NEVER } from '../record/slots.js';
 import type { Path, Sink } from '../report/diagnostic.js';
 import { clipTicks } from './needs.js';
 import type { AbilityPlan, Plan } from './plan.js';
 
 /** Faults that no part of a moveset has by itself. `faulty` are abilities that have errors already. */
-export function checkWhole(parsed: Parsed, plan: Plan, faulty: ReadonlySet<string | number>, sink: Sink): void {
+export function checkWhole(parsed: ParsedMoveset, plan: Plan, faulty: ReadonlySet<string | number>, sink: Sink): void {
   checkRenamed(parsed, plan, sink);
   checkStances(parsed, sink);
   checkBeats(parsed, sink);
@@ -24,7 +25,7 @@ export function checkWhole(parsed: Parsed, plan: Plan, faulty: ReadonlySet<strin
 }
 
 /** What was renamed is there by its new name, and by its old one no more. */
-function checkRenamed({ renamed }: Parsed, { names }: Plan, sink: Sink): void {
+function checkRenamed({ renamed }: ParsedMoveset, { names }: Plan, sink: Sink): void {
   const known = new Set(Object.values(names).flat());
   for (const [old, now] of entries(renamed)) {
     if (typeof now === 'string' && !known.has(now))
@@ -34,7 +35,7 @@ function checkRenamed({ renamed }: Parsed, { names }: Plan, sink: Sink): void {
   }
 }
 
-function checkStances({ stances }: Parsed, sink: Sink): void {
+function checkStances({ stances }: ParsedMoveset, sink: Sink): void {
   const all = entries(stances);
   const last = Object.keys(stances ?? {}).at(-1);
   for (const [stance, { when }] of all) {
@@ -44,11 +45,10 @@ function checkStances({ stances }: Parsed, sink: Sink): void {
 }
 
 /** A beat needs something to do; one at a place of a clip needs a clip, and its length. */
-function checkBeats(parsed: Parsed, sink: Sink): void {
-  const check = (scope: Parsed, path: Path) => {
-    const clip: string | undefined =
-      typeof scope.clip === 'object' ? Object.values(scope.clip as Parsed)[0] : scope.clip;
-    (scope.beats ?? []).forEach((beat: Parsed | undefined, i: number) => {
+function checkBeats(parsed: ParsedMoveset, sink: Sink): void {
+  const check = (scope: ParsedScope, path: Path) => {
+    const clip = typeof scope.clip === 'object' ? Object.values(scope.clip)[0] : scope.clip;
+    (scope.beats ?? []).forEach((beat, i) => {
       if (beat?.place !== undefined && (clip === undefined || clipTicks(parsed, clip) === undefined))
         sink.add('beat-place', [...path, 'beats', i, 'place'], { clip });
       const key = beat && WHEN.find((at) => beat[at] !== undefined);
@@ -61,39 +61,39 @@ function checkBeats(parsed: Parsed, sink: Sink): void {
         );
     });
   };
-  for (const group of ['stances', 'loadouts', 'abilities'])
-    for (const [name, scope] of entries(parsed[group])) {
+  for (const group of ['stances', 'loadouts', 'abilities'] as const)
+    for (const [name, scope] of entries<ParsedScope>(parsed[group])) {
       check(scope, [group, name]);
-      (scope.phases ?? []).forEach((phase: Parsed | undefined, i: number) => {
+      phasesOf(scope).forEach((phase, i) => {
         if (phase) check(phase, [group, name, 'phases', i]);
       });
     }
 }
 
 /** Points and directions that messages are given: what they may be, the event says. */
-function checkEmitted(parsed: Parsed, { messages, names, rate }: Plan, sink: Sink): void {
-  const check = (scope: Parsed | undefined) => {
+function checkEmitted(parsed: ParsedMoveset, { messages, names, rate }: Plan, sink: Sink): void {
+  const check = (scope: Pick<ParsedScope, 'emit'> | undefined) => {
     if (!scope?.emit || Array.isArray(scope.emit)) return;
     for (const [event, given] of entries(scope.emit))
       for (const { name, type } of messages.find((message) => message.name === event)?.values ?? []) {
-        const value: ParsedFormula | undefined = given[name];
+        const value = given[name];
         const shape = type === 'point' ? point : type === 'direction' ? heading : undefined;
         if (value && shape) read(shape, value.source, value.path, names, rate, sink);
       }
   };
-  for (const group of ['stances', 'loadouts', 'abilities'])
-    for (const [, scope] of entries(parsed[group]))
-      for (const one of [scope, ...(scope.phases ?? [])] as (Parsed | undefined)[]) {
+  for (const group of ['stances', 'loadouts', 'abilities'] as const)
+    for (const [, scope] of entries<ParsedScope>(parsed[group]))
+      for (const one of [scope, ...phasesOf(scope)]) {
         check(one);
         for (const beat of one?.beats ?? []) check(beat);
       }
 }
 
-const WHEN = ['at', 'every', 'place', 'moment'];
-const ACTS = ['gain', 'emit', 'mark'];
+const WHEN = ['at', 'every', 'place', 'moment'] as const;
+const ACTS = ['gain', 'emit', 'mark'] as const;
 const NO_ACTION = 'this beat has nothing to do; add "emit", "gain" or "mark"';
 
-function checkPool(name: string, { min, max, start }: Parsed, sink: Sink): void {
+function checkPool(name: string, { min, max, start }: ParsedPool, sink: Sink): void {
   const [lowest, highest] = [min?.source ?? 0, max?.source];
   if (typeof lowest !== 'number' || typeof highest !== 'number') return;
   if (highest < lowest) sink.add('out-of-range', ['pools', name, 'max'], { value: highest, min: lowest, max: 1e6 });
@@ -101,16 +101,16 @@ function checkPool(name: string, { min, max, start }: Parsed, sink: Sink): void 
     sink.add('out-of-range', ['pools', name, 'start'], { value: start, min: lowest, max: highest });
 }
 
-function checkPay(name: string, { pay, phases = [] }: Parsed, sink: Sink): void {
-  const known = phases.map((phase: Parsed | undefined, i: number) => phase?.name ?? String(i + 1));
+function checkPay(name: string, { pay, phases = [] }: ParsedAbility, sink: Sink): void {
+  const known = phases.map((phase, i) => phase?.name ?? String(i + 1));
   if (pay !== undefined && !known.includes(pay))
     sink.add('unknown-name', ['abilities', name, 'pay'], { value: pay, what: 'phase', known });
 }
 
 /** What goes a distance needs a time, and cannot be added to what there is. */
-function checkDistances(a: AbilityPlan, given: Parsed, { phases }: Plan, sink: Sink): void {
+function checkDistances(a: AbilityPlan, given: ParsedAbility, { phases }: Plan, sink: Sink): void {
   const path = ['abilities', a.name];
-  const check = (move: Parsed | undefined, lasts: number, at: Path) => {
+  const check = (move: ParsedScope['move'], lasts: number, at: Path) => {
     if (move?.distance === undefined) return;
     if (lasts === NEVER) sink.add('missing-key', at, { key: 'for', title: 'what goes a distance', doc: TIME_OF_WAY });
     const why =
@@ -122,7 +122,7 @@ function checkDistances(a: AbilityPlan, given: Parsed, { phases }: Plan, sink: S
     if (why) sink.add('pointless-key', [...at, 'distance'], { key: 'distance', why }, { on: 'key' });
   };
   check(given.move, a.lasts, [...path, 'move']);
-  (given.phases ?? []).forEach((phase: Parsed | undefined, i: number) => {
+  (given.phases ?? []).forEach((phase, i) => {
     const { lasts, time } = phases[a.firstPhase + i];
     check(phase?.move, time ? NEVER : lasts, [...path, 'phases', i, 'move']);
   });
@@ -142,7 +142,12 @@ function checkEnds(a: AbilityPlan, plan: Plan, sink: Sink): void {
   sink.add('never-ends', ['abilities', ability], { ability, why }, { on: 'key' });
 }
 
+/** The phases of a scope: only abilities have any. */
+function phasesOf(scope: ParsedScope | ParsedAbility): (ParsedScope | undefined)[] {
+  return ('phases' in scope && scope.phases) || [];
+}
+
 /** The parts of a map that could be read. */
-function entries(map: Parsed | undefined): [string, Parsed][] {
-  return Object.entries(map ?? {}).filter(([, value]) => value !== undefined);
+function entries<V>(map: Readonly<Record<string, V | undefined>> = {}): [string, V][] {
+  return Object.entries(map).flatMap(([name, value]) => (value === undefined ? [] : [[name, value]]));
 }

@@ -1,6 +1,6 @@
-import { type Node, partsOf, splitAnd } from '../moveset/formula.js';
+import { type Node, type ParsedFormula, partsOf, splitAnd } from '../moveset/formula.js';
 import type { Facts } from '../moveset/name-types.js';
-import { MOST, type ParsedFormula } from '../moveset/read.js';
+import { MOST } from '../moveset/read.js';
 import { toTicks } from '../moveset/time.js';
 import { type Code, enclose, js, pick } from '../record/code.js';
 import type { Frame, Operand, Run, Test } from '../record/frame.js';

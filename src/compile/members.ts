@@ -1,5 +1,6 @@
-import type { Names, Parsed } from '../moveset/read.js';
-import type { NameKind } from '../moveset/shape.js';
+import type { Names } from '../moveset/read.js';
+import type { ParsedAbility, ParsedMoveset } from '../moveset/schema.js';
+import { type NameKind, sound } from '../moveset/shape.js';
 
 /** Tables of stances, abilities and loadouts that are listed by their names or by tags of theirs. */
 export class Members {
@@ -9,7 +10,7 @@ export class Members {
   private readonly byTag = new Map<string, Map<string, number[]>>();
 
   constructor(
-    private readonly parsed: Parsed,
+    private readonly parsed: ParsedMoveset,
     private readonly names: Names,
     private readonly indexes: Readonly<Record<NameKind, ReadonlyMap<string, number>>>,
   ) {}
@@ -54,7 +55,7 @@ export class Members {
     const members = new Map<string, number[]>();
     const owners = (kind === 'stance' ? this.parsed.stances : this.parsed.abilities) ?? {};
     this.names[kind].forEach((name, i) => {
-      for (const tag of owners[name]?.tags ?? [])
+      for (const tag of sound(owners[name]?.tags))
         if (members.has(tag)) members.get(tag)?.push(i);
         else members.set(tag, [i]);
     });
@@ -63,16 +64,15 @@ export class Members {
   }
 
   /** Where an ability is there: in the loadouts that list it or a tag of it, or everywhere if none does. */
-  loadoutsOf(name: string, a: Parsed): Uint8Array | null {
+  loadoutsOf(name: string, a: ParsedAbility): Uint8Array | null {
     const { byMember } = this;
     if (byMember.size === 0) {
       this.names.loadout.forEach((loadout, i) => {
-        const listed: (string | undefined)[] = this.parsed.loadouts[loadout]?.abilities ?? [];
-        for (const member of listed)
-          if (member !== undefined) byMember.set(member, [...(byMember.get(member) ?? []), i]);
+        for (const member of sound(this.parsed.loadouts?.[loadout]?.abilities))
+          byMember.set(member, [...(byMember.get(member) ?? []), i]);
       });
     }
-    const loadouts = [name, ...(a.tags ?? [])].flatMap((member: string) => byMember.get(member) ?? []);
+    const loadouts = [name, ...sound(a.tags)].flatMap((member) => byMember.get(member) ?? []);
     if (loadouts.length === 0) return null;
     const there = new Uint8Array(this.names.loadout.length);
     for (const i of loadouts) there[i] = 1;

@@ -1,5 +1,6 @@
-import { type Node, partsOf } from '../moveset/formula.js';
-import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
+import { type Node, type ParsedFormula, partsOf } from '../moveset/formula.js';
+import type { Names } from '../moveset/read.js';
+import type { ParsedMoveset } from '../moveset/schema.js';
 import { call, conditionFunction } from '../record/code.js';
 import type { Test } from '../record/frame.js';
 import { codeOf, written } from '../record/written.js';
@@ -12,8 +13,8 @@ import { type FormulaCompiler, MOST_PARTS } from './formula.js';
 const MANY_PIECES = 40;
 
 /** What a named condition says; it may stand beside words for a player. */
-export function conditionOf({ conditions }: Parsed, name: string): ParsedFormula | undefined {
-  const said: ParsedFormula | { readonly when?: ParsedFormula } | undefined = conditions?.[name];
+export function conditionOf({ conditions }: ParsedMoveset, name: string): ParsedFormula | undefined {
+  const said = conditions?.[name];
   return said && !('source' in said) ? said.when : said;
 }
 
@@ -28,7 +29,7 @@ export class NamedConditions {
   private readonly tooLarge: ReadonlySet<string>;
 
   constructor(
-    private readonly parsed: Parsed,
+    private readonly parsed: ParsedMoveset,
     names: Names,
     private readonly formulas: FormulaCompiler,
     private readonly sink: Sink,

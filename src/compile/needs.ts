@@ -1,19 +1,20 @@
-import { EFFECTS } from '../moveset/effects/index.js';
+import { EFFECTS, type EffectFields } from '../moveset/effects/index.js';
 import type { Message } from '../moveset/messages.js';
-import type { Names, Parsed } from '../moveset/read.js';
+import type { Names } from '../moveset/read.js';
+import type { ParsedAbility, ParsedMoveset, ParsedScope, ParsedStart } from '../moveset/schema.js';
 import type { Needs } from '../record/layout.js';
 import type { AbilityStart } from './triggers.js';
 
 /** What a moveset needs places in the record for. */
 export function countNeeds(
-  parsed: Parsed,
+  parsed: ParsedMoveset,
   names: Names,
   starts: readonly AbilityStart[],
   messages: readonly Message[],
 ): Needs {
-  const abilities = names.ability.map((name): Parsed => parsed.abilities?.[name] ?? {});
-  const laneOf = (a: Parsed) => Math.max(0, names.lane.indexOf(a.lane));
-  const byLane = names.lane.map((): Parsed[] => []);
+  const abilities = names.ability.map((name): ParsedAbility => parsed.abilities?.[name] ?? {});
+  const laneOf = (a: ParsedAbility) => Math.max(0, names.lane.indexOf(a.lane ?? ''));
+  const byLane = names.lane.map((): ParsedAbility[] => []);
   for (const a of abilities) byLane[laneOf(a)]?.push(a);
   const startsOf = names.ability.map((): AbilityStart[] => []);
   for (const start of starts) startsOf[start.ability].push(start);
@@ -37,12 +38,12 @@ export function countNeeds(
         name,
         charges: a.charges !== undefined,
         grace: graceOf(a, parsed) > 0,
-        restart: Object.values(a.upkeep ?? {}).some((upkeep: any) => upkeep?.restart > 0),
+        restart: Object.values(a.upkeep ?? {}).some((upkeep) => (upkeepOf(upkeep).restart ?? 0) > 0),
         toggle: startsOf[i].some(({ kind }) => kind.key === 'toggle'),
         strikes: scopesOf(a).some((scope) => scope?.strike !== undefined),
-        power: (a.phases ?? []).some((phase: Parsed | undefined) => phase?.charge),
-        powerTime: (a.phases ?? []).some((phase: Parsed | undefined) => typeof phase?.charge?.over === 'object'),
-        waits: names.event.includes(a.cooldown?.from),
+        power: (a.phases ?? []).some((phase) => phase?.charge),
+        powerTime: (a.phases ?? []).some((phase) => typeof phase?.charge?.over === 'object'),
+        waits: names.event.includes(cooldownOf(a)?.from ?? ''),
         hears: messages.filter(({ name, size }) => size > 0 && startsOf[i].some(({ start }) => start.event === name)),
       };
     }),
@@ -57,23 +58,23 @@ export function countNeeds(
 }
 
 /** An ability and its phases. */
-function scopesOf(a: Parsed): (Parsed | undefined)[] {
+function scopesOf(a: ParsedAbility): (ParsedScope | undefined)[] {
   return [a, ...(a.phases ?? [])];
 }
 
 /** All that has effects. */
-function allScopes(parsed: Parsed): (Parsed | undefined)[] {
+function allScopes(parsed: ParsedMoveset): (ParsedScope | undefined)[] {
   return [
-    ...Object.values((parsed.stances ?? {}) as Parsed),
-    ...Object.values((parsed.loadouts ?? {}) as Parsed),
-    ...(Object.values(parsed.abilities ?? {}) as Parsed[]).flatMap((a) => scopesOf(a ?? {})),
+    ...Object.values(parsed.stances ?? {}),
+    ...Object.values(parsed.loadouts ?? {}),
+    ...Object.values(parsed.abilities ?? {}).flatMap((a) => scopesOf(a ?? {})),
   ];
 }
 
 /** Whether a moveset strikes, is struck, or meets the bodies of others. */
-export function fights(parsed: Parsed): boolean {
+export function fights(parsed: ParsedMoveset): boolean {
   const scopes = allScopes(parsed);
-  const keys = ['strike', 'touch', 'guard', 'immune', 'armour', 'meets', 'bounce', 'summon', 'leave'];
+  const keys = ['strike', 'touch', 'guard', 'immune', 'armour', 'meets', 'bounce', 'summon', 'leave'] as const;
   return (
     parsed.hurt !== undefined ||
     parsed.summons !== undefined ||
@@ -86,17 +87,18 @@ export function fights(parsed: Parsed): boolean {
 export const BASE = 'base';
 
 /** How long a clip lasts, as the moveset says it. */
-export function clipTicks({ clips }: Parsed, clip: string): number | undefined {
-  const said: number | { for?: number } | undefined = clips?.[clip];
+export function clipTicks({ clips }: ParsedMoveset, clip: string): number | undefined {
+  const said = clips?.[clip];
   return typeof said === 'object' ? said.for : said;
 }
 
 /** Layers of clips, the first one included, in the order in which scopes name them. */
-export function layersOf(parsed: Parsed): string[] {
-  const abilities: (Parsed | undefined)[] = Object.values(parsed.abilities ?? {});
-  const scopes: (Parsed | undefined)[] = [
-    ...(Object.values(parsed.stances ?? {}) as Parsed[]),
-    ...(Object.values(parsed.loadouts ?? {}) as Parsed[]),
+export function layersOf(parsed: ParsedMoveset): string[] {
+  const abilities = Object.values(parsed.abilities ?? {});
+  // Clips of phases come after those of all abilities.
+  const scopes: (ParsedScope | undefined)[] = [
+    ...Object.values(parsed.stances ?? {}),
+    ...Object.values(parsed.loadouts ?? {}),
     ...abilities,
     ...abilities.flatMap((a) => a?.phases ?? []),
   ];
@@ -105,34 +107,47 @@ export function layersOf(parsed: Parsed): string[] {
 }
 
 /** How many numbers the effects of a scope own. */
-export function countOwned(scope: Parsed | undefined): number {
-  return EFFECTS.reduce((sum, { key, owns }) => sum + (scope?.[key] === undefined ? 0 : owns(scope[key])), 0);
+export function countOwned(scope: ParsedScope | undefined): number {
+  return EFFECTS.reduce((sum, { key, owns }) => {
+    const value = scope?.[key as keyof EffectFields];
+    return sum + (value === undefined ? 0 : owns(value));
+  }, 0);
 }
 
-function mostOwned(scopes: readonly (Parsed | undefined)[]): number {
+function mostOwned(scopes: readonly (ParsedScope | undefined)[]): number {
   return scopes.reduce((most, scope) => Math.max(most, countOwned(scope)), 0);
 }
 
 /** How long an ability may start after its `from` and `when` last held, in ticks: its own, else its inputs'. */
-export function graceOf(a: Parsed, parsed: Parsed): number {
-  const starts: (Parsed | undefined)[] = [a.start].flat();
+export function graceOf(a: ParsedAbility, parsed: ParsedMoveset): number {
+  const starts = [a.start].flat();
   return a.grace ?? Math.max(0, ...starts.map((start) => parsed.inputs?.[inputOf(start) ?? '']?.grace ?? 0));
 }
 
 /** The input whose moment a start waits for last. */
-function inputOf(start: Parsed | undefined): string | undefined {
+function inputOf(start: ParsedStart | undefined): string | undefined {
   const { press, hold, toggle, release, tap, double, sequence } = start ?? {};
   return press ?? hold ?? toggle ?? release ?? tap ?? double ?? sequence?.at(-1);
 }
 
 /** One for each group and for each ability that shares its cooldown with none. */
-export function cooldownNames(parsed: Parsed, names: Names): string[] {
+export function cooldownNames(parsed: ParsedMoveset, names: Names): string[] {
   const all = names.ability.flatMap((name) => cooldownName(name, parsed.abilities?.[name]) ?? []);
   return [...new Set(all)];
 }
 
-export function cooldownName(ability: string, a: Parsed | undefined): string | undefined {
-  const { cooldown } = a ?? {};
-  if (cooldown === undefined) return undefined;
-  return cooldown.group === undefined ? `of ${ability}` : `group ${cooldown.group}`;
+/** An upkeep, also where only its rate is written. */
+export function upkeepOf(upkeep: NonNullable<ParsedAbility['upkeep']>[string]) {
+  return upkeep && 'source' in upkeep ? { rate: upkeep } : (upkeep ?? {});
+}
+
+/** A cooldown, also where only its time is written. */
+export function cooldownOf({ cooldown }: ParsedAbility) {
+  return typeof cooldown === 'object' && !('source' in cooldown) ? cooldown : { for: cooldown };
+}
+
+export function cooldownName(ability: string, a: ParsedAbility | undefined): string | undefined {
+  if (a?.cooldown === undefined) return undefined;
+  const { group } = cooldownOf(a);
+  return group === undefined ? `of ${ability}` : `group ${group}`;
 }

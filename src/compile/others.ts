@@ -1,6 +1,7 @@
 import { compileDirections } from '../moveset/directions/direction.js';
 import type { ValuePlace } from '../moveset/directions/point.js';
-import type { Parsed } from '../moveset/read.js';
+import type { ParsedTarget } from '../moveset/schema.js';
+import { sound } from '../moveset/shape.js';
 import { type Insight, NO_FOE, SIGHT, type TargetPlan, W_AT, W_FROM, W_PUSH } from '../record/combat.js';
 import { cosine } from '../world/cosine.js';
 import type { Compiling } from './compiling.js';
@@ -15,14 +16,14 @@ export class OthersCompiler {
 
   constructor(private readonly c: Compiling) {}
 
-  compileTarget(given: Parsed, name: string, i: number): TargetPlan {
+  compileTarget(given: ParsedTarget, name: string, i: number): TargetPlan {
     const { among = 'foes', tagged, reach, along, arc = 90, when, least } = given;
     this.c.formulas.others = OTHER_FACTS;
     const target: TargetPlan = {
       name,
       sight: 2 + i,
       among,
-      tagged: tagged?.filter((tag: string | undefined) => tag !== undefined) ?? null,
+      tagged: tagged ? sound(tagged) : null,
       reach: this.c.effects.amount(reach, NO_FOE),
       aim: along
         ? this.c.making.make('compileDirections', [along, {}], this.c.effects, (tools) =>

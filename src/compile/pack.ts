@@ -1,4 +1,5 @@
-import { isPlain, type Names, type Parsed, type ParsedFormula } from '../moveset/read.js';
+import type { ParsedFormula } from '../moveset/formula.js';
+import { isPlain, type Names } from '../moveset/read.js';
 import { wantPlan } from '../report/arguments.js';
 import { wordPath } from '../report/wording.js';
 import type { Plan } from './plan.js';
@@ -9,7 +10,7 @@ export interface PackedMoveset {
   readonly loggia: 1;
   readonly packing: number;
   readonly names: Names;
-  readonly parsed: Parsed;
+  readonly parsed: Readonly<Record<string, unknown>>;
   readonly sum: number;
 }
 

@@ -1,7 +1,9 @@
 import type { Aim } from '../moveset/directions/direction.js';
 import type { Spot } from '../moveset/directions/point.js';
+import type { ParsedFormula } from '../moveset/formula.js';
 import type { Message } from '../moveset/messages.js';
-import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
+import type { Names } from '../moveset/read.js';
+import type { ParsedMoveset, ParsedStart } from '../moveset/schema.js';
 import type { Moment, MomentTest, Wants } from '../moveset/starts/start.js';
 import type { Facts, Moveset, NameTypes } from '../moveset/types.js';
 import type { Guarding, HurtPlan, Insight, Striking, Summoning, TargetPlan } from '../record/combat.js';
@@ -126,8 +128,8 @@ export interface TriggerPlan {
   /** The key that makes it what it is, and what it wants of devices besides. */
   readonly kind: string;
   readonly wants: Wants | null;
-  /** As the moveset says it. */
-  readonly start: Parsed;
+  /** @internal As the moveset says it. */
+  readonly start: ParsedStart;
   /** Equal for triggers that want the very same of an input. */
   readonly sign: string;
   /** Every ability can be requested by code, whether or not it says so. */
@@ -368,7 +370,7 @@ export interface Plan<N extends NameTypes = NameTypes> {
   /** @internal What it does. */
   readonly code: PlanCode;
   /** @internal What it was compiled from. */
-  readonly parsed: Parsed;
+  readonly parsed: ParsedMoveset;
   /** Inputs by name, with what they are bound to by default; `describe` has their `data`. */
   readonly inputs: NonNullable<Moveset['inputs']>;
   /** Ticks per second. */

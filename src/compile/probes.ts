@@ -1,7 +1,9 @@
 import { compileDirections } from '../moveset/directions/direction.js';
 import { compilePoint } from '../moveset/directions/point.js';
 import type { EffectTools } from '../moveset/effects/effect.js';
-import type { Names, Parsed } from '../moveset/read.js';
+import type { Names } from '../moveset/read.js';
+import type { ParsedMoveset, ParsedProbe } from '../moveset/schema.js';
+import { sound } from '../moveset/shape.js';
 import type { Making } from '../record/recipes.js';
 import type { Sink } from '../report/diagnostic.js';
 import { DEEPEST_CHAIN, measureChains } from './depth.js';
@@ -11,23 +13,22 @@ import type { ProbePlan } from './plan.js';
 /** A probe as it is asked in a tick. */
 export function compileProbe(
   name: string,
-  parsed: Parsed,
+  parsed: ParsedProbe,
   effects: EffectTools,
   formulas: FormulaCompiler,
   making: Making,
 ): ProbePlan {
-  const { ray = [], at = [0, 0], on, along, reach, flat, overlap, nearest, from, first, average } = parsed;
+  const { ray = [], at = [], on, along, reach, flat, overlap, nearest, from, first, average } = parsed;
   const box = parsed.box ?? overlap;
   const [x = 0, y = 0, z = 0] = ray;
   const length = Math.sqrt(x * x + y * y + z * z);
-  const [width, height, depth = width] = Array.isArray(box) ? box : [0, 0];
+  const [width = 0, height = 0, depth = width] = Array.isArray(box) ? box : [];
+  const [forward = 0, up = 0, side = 0] = at;
   return {
     name,
     kind: overlap ? 'overlap' : nearest ? 'nearest' : first ? 'first' : average ? 'average' : 'way',
     from: from ? making.make('compilePoint', [from], effects, (tools) => compilePoint(from, tools)) : null,
-    parts: (first ?? average ?? []).flatMap((part: string | undefined) =>
-      part === undefined ? [] : effects.probe(part).index,
-    ),
+    parts: sound(first ?? average).map((part) => effects.probe(part).index),
     ray: [x, y, z],
     aim: along
       ? making.make('compileDirections', [along, { flat }], effects, (tools) =>
@@ -35,24 +36,24 @@ export function compileProbe(
         )
       : null,
     reach: along && reach ? formulas.number(reach) : formulas.constant(nearest ?? (along ? 1 : length)),
-    at: [at[0], at[1], at[2] ?? 0],
-    on: on ?? null,
+    at: [forward, up, side],
+    on: on ? sound(on) : null,
     box: box === undefined ? null : [width / 2, height / 2, depth / 2],
     ownBox: box === 'body',
   };
 }
 
 /** A probe that is aimed or measured by another one must not be so by itself. */
-export function checkProbes(parsed: Parsed, names: Names, formulas: FormulaCompiler, sink: Sink): void {
+export function checkProbes(parsed: ParsedMoveset, names: Names, formulas: FormulaCompiler, sink: Sink): void {
   const known = new Set(names.probe);
   const others = new Map(
     names.probe.map((name) => {
-      const { along = [], reach, from, first = [], average = [] }: Parsed = parsed.probes[name] ?? {};
+      const { along = [], reach, from, first = [], average = [] }: ParsedProbe = parsed.probes?.[name] ?? {};
       const aimed = [...along, from, ...first, ...average].flatMap(
-        (source: string | undefined) => /(\w+)\)?$/.exec(source ?? '')?.[1] ?? [],
+        (source) => /(\w+)\)?$/.exec(source ?? '')?.[1] ?? [],
       );
       const read = reach?.node ? formulas.factsIn(reach.node).map((key) => key.split('.')[0]) : [];
-      return [name, [...aimed, ...read].filter((other: string) => known.has(other))] as const;
+      return [name, [...aimed, ...read].filter((other) => known.has(other))] as const;
     }),
   );
   for (const [name, { depth }] of measureChains(names.probe, others, () => 1)) {

@@ -1,6 +1,7 @@
 import type { Piece } from '../moveset/effects/effect.js';
-import { EFFECTS } from '../moveset/effects/index.js';
-import type { Parsed } from '../moveset/read.js';
+import { EFFECTS, type EffectFields } from '../moveset/effects/index.js';
+import type { ParsedBeat, ParsedScope } from '../moveset/schema.js';
+import { sound } from '../moveset/shape.js';
 import type { Striking } from '../record/combat.js';
 import type { Warping } from '../record/frame.js';
 import { NEVER } from '../record/slots.js';
@@ -26,7 +27,7 @@ export class ScopeCompiler {
   }
 
   /** A beat at a time, or at a place of the clip of its scope, which comes again in what lasts without end. */
-  private compileBeat(beat: Parsed, scope: Parsed, begins: readonly Action[], lasting: boolean): BeatPlan {
+  private compileBeat(beat: ParsedBeat, scope: ParsedScope, begins: readonly Action[], lasting: boolean): BeatPlan {
     const { at = 0, every = 0, place } = beat;
     if (place === undefined) return { at, every, layer: -1, clip: -1, begins };
     const layer = this.c.layers.findIndex((name) => clipOf(scope, name) !== undefined);
@@ -45,7 +46,7 @@ export class ScopeCompiler {
     return clipTicks(this.c.parsed, clip) ?? 0;
   }
 
-  compile(scope: Parsed, ownAt: number, ability = -1, lasts = NEVER): ScopePlan {
+  compile(scope: ParsedScope, ownAt: number, ability = -1, lasts = NEVER): ScopePlan {
     const [begins, eachs, folds, scales, ends]: Action[][] = [[], [], [], [], []];
     let warp: Warping | null = null;
     let summon = -1;
@@ -55,10 +56,10 @@ export class ScopeCompiler {
     let own = ownAt;
     this.lasting = lasts;
     for (const effect of EFFECTS) {
-      if (scope[effect.key] === undefined) continue;
-      const value = scope[effect.key];
+      const value = scope[effect.key as keyof EffectFields];
+      if (value === undefined) continue;
       const piece: Piece = this.c.making.make(`${effect.key}Effect.compile`, [value], this.c.effects, (tools) =>
-        effect.compile(value as never, tools),
+        effect.compile(value, tools),
       );
       if (piece.begin) begins.push({ run: piece.begin, own, key: effect.key });
       if (piece.each) eachs.push({ run: piece.each, own, key: effect.key });
@@ -69,12 +70,11 @@ export class ScopeCompiler {
       summon = piece.summon ?? summon;
       const striking = piece.strike ?? piece.touch;
       if (striking) strikes.push({ plan: striking, own });
-      const owns = effect.owns(scope[effect.key]);
+      const owns = effect.owns(value);
       if (owns > 0) owners.push(effect.key);
       own += owns;
     }
-    for (const beat of (scope.beats ?? []) as (Parsed | undefined)[]) {
-      if (!beat) continue;
+    for (const beat of sound(scope.beats)) {
       const actions = this.compile({ gain: beat.gain, emit: beat.emit, mark: beat.mark }, -1).begins;
       if (beat.moment === 'begin') begins.push(...actions);
       else if (beat.moment === 'end') ends.push(...actions);
@@ -93,7 +93,7 @@ export class ScopeCompiler {
       ownAt,
       owns: countOwned(scope),
       owners: owners.join(),
-      tags: (scope.tags ?? []).filter((tag: string | undefined) => tag !== undefined),
+      tags: sound(scope.tags),
       open: this.c.members.mask(scope.open, 'ability'),
       bars: this.c.members.mask(scope.bars, 'ability', ability),
       clips: this.c.layers.map((layer) => this.clipIndex(clipOf(scope, layer))),
@@ -109,7 +109,7 @@ export class ScopeCompiler {
 }
 
 /** The clip that a scope shows on a layer. */
-function clipOf({ clip }: Parsed, layer: string): string | undefined {
+function clipOf({ clip }: ParsedScope, layer: string): string | undefined {
   if (typeof clip === 'object') return clip[layer];
   return layer === BASE ? clip : undefined;
 }

@@ -1,4 +1,6 @@
-import type { Names, Parsed, ParsedFormula } from '../moveset/read.js';
+import type { ParsedFormula } from '../moveset/formula.js';
+import type { Names } from '../moveset/read.js';
+import type { ParsedAbility, ParsedMoveset, ParsedStart } from '../moveset/schema.js';
 import { STARTS } from '../moveset/starts/index.js';
 import type { StartKind, StartTools } from '../moveset/starts/start.js';
 import { parseTime } from '../moveset/time.js';
@@ -12,13 +14,13 @@ import type { TriggerPlan } from './plan.js';
 export interface AbilityStart {
   readonly ability: number;
   readonly kind: StartKind;
-  readonly start: Parsed;
+  readonly start: ParsedStart;
 }
 
 /** All ways to start, in the order of the abilities; each can also be requested by code. */
-export function collectStarts(abilities: readonly (Parsed | undefined)[]): AbilityStart[] {
+export function collectStarts(abilities: readonly (ParsedAbility | undefined)[]): AbilityStart[] {
   return abilities.flatMap((a, ability) => {
-    const starts = [a?.start].flat().filter((start): start is Parsed => start !== undefined);
+    const starts = [a?.start].flat().filter((start) => start !== undefined);
     if (!starts.some((start) => start.code !== undefined)) starts.push({ code: 'only' });
     return starts.flatMap((start) => {
       const kind = STARTS.find(({ key }) => start[key] !== undefined);
@@ -28,11 +30,11 @@ export function collectStarts(abilities: readonly (Parsed | undefined)[]): Abili
 }
 
 export interface TriggerTools {
-  readonly parsed: Parsed;
+  readonly parsed: ParsedMoveset;
   readonly names: Names;
   readonly layout: Layout;
   readonly rate: number;
-  indexOf(kind: keyof Names, name: string): number;
+  indexOf(kind: keyof Names, name: string | undefined): number;
   truth(ability: number, parsed: ParsedFormula | undefined): Test;
   readonly making: Making;
   /** By ability: 1 for those that it breaks. */
@@ -45,7 +47,7 @@ export function compileTriggers(starts: readonly AbilityStart[], tools: TriggerT
   const walking = Math.max(0, indexOf('stick', parsed.body?.stick));
   const buttonAt = (input: string) => layout.buttons + indexOf('button', input) * BUTTON;
   const triggers = starts.map(({ ability, kind, start }, i): TriggerPlan => {
-    const a: Parsed = parsed.abilities[names.ability[ability]] ?? {};
+    const a: ParsedAbility = parsed.abilities?.[names.ability[ability]] ?? {};
     const piece = making.make(
       `${kind.key}Start.compile`,
       [start],
@@ -84,7 +86,7 @@ export function compileTriggers(starts: readonly AbilityStart[], tools: TriggerT
       sign: JSON.stringify(start),
       byCode: kind.key === 'code',
       // An ability may end while requests are judged, too late for what comes before it in their order.
-      buffer: a.buffer ?? (piece.input && parsed.inputs?.[piece.input]?.buffer) ?? (piece.on === 'ending' ? 1 : 0),
+      buffer: a.buffer ?? parsed.inputs?.[piece.input ?? '']?.buffer ?? (piece.on === 'ending' ? 1 : 0),
       latch: piece.latch ?? false,
       unlatch: piece.unlatch ?? [],
       keepsFacing: piece.keepsFacing ?? false,

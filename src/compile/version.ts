@@ -1,4 +1,4 @@
-/** How this version packs; it changes whenever `Parsed` does. */
+/** How this version packs; it changes whenever `ParsedMoveset` does. */
 export const PACKING = 7;
 
 /** How this version writes modules; it changes whenever what they take from the library does. */

@@ -7,7 +7,7 @@ import { noteOrigin } from '../compile/origin.js';
 import type { Plan } from '../compile/plan.js';
 import { checkClashes, collectNames } from '../moveset/collect-names.js';
 import { placeFaults, writeOutLikes } from '../moveset/like.js';
-import { isPlain, type Names, type Parsed, read } from '../moveset/read.js';
+import { isPlain, type Names, read } from '../moveset/read.js';
 import { FORMAT, MOVESET, PART } from '../moveset/schema.js';
 import type { Moveset } from '../moveset/types.js';
 import { wantFunction } from '../report/arguments.js';
@@ -66,7 +66,7 @@ export function checkTuned(given: unknown, advise?: Advise, tuning?: Tuning): Co
     if (!sink.failed) sink.add('is-part', ['part'], {});
     return { diagnostics: placeFaults(sink.list, derived), omitted: sink.omitted, names };
   }
-  const parsed = read(MOVESET, source, [], names, rate, sink) as Parsed;
+  const parsed = read(MOVESET, source, [], names, rate, sink) ?? {};
   const { plan, facts } = compilePlan(parsed, names, rate, sink, interpreter(), undefined, tuning);
   noteOrigin(plan, { source: given });
   checkWhole(parsed, plan, faultyAbilities(sink.list), sink);

@@ -1,3 +1,4 @@
+import type { Path } from '../report/diagnostic.js';
 import type { TimeUnit } from './time.js';
 
 /** The syntax tree of a formula. Offsets are half-open, in the formula's text. */
@@ -8,6 +9,19 @@ export type Node =
   | { kind: 'call'; name: string; args: Node[]; from: number; to: number }
   | { kind: 'unary'; op: '-' | 'not'; of: Node; from: number; to: number }
   | { kind: 'binary'; op: BinaryOp; left: Node; right: Node; from: number; to: number };
+
+/** A formula with its place, parsed; typed and compiled later. Without functions it is plain data. */
+export interface ParsedFormula {
+  readonly source: string | number | boolean | ((...facts: never[]) => unknown);
+  /** What the text says, unless it is faulty. */
+  readonly node?: Node;
+  /** `40%` was written: a factor of 0.4. */
+  readonly percent: boolean;
+  /** What its number may be, where its place limits it; whatever it comes to is brought within. */
+  readonly min?: number;
+  readonly max?: number;
+  readonly path: Path;
+}
 
 /** The parts of a condition that `and` joins at its top. */
 export function splitAnd(node: Node): Node[] {

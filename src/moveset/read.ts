@@ -2,7 +2,7 @@ import { isPlain } from '../report/arguments.js';
 import type { Path, Sink } from '../report/diagnostic.js';
 import { FAULTS } from '../report/faults.js';
 import { describe, withArticle } from '../report/words.js';
-import { type Node, parseFormula, QUOTE_IT } from './formula.js';
+import { type Node, type ParsedFormula, parseFormula, QUOTE_IT } from './formula.js';
 import {
   type FieldsShape,
   type FormulaShape,
@@ -13,6 +13,7 @@ import {
   type NameShape,
   type Needed,
   name,
+  type Read,
   type Shape,
 } from './shape.js';
 import { LONGEST_SECONDS, parseTime } from './time.js';
@@ -22,28 +23,12 @@ export { isPlain } from '../report/arguments.js';
 /** The names a definition declares, by kind; for each, the keys in their order. */
 export type Names = Record<NameKind, readonly string[]>;
 
-/** A part of a moveset as {@link read} gives it: names known, times in ticks, formulas parsed. Without functions it is plain data. */
-export type Parsed = Record<string, any>;
-
-/** A formula with its place, parsed; typed and compiled later. Without functions it is plain data. */
-export interface ParsedFormula {
-  readonly source: string | number | boolean | ((...facts: never[]) => unknown);
-  /** What the text says, unless it is faulty. */
-  readonly node?: Node;
-  /** `40%` was written: a factor of 0.4. */
-  readonly percent: boolean;
-  /** What its number may be, where its place limits it; whatever it comes to is brought within. */
-  readonly min?: number;
-  readonly max?: number;
-  readonly path: Path;
-}
-
 /**
  * Checks `value` against `shape`, reports every fault to `sink`, and returns it normalised: times
  * as ticks, `orOne` lists as lists, formulas as {@link ParsedFormula}. What was faulty is undefined.
  */
-export function read(
-  shape: Shape,
+export function read<S extends Shape>(
+  shape: S,
   value: unknown,
   path: Path,
   names: Names,
@@ -51,10 +36,10 @@ export function read(
   sink: Sink,
   /** Names may be declared elsewhere. */
   open = false,
-): unknown {
+): Read<S> | undefined {
   const known = new Map(Object.entries(names).map(([kind, list]) => [kind as NameKind, new Set(list)]));
   const around: FieldsShape[] = [];
-  return readAny(shape, value, path);
+  return readAny(shape, value, path) as Read<S> | undefined;
 
   function readAny(shape: Shape, value: unknown, path: Path): unknown {
     switch (shape.kind) {

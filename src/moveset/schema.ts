@@ -1,7 +1,7 @@
 import { headings } from './directions/direction.js';
 import { point } from './directions/point.js';
 import { emitShape } from './effects/actions.js';
-import { EFFECTS } from './effects/index.js';
+import { EFFECTS, type EffectFields } from './effects/index.js';
 import { markShape } from './effects/mark.js';
 import { moveShape } from './effects/move.js';
 import { byTags, PLACED, STILL_VOLUMES } from './effects/strike.js';
@@ -25,6 +25,8 @@ import {
   name,
   number,
   optional,
+  type Read,
+  type ReadFields,
   required,
   type Shape,
   text,
@@ -51,25 +53,27 @@ const abilitiesOrAll = listOrOne({
 });
 
 /** Warnings that are meant to be so, each with the reason. */
-const allow: Field = optional(map('code', text()));
+const allow = optional(map('code', text()));
 
 /** What the host wants to know, see `Data`. */
-const hostData: Field = optional(data());
+const hostData = optional(data());
 
 /** What a player reads. */
-const says: Field = optional(text());
+const says = optional(text());
 
 /** Of a part that is like another one of its kind. */
-const likeFields = (kind: NameKind): Record<string, Field> => ({
+const likeFields = (kind: NameKind) => ({
   like: optional(name(kind)),
   without: optional(listOrOne(text())),
 });
 const ifLike = { unless: 'like', needs: { without: { key: 'like', doc: 'what it is otherwise like.' } } };
 
-const effectFields = (stance: boolean): Record<string, Field> =>
-  Object.fromEntries(EFFECTS.filter((e) => e.inStances || !stance).map((e) => [e.key, optional(e.shape)]));
+const effectFields = (stance: boolean) =>
+  Object.fromEntries(
+    EFFECTS.filter((e) => e.inStances || !stance).map((e) => [e.key, optional(e.shape)]),
+  ) as unknown as EffectFields;
 
-const legality: Record<string, Field> = {
+const legality = {
   open: optional(abilities),
   bars: optional(abilitiesOrAll),
 };
@@ -138,7 +142,7 @@ const where = { from: optional(point), at: optional(vector), on: optional(listOr
 const cast = { box: optional(boxOrBody), ...where };
 const several = { min: 2, max: 16 };
 
-const probe = kinds('a probe', [
+const PROBES = [
   { key: 'ray', fields: { ray: optional(vector), ...cast } },
   {
     key: 'along',
@@ -153,7 +157,8 @@ const probe = kinds('a probe', [
   { key: 'nearest', fields: { nearest: optional(number(0.001, 1000)), ...where } },
   { key: 'first', fields: { first: optional(list(name('probe'), several)) } },
   { key: 'average', fields: { average: optional(list(name('probe'), several)) } },
-]);
+] as const;
+const probe = kinds('a probe', PROBES);
 
 const target = fields(
   'a target',
@@ -175,7 +180,7 @@ const worded = fields('a condition', {
   says: required(text(), 'what a player reads where it does not hold.'),
 });
 
-const clip: Field = optional(either({ plain: text(), fields: map('new', text(), 1) }));
+const clip = optional(either({ plain: text(), fields: map('new', text(), 1) }));
 
 const event = fields('an event', {
   values: optional(
@@ -199,7 +204,7 @@ const beat = fields(
   ['at', 'every', 'place', 'moment'],
   { elsewhere: { on: 'At its beginning or end is "moment", as in moment: begin.' } },
 );
-const beats: Field = optional(list(beat, { max: 64 }));
+const beats = optional(list(beat, { max: 64 }));
 
 const stanceFields = {
   ...likeFields('stance'),
@@ -227,7 +232,7 @@ const inMove = 'Put it in "move", as in move: { up: 9 }.';
 const moveFields = moveShape.fields;
 const inAbility = 'It belongs to the ability, beside "phases".';
 
-const phaseFields: Record<string, Field> = {
+const phaseFields = {
   name: optional(newName),
   for: optional(timeOrFormula()),
   until: optional(conditions),
@@ -251,7 +256,7 @@ const loadout = fields('a loadout', {
   ...effectFields(true),
 });
 
-const abilityFields: Record<string, Field> = {
+const abilityFields = {
   ...likeFields('ability'),
   lane: optional(name('lane')),
   start: required(either({ list: list(start, { min: 1 }), fields: start }), 'how it is requested.'),
@@ -368,6 +373,22 @@ const movesetFields = {
   allow,
 };
 
+/*
+ * Parts of a moveset as `read` gives them: what is not there, or was faulty, is undefined.
+ */
+export type ParsedPool = Read<typeof pool>;
+export type ParsedProbe = Read<typeof probe>;
+export type ParsedTarget = Read<typeof target>;
+export type ParsedHurt = Read<typeof hurt>;
+export type ParsedBeat = Read<typeof beat>;
+export type ParsedStart = Read<typeof start>;
+export type ParsedPhase = Read<typeof phase>;
+export type ParsedAbility = Read<typeof ability>;
+export type ParsedLoadout = Read<typeof loadout>;
+export type ParsedMoveset = ReadFields<typeof movesetFields>;
+/** What a stance, a loadout, an ability or a phase has, or a beat does. */
+export type ParsedScope = ReadFields<EffectFields & typeof legality & { clip: typeof clip; beats: typeof beats }>;
+
 /** What may be like another one of its kind. */
 export const LIKE_SHAPES: Readonly<Record<string, Shape>> = { pools: pool, stances: stance, abilities: ability };
 
@@ -397,6 +418,6 @@ function mapShapes(all: Readonly<Record<string, Field>>): Record<string, Field> 
   return Object.fromEntries(Object.entries(all).map(([key, { shape }]) => [key, { shape }]));
 }
 
-function mapFields(all: Readonly<Record<string, Field>>, shape: () => Field['shape']): Record<string, Field> {
-  return Object.fromEntries(Object.entries(all).map(([key]) => [key, optional(shape())]));
+function mapFields<K extends string, S extends Shape>(all: Readonly<Record<K, Field>>, shape: () => S) {
+  return Object.fromEntries(Object.keys(all).map((key) => [key, optional(shape())])) as Record<K, Field<S>>;
 }

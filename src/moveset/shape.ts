@@ -1,3 +1,5 @@
+import type { ParsedFormula } from './formula.js';
+
 /**
  * What a piece of a definition may look like. One description serves the loader's checks, the
  * JSON Schema for editors and the list of fields in the docs (docs/decisions/own-shapes.md).
@@ -162,65 +164,110 @@ export interface EitherShape {
   fields?: FieldsShape | MapShape;
 }
 
-export interface Field {
-  shape: Shape;
+export interface Field<S extends Shape = Shape> {
+  shape: S;
   /** Of the fields of a moveset, only those that are required have theirs here; the others' are in docs.ts. */
   doc?: string;
   required?: boolean;
 }
+type Fields = Readonly<Record<string, Field>>;
 
-export const number = (min: number, max: number, whole = false): NumberShape => ({
-  kind: 'number',
-  min,
-  max,
-  whole,
-});
-export const formula = (
-  gives: FormulaShape['gives'],
-  more: Partial<Omit<FormulaShape, 'kind' | 'gives'>> = {},
-): FormulaShape => ({ kind: 'formula', gives, ...more });
-export const condition = (): FormulaShape => formula('truth');
-export const time = (min = 1): TimeShape => ({ kind: 'time', min });
-export const text = (pattern?: RegExp, expected?: string): TextShape => ({ kind: 'text', pattern, expected });
+/** What `read` makes of a value of a shape, and of one without faults: the compiler alone knows, and nothing of it is there when it runs. */
+export interface Gives<T, W = T> {
+  readonly asRead: T;
+  readonly asWhole: W;
+}
+/** A value of this shape, as `read` gives it: what was faulty is undefined, and so is what is not there. */
+export type Read<S> = S extends Gives<infer T, unknown> ? T : unknown;
+/** The same where nothing was faulty: all that is required is there. */
+export type Whole<S> = S extends Gives<unknown, infer W> ? W : unknown;
+/** The same of fields. */
+export type ReadFields<F> = { [K in keyof F]?: F[K] extends Field<infer S> ? Read<S> : unknown };
+/** The items of a list that were not faulty. */
+export function sound<T>(items: readonly (T | undefined)[] = []): T[] {
+  return items.filter((item) => item !== undefined);
+}
+
+type WholeFields<F> = {
+  [K in keyof F as F[K] extends { readonly required: true } ? K : never]: F[K] extends Field<infer S>
+    ? Whole<S>
+    : unknown;
+} & {
+  [K in keyof F as F[K] extends { readonly required: true } ? never : K]?: F[K] extends Field<infer S>
+    ? Whole<S>
+    : unknown;
+};
+type Formed<S extends Shape, T, W = T> = S & Gives<T, W>;
+
+function given<S extends Shape, T, W = T>(shape: S): Formed<S, T, W> {
+  return shape as Formed<S, T, W>;
+}
+
+export const number = (min: number, max: number, whole = false) =>
+  given<NumberShape, number>({ kind: 'number', min, max, whole });
+export const formula = (gives: FormulaShape['gives'], more: Partial<Omit<FormulaShape, 'kind' | 'gives'>> = {}) =>
+  given<FormulaShape, ParsedFormula>({ kind: 'formula', gives, ...more });
+export const condition = () => formula('truth');
+export const time = (min = 1) => given<TimeShape, number>({ kind: 'time', min });
+export const text = (pattern?: RegExp, expected?: string) =>
+  given<TextShape, string>({ kind: 'text', pattern, expected });
 /** A time, or a formula that gives one. */
-export const timeOrFormula = (min = 1): TimeShape => ({ kind: 'time', min, formula: true });
-export const truth = (): TruthShape => ({ kind: 'truth' });
-export const data = (): DataShape => ({ kind: 'data' });
-export const word = (...of: (string | number)[]): WordShape => ({ kind: 'word', of });
-export const name = (...of: NameKind[]): NameShape => ({ kind: 'name', of });
-export const list = (of: Shape, more: Partial<Omit<ListShape, 'kind' | 'of'>> = {}): ListShape => ({
-  kind: 'list',
-  of,
-  ...more,
-});
-export const listOrOne = (of: Shape): ListShape => list(of, { orOne: true });
-export const map = (keys: NameKind | 'new' | 'code', of: Shape, min?: number, max?: number): MapShape => ({
-  kind: 'map',
-  keys,
-  of,
-  min,
-  max,
-});
-export const fields = (
+export const timeOrFormula = (min = 1) =>
+  given<TimeShape, number | ParsedFormula>({ kind: 'time', min, formula: true });
+export const truth = () => given<TruthShape, boolean>({ kind: 'truth' });
+/** Plain data, which is read as JSON. */
+export const data = () => given<DataShape, string>({ kind: 'data' });
+export const word = <const W extends string | number>(...of: readonly W[]) => given<WordShape, W>({ kind: 'word', of });
+export const name = (...of: NameKind[]) => given<NameShape, string>({ kind: 'name', of });
+export const list = <S extends Shape>(of: S, more: Partial<Omit<ListShape, 'kind' | 'of'>> = {}) =>
+  given<ListShape, (Read<S> | undefined)[], Whole<S>[]>({ kind: 'list', of, ...more });
+export const listOrOne = <S extends Shape>(of: S) => list(of, { orOne: true });
+export const map = <S extends Shape>(keys: MapShape['keys'], of: S, min?: number, max?: number) =>
+  given<MapShape, Record<string, Read<S> | undefined>, Record<string, Whole<S>>>({ kind: 'map', keys, of, min, max });
+export const fields = <F extends Fields>(
   title: string,
-  all: Record<string, Field>,
+  all: F,
   oneOf?: readonly string[],
   more?: Pick<FieldsShape, 'together' | 'elsewhere' | 'needs' | 'unless' | 'some' | 'bare' | 'wayOf'>,
-): FieldsShape => ({ kind: 'fields', title, fields: all, oneOf, ...more });
+) =>
+  given<FieldsShape & { readonly fields: F }, ReadFields<F>, WholeFields<F>>({
+    kind: 'fields',
+    title,
+    fields: all,
+    oneOf,
+    ...more,
+  });
 
+type All<U> = (U extends unknown ? (one: U) => void : never) extends (all: infer A) => void ? A : never;
 /** A thing of one of several kinds, told apart by their keys; each has fields of its own. */
-export const kinds = (
+export const kinds = <const K extends { key: string; fields: Fields }, M extends Fields = Record<never, Field>>(
   title: string,
-  all: readonly { key: string; fields: Readonly<Record<string, Field>> }[],
-  more: Record<string, Field> = {},
+  all: readonly K[],
+  more?: M,
   rest?: Pick<FieldsShape, 'needs' | 'elsewhere' | 'bare' | 'wayOf'>,
-): FieldsShape =>
+) =>
   fields(
     title,
-    { ...Object.assign({}, ...all.map((kind) => kind.fields)), ...more },
+    { ...Object.assign({}, ...all.map((kind) => kind.fields)), ...more } as All<K['fields']> & M,
     all.map((kind) => kind.key),
     { ...rest, together: Object.fromEntries(all.map((kind) => [kind.key, Object.keys(kind.fields)])) },
   );
-export const either = (forms: Omit<EitherShape, 'kind'>): EitherShape => ({ kind: 'either', ...forms });
-export const optional = (shape: Shape, doc?: string): Field => (doc === undefined ? { shape } : { shape, doc });
-export const required = (shape: Shape, doc: string): Field => ({ shape, doc, required: true });
+/** Told apart by what they are: see {@link EitherShape}. */
+export const either = <
+  P extends Shape = never,
+  L extends ListShape = never,
+  F extends FieldsShape | MapShape = never,
+>(forms: {
+  plain?: P;
+  list?: L;
+  fields?: F;
+}) => given<EitherShape, Each<P | L | F>, EachWhole<P | L | F>>({ kind: 'either', ...forms });
+type Each<S> = S extends unknown ? Read<S> : never;
+type EachWhole<S> = S extends unknown ? Whole<S> : never;
+export const optional = <S extends Shape>(shape: S, doc?: string): Field<S> =>
+  doc === undefined ? { shape } : { shape, doc };
+export const required = <S extends Shape>(shape: S, doc: string): Field<S> & { readonly required: true } => ({
+  shape,
+  doc,
+  required: true,
+});

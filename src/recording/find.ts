@@ -1,6 +1,6 @@
 import type { Plan } from '../compile/plan.js';
 import type { Condition } from '../compile/readings.js';
-import { type ParsedFormula, read } from '../moveset/read.js';
+import { read } from '../moveset/read.js';
 import { condition } from '../moveset/shape.js';
 import { want, wantOptions, wantText } from '../report/arguments.js';
 import { Sink } from '../report/diagnostic.js';
@@ -93,7 +93,7 @@ function lookFor(plan: Plan, asked: Sought): ((one: SeenMember) => boolean) | un
 /** A formula as conditions, or what is wrong with it. */
 export function compileCondition(plan: Plan, text: string): Condition[] | string {
   const sink = new Sink();
-  const parsed = read(condition(), text, [], plan.names, plan.rate, sink) as ParsedFormula | undefined;
+  const parsed = read(condition(), text, [], plan.names, plan.rate, sink);
   const conditions = parsed ? plan.conditions(parsed, sink) : [];
   return sink.failed ? sink.list.map(wordDiagnostic).join(' ') : conditions;
 }

@@ -2,7 +2,6 @@ import { indexOf } from '../character/names.js';
 import { originOf, type TextPlace } from '../compile/origin.js';
 import type { Plan } from '../compile/plan.js';
 import type { Reading } from '../compile/readings.js';
-import type { Parsed } from '../moveset/read.js';
 import type { Path } from '../report/diagnostic.js';
 import { mainReason, type Reason, wordReason, wordRefusal } from '../report/reasons.js';
 import { wordPath } from '../report/wording.js';
@@ -194,5 +193,8 @@ function formulaAt(plan: Plan, path: Path): string {
 
 function valueAt(plan: Plan, path: Path): unknown {
   if (originOf(plan).source === undefined) return undefined;
-  return path.reduce<unknown>((value, key) => (value as Parsed | undefined)?.[key], plan.parsed);
+  return path.reduce<unknown>(
+    (value, key) => (value as Record<string | number, unknown> | undefined)?.[key],
+    plan.parsed,
+  );
 }

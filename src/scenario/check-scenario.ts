@@ -1,11 +1,11 @@
 import type { Plan } from '../compile/plan.js';
-import type { Parsed } from '../moveset/read.js';
 import type { Path, Sink } from '../report/diagnostic.js';
 import { readValues } from '../tick/presses/values.js';
 import type { SolidWorld } from '../world/solid-world.js';
 import { canTurn } from './make-world.js';
 import { type Players, planOf } from './players.js';
 import { eventsOf } from './script.js';
+import type { Scenario } from './shape.js';
 
 /** How many presses and the like one scenario may script. */
 const MOST_ACTIONS = 100_000;
@@ -13,31 +13,29 @@ const MOST_ACTIONS = 100_000;
 /** Letters of the world that mean nothing, and surface tags that no probe asks for. */
 export function checkWorld(
   players: Players,
-  { world, start, others = {} }: Parsed,
+  { world, start, others = {} }: Scenario,
   tiles: SolidWorld,
   sink: Sink,
 ): void {
   const meant = new Set(['@', '#', '-', '.', ' ', typeof start?.at === 'string' ? start.at : '@']);
-  for (const other of Object.values(others as Record<string, Parsed>))
-    if (typeof other?.at === 'string') meant.add(other.at);
+  for (const other of Object.values(others)) if (typeof other.at === 'string') meant.add(other.at);
   const plans = [players.plan, ...players.others.values()];
   const namesOf = (kind: 'surface' | 'place') => [...new Set(plans.flatMap((plan) => plan.names[kind]))];
-  for (const place of Object.values((world.places ?? {}) as Record<string, unknown>))
-    if (typeof place === 'string') meant.add(place);
-  for (const { letter } of Object.values((world.legend ?? {}) as Record<string, Parsed>)) meant.add(letter);
+  for (const place of Object.values(world.places ?? {})) if (typeof place === 'string') meant.add(place);
+  for (const { letter } of Object.values(world.legend ?? {})) meant.add(letter);
   const asked = namesOf('surface');
-  for (const [name, tile] of Object.entries((world.legend ?? {}) as Record<string, Parsed>))
-    (tile.tags as string[] | undefined)?.forEach((tag, i) => {
+  for (const [name, tile] of Object.entries(world.legend ?? {}))
+    tile.tags?.forEach((tag, i) => {
       const path = ['world', 'legend', name, 'tags', i];
       if (!asked.includes(tag)) sink.add('unknown-surface', path, { tag, known: asked }, { severity: 'warning' });
     });
-  (world.blocks as Parsed[] | undefined)?.forEach((block, i) => {
-    (block.path?.points as Parsed[] | undefined)?.forEach(({ turn }, k) => {
+  world.blocks?.forEach((block, i) => {
+    block.path?.points.forEach(({ turn }, k) => {
       const path = ['world', 'blocks', i, 'path', 'points', k, 'turn'];
       const why = 'only a box by "at" and "size", without a "turn" of its own, turns on its way';
       if (turn && !canTurn(block)) sink.add('pointless-key', path, { key: 'turn', why });
     });
-    (block.tags as string[] | undefined)?.forEach((tag, k) => {
+    block.tags?.forEach((tag, k) => {
       const path = ['world', 'blocks', i, 'tags', k];
       if (!asked.includes(tag)) sink.add('unknown-surface', path, { tag, known: asked }, { severity: 'warning' });
     });
@@ -51,7 +49,7 @@ export function checkWorld(
         { on: 'key' },
       );
   const strange = new Set<string>();
-  (world.rows as string[] | undefined)?.forEach((row, i) => {
+  world.rows?.forEach((row, i) => {
     for (const letter of row) {
       if (meant.has(letter) || strange.has(letter) || !tiles.find(letter)) continue;
       strange.add(letter);
@@ -60,12 +58,18 @@ export function checkWorld(
   });
 }
 
+/** Keys that belong to another one. */
+const OWNED = [
+  ['for', 'hold'],
+  ['every', 'mash'],
+  ['times', 'mash'],
+] as const;
+
 /** Inputs that do nothing: after the end, pressed while held, or with a key that belongs to another one. */
-export function checkScript(players: Players, { inputs = [], run }: Parsed, sink: Sink): void {
-  const rows = inputs as Parsed[];
+export function checkScript(players: Players, { inputs = [], run }: Scenario, sink: Sink): void {
   let actions = 0;
   const presses: { tick: number; down: boolean; input: string; of: string; path: Path }[] = [];
-  rows.forEach((row, i) => {
+  inputs.forEach((row, i) => {
     const path = ['inputs', i];
     if (row.at >= run)
       sink.add('out-of-range', [...path, 'at'], {
@@ -73,8 +77,7 @@ export function checkScript(players: Players, { inputs = [], run }: Parsed, sink
         min: '0f',
         max: `${run - 1}f, the last tick of the run`,
       });
-    const own: Record<string, string> = { for: 'hold', every: 'mash', times: 'mash' };
-    for (const [key, owner] of Object.entries(own))
+    for (const [key, owner] of OWNED)
       if (row[key] !== undefined && row[owner] === undefined)
         sink.add('pointless-key', [...path, key], { key, why: `it belongs to "${owner}"` });
     actions += row.mash ? (row.times ?? 5) : 1;

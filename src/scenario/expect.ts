@@ -2,13 +2,13 @@ import { type Arena, type ArenaEvent, wordMeeting } from '../arena/index.js';
 import type { Character } from '../character/character.js';
 import type { Plan } from '../compile/plan.js';
 import type { Condition, Reading } from '../compile/readings.js';
-import type { Parsed, ParsedFormula } from '../moveset/read.js';
 import { parseTime } from '../moveset/time.js';
 import type { Path, Sink } from '../report/diagnostic.js';
 import type { LoggiaEvent } from '../report/events.js';
 import { wordEvent } from '../report/story.js';
 import { count } from '../report/words.js';
 import { findMember, isNamed } from './players.js';
+import type { Expectation } from './shape.js';
 import { Sightings } from './sightings.js';
 
 /** An expectation that was not met. */
@@ -44,14 +44,14 @@ export interface Expect {
 /** Keys whose expectation is a moment: without a time, it may come anywhere in the run. */
 const MOMENTS = ['started', 'refused', 'ended', 'event', 'landed', 'warped', 'takes', 'fell'] as const;
 
-/** Prepares an expectation of a run of so many ticks; its faults go to `sink`. */
-export function prepareExpect(plan: Plan, row: Parsed, index: number, run: number, sink: Sink): Expect {
+/** @internal Prepares an expectation of a run of so many ticks; its faults go to `sink`. */
+export function prepareExpect(plan: Plan, row: Expectation, index: number, run: number, sink: Sink): Expect {
   const path = ['expect', index];
   const checks = collectChecks(plan, row, path, sink);
   const { from, by } = findWindow(plan, row, run, path, sink);
   const whom = row.of === undefined ? '' : `${row.of}: `;
   const text = whom + checks.map((check) => check.text).join(', ');
-  const name: string = row.of ?? plan.name;
+  const name = row.of ?? plan.name;
   const sightings = new Sightings();
   let met = 0;
   let missed: { text: string; was: string; tick: number } | undefined;
@@ -94,7 +94,7 @@ export function prepareExpect(plan: Plan, row: Parsed, index: number, run: numbe
 }
 
 /** The ticks in which an expectation looks; what can test nothing is a fault. */
-function findWindow(plan: Plan, row: Parsed, run: number, path: Path, sink: Sink): { from: number; by: number } {
+function findWindow(plan: Plan, row: Expectation, run: number, path: Path, sink: Sink): { from: number; by: number } {
   const last = run - 1;
   const late = (tick: number, key: string) => {
     if (tick > last)
@@ -106,7 +106,7 @@ function findWindow(plan: Plan, row: Parsed, run: number, path: Path, sink: Sink
   };
   const { at, from, by, always, times } = row;
   if (at !== undefined) {
-    for (const key of ['from', 'by', 'always', 'times'])
+    for (const key of ['from', 'by', 'always', 'times'] as const)
       if (row[key] !== undefined)
         sink.add('pointless-key', [...path, key], { key, why: '"at" already says the one tick' });
     if (at === 'end') return { from: last, by: last };
@@ -131,15 +131,16 @@ function findWindow(plan: Plan, row: Parsed, run: number, path: Path, sink: Sink
   return anywhere ? { from: from ?? 0, by: by ?? last } : { from: last, by: last };
 }
 
-function collectChecks(plan: Plan, row: Parsed, path: Path, sink: Sink): Check[] {
+function collectChecks(plan: Plan, row: Expectation, path: Path, sink: Sink): Check[] {
   const checks: Check[] = [];
   const add = (check: Check) => checks.push(check);
   const lanes = (c: Character) =>
     plan.names.lane.flatMap((lane) => wordLane(c, lane) ?? []).join(', ') || 'nothing running';
-  if (row.stance)
+  const { stance, height } = row;
+  if (stance)
     add({
-      text: `stance ${row.stance.join(' or ')}`,
-      holds: (c) => row.stance.includes(c.readout.stance),
+      text: `stance ${stance.join(' or ')}`,
+      holds: (c) => stance.includes(c.readout.stance),
       was: (c) => `stance ${c.readout.stance}`,
     });
   for (const ability of row.running ?? [])
@@ -166,7 +167,7 @@ function collectChecks(plan: Plan, row: Parsed, path: Path, sink: Sink): Check[]
       near: (e) => Number(e.kind === 'phase' && e.phase === row.phase),
     });
   }
-  for (const formula of (row.that ?? []) as ParsedFormula[])
+  for (const formula of row.that ?? [])
     for (const condition of plan.conditions(formula, sink)) add(conditionCheck(condition));
   if (row.clip !== undefined) {
     if (!plan.clips.includes(row.clip))
@@ -190,15 +191,15 @@ function collectChecks(plan: Plan, row: Parsed, path: Path, sink: Sink): Check[]
       holds: (c) => c.readout.shape === row.shape,
       was: (c) => `shape ${c.readout.shape}`,
     });
-  if (row.height !== undefined)
+  if (height !== undefined)
     add({
-      text: `height ${row.height}`,
-      holds: (c) => Math.abs(c.readout.height - row.height) < 1e-9,
+      text: `height ${height}`,
+      holds: (c) => Math.abs(c.readout.height - height) < 1e-9,
       was: (c) => `height ${c.readout.height}`,
     });
   const { within = 0.01 } = row;
   if (row.place) add(placeCheck(row.place, within));
-  for (const [name, at] of Object.entries((row.point ?? {}) as Record<string, number[]>)) {
+  for (const [name, at] of Object.entries(row.point ?? {})) {
     const readings = ['x', 'y', 'z'].flatMap((axis) => plan.reading(`${name}.${axis}`) ?? []);
     const known = [...plan.names.mark, ...plan.names.aim, ...plan.names.probe];
     if (!known.includes(name))
@@ -212,7 +213,7 @@ function collectChecks(plan: Plan, row: Parsed, path: Path, sink: Sink): Check[]
   }
   if (!row.place && !row.point && !row.warped && row.within !== undefined)
     pointless(sink, path, 'within', 'it belongs to "place", "point" or "warped"');
-  for (const [ability, charge] of Object.entries((row.charge ?? {}) as Record<string, number>))
+  for (const [ability, charge] of Object.entries(row.charge ?? {}))
     add({
       text: `charge of ${ability} ${charge}`,
       holds: (c) => Math.abs(c.readout.charge(ability) - charge) < 1e-9,
@@ -222,12 +223,12 @@ function collectChecks(plan: Plan, row: Parsed, path: Path, sink: Sink): Check[]
   addMoments(row, path, sink, add);
   if (row.takes) add(takesCheck(row, plan.rate));
   else
-    for (const key of ['damage', 'stun', 'other'])
+    for (const key of ['damage', 'stun', 'other'] as const)
       if (row[key] !== undefined) pointless(sink, path, key, 'it belongs to "takes"');
   return checks;
 }
 
-function addMoments(row: Parsed, path: Path, sink: Sink, add: (check: Check) => void): void {
+function addMoments(row: Expectation, path: Path, sink: Sink, add: (check: Check) => void): void {
   const moment = (text: string, test: (e: LoggiaEvent) => boolean, near: (e: LoggiaEvent) => number) =>
     add({
       text,
@@ -297,7 +298,7 @@ function membersCheck(members: string[]): Check {
 }
 
 /** A blow that it takes, a touch, or a clash of its own strike. */
-function takesCheck({ takes, damage, stun, other, of }: Parsed, rate: number): Check {
+function takesCheck({ takes, damage, stun, other, of }: Expectation, rate: number): Check {
   const isIt = (event: ArenaEvent, name: string): boolean => {
     const [mine, theirs] = event.kind === 'clash' ? [event.by, event.to] : [event.to, event.by];
     if (!isNamed(mine, name) || (other !== undefined && !isNamed(theirs, other))) return false;
@@ -396,7 +397,10 @@ function isOf(event: LoggiaEvent, ability: string, kind?: LoggiaEvent['kind']): 
   return known && event.ability === ability ? (event.kind === kind ? 2 : 1) : 0;
 }
 
-function sameReasons(event: Extract<LoggiaEvent, { kind: 'refused' }>, because: string[] | undefined): boolean {
+function sameReasons(
+  event: Extract<LoggiaEvent, { kind: 'refused' }>,
+  because: readonly string[] | undefined,
+): boolean {
   if (!because) return true;
   const codes = new Set(event.reasons.map((reason) => reason.code as string));
   return codes.size === new Set(because).size && because.every((code) => codes.has(code));

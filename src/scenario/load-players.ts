@@ -1,12 +1,12 @@
 import { dirname, isAbsolute, join } from 'node:path';
-import { OPPONENT } from '../arena/opponent.js';
+import { OPPONENT, type ParsedOpponent } from '../arena/opponent.js';
 import type { Plan } from '../compile/plan.js';
 import type { Loaded, PlacedDiagnostic } from '../format/index.js';
 import { place } from '../format/parse.js';
 import { readText } from '../format/read-text.js';
 import { findRoot, isInFolder } from '../format/root.js';
 import { YamlFile } from '../format/yaml-file.js';
-import { isPlain, type Parsed, read } from '../moveset/read.js';
+import { isPlain, read } from '../moveset/read.js';
 import type { Path, Sink } from '../report/diagnostic.js';
 import { type Players, planOf } from './players.js';
 import { entries } from './players-of.js';
@@ -38,7 +38,7 @@ export class PlayerFiles {
   async load(plan: Plan, data: Data, sink: Sink): Promise<Players> {
     const others = new Map<string, Plan>();
     const summons: Record<string, Plan> = {};
-    const plays = new Map<string, Parsed>();
+    const plays = new Map<string, ParsedOpponent>();
     for (const [name, other] of entries(data.others)) {
       const file = isPlain(other) ? other.moveset : undefined;
       const found = file === undefined ? plan : await this.moveset(file, ['others', name, 'moveset'], sink);
@@ -94,12 +94,12 @@ export class PlayerFiles {
   }
 
   /** An opponent that is written in the scenario, or in a file of its own. */
-  private opponent(given: unknown, plan: Plan, path: Path, sink: Sink): Parsed | undefined {
-    if (typeof given !== 'string') return read(OPPONENT, given, [...path], plan.names, plan.rate, sink) as Parsed;
+  private opponent(given: unknown, plan: Plan, path: Path, sink: Sink): ParsedOpponent | undefined {
+    if (typeof given !== 'string') return read(OPPONENT, given, [...path], plan.names, plan.rate, sink);
     const source = this.yaml(given, 'begin with "loggia: 1" and "acts"', path, sink);
     if (source === undefined) return undefined;
     const own = new (sink.constructor as new () => Sink)();
-    const parsed = read(OPPONENT, source.data, [], plan.names, plan.rate, own) as Parsed;
+    const parsed = read(OPPONENT, source.data, [], plan.names, plan.rate, own);
     source.add(own.list);
     this.diagnostics.push(...place(source).filter((d) => d.severity === 'error'));
     return own.failed ? undefined : parsed;

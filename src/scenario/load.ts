@@ -5,7 +5,7 @@ import { place } from '../format/parse.js';
 import { readText } from '../format/read-text.js';
 import { findRoot, isInFolder, realPath } from '../format/root.js';
 import { YamlFile } from '../format/yaml-file.js';
-import { isPlain, noNames, type Parsed, read } from '../moveset/read.js';
+import { isPlain, noNames, read } from '../moveset/read.js';
 import type { Recording } from '../recording/index.js';
 import { wantOptions, wantPlan, wantText } from '../report/arguments.js';
 import { Sink } from '../report/diagnostic.js';
@@ -13,7 +13,7 @@ import { PlayerFiles } from './load-players.js';
 import type { Players } from './players.js';
 import { readScenario } from './read-scenario.js';
 import { type Keep, type RunResult, runScenario } from './run.js';
-import { SCENARIO } from './shape.js';
+import { SCENARIO, type Scenario } from './shape.js';
 
 /** A scenario that was read and, unless there were faults, run. Plain data. */
 export interface ScenarioReport {
@@ -85,9 +85,10 @@ export interface ReadFile {
   /** Whatever there is to run, unless something is wrong with the files. */
   readonly ready?: {
     readonly players: Players;
-    readonly parsed: Parsed;
+    /** @internal */
+    readonly parsed: Scenario;
     /** The file as it is written. */
-    readonly data: Parsed;
+    readonly data: Readonly<Record<string, unknown>>;
     /** Every file that was read. */
     readonly files: readonly string[];
   };
@@ -152,10 +153,15 @@ export async function readScenarioFile(
       files: all,
     };
   };
-  if (sink.failed || files.diagnostics.length > 0) return only(finish(new Sink(), undefined));
+  if (!parsed || files.diagnostics.length > 0) return only(finish(new Sink(), undefined));
   return {
     report: { ...nothing, ...ran, diagnostics: [] },
-    ready: { players, parsed, data: known as Parsed, files: [...new Set([file, ...filesOf(found), ...files.files])] },
+    ready: {
+      players,
+      parsed,
+      data: known as Readonly<Record<string, unknown>>,
+      files: [...new Set([file, ...filesOf(found), ...files.files])],
+    },
     finish,
   };
 }
@@ -198,6 +204,6 @@ export function filesOf({ files = [], missing = [] }: Partial<Loaded> = {}): str
 }
 
 function linesOf(source: YamlFile): number[] {
-  const { expect } = source.data as Parsed;
+  const { expect } = source.data as { expect?: unknown };
   return Array.isArray(expect) ? expect.map((_, i) => source.position(source.rangeAt(['expect', i])[0]).line) : [];
 }

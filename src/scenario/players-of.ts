@@ -1,6 +1,6 @@
-import { OPPONENT } from '../arena/opponent.js';
+import { OPPONENT, type ParsedOpponent } from '../arena/opponent.js';
 import type { Plan } from '../compile/plan.js';
-import { isPlain, type Parsed, read } from '../moveset/read.js';
+import { isPlain, read } from '../moveset/read.js';
 import type { Path, Sink } from '../report/diagnostic.js';
 import { type Players, planOf } from './players.js';
 
@@ -24,7 +24,7 @@ export function playersOf(plan: Plan, data: Data, movesets: Readonly<Record<stri
     const found = find(file, ['summons', name]);
     if (found) summons[name] = found;
   }
-  const plays = new Map<string, Parsed>();
+  const plays = new Map<string, ParsedOpponent>();
   const players: Players = { plan, others, summons, plays, progress: new Map() };
   const note = (name: string, path: Path, member: unknown) => {
     if (isPlain(member) && member.progress !== undefined)
@@ -35,7 +35,7 @@ export function playersOf(plan: Plan, data: Data, movesets: Readonly<Record<stri
     const given = isPlain(member) ? member.plays : undefined;
     const own = planOf(players, name);
     if (!isPlain(given) || !own) return;
-    plays.set(name, read(OPPONENT, given, [...path, 'plays'], own.names, own.rate, sink) as Parsed);
+    plays.set(name, read(OPPONENT, given, [...path, 'plays'], own.names, own.rate, sink) ?? {});
   };
   note(plan.name, ['start'], data.start);
   for (const [name, other] of entries(data.others)) note(name, ['others', name], other);

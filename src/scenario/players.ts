@@ -1,18 +1,19 @@
 import { Arena, type Member, type Opponent } from '../arena/index.js';
-import { prepareOpponent } from '../arena/opponent.js';
+import { type ParsedOpponent, prepareOpponent } from '../arena/opponent.js';
 import { loadProgress } from '../character/progress.js';
 import type { Plan } from '../compile/plan.js';
-import type { Parsed } from '../moveset/read.js';
+import { type Read, sound } from '../moveset/shape.js';
 import type { Path, Sink } from '../report/diagnostic.js';
 import type { SolidWorld } from '../world/solid-world.js';
+import type { SCENARIO, Scenario } from './shape.js';
 
 /** Who takes part in a scenario: the character that it is about, the others by name, and who may be called. */
 export interface Players {
   readonly plan: Plan;
   readonly others: ReadonlyMap<string, Plan>;
   readonly summons: Readonly<Record<string, Plan>>;
-  /** What plays them, as it was read: by their names, that of the first one included. */
-  readonly plays: ReadonlyMap<string, Parsed>;
+  /** @internal What plays them, as it was read: by their names, that of the first one included. */
+  readonly plays: ReadonlyMap<string, ParsedOpponent>;
   /** What they have learnt and have when they begin, as it was saved: by their names. */
   readonly progress: ReadonlyMap<string, unknown>;
 }
@@ -39,19 +40,21 @@ export function findMember(arena: Arena, name: string): Member | undefined {
   return called.reduce<Member | undefined>((last, one) => (one.id > (last?.id ?? 0) ? one : last), undefined);
 }
 
+type Begins = NonNullable<Scenario['start']>;
+
 type Point = [number, number, number];
 
-/** An arena with everybody in it, as they begin. */
+/** @internal An arena with everybody in it, as they begin. */
 export function makeArena(
   players: Players,
-  { start = {}, others = {} }: Parsed,
+  { start = {}, others = {} }: Scenario,
   world: SolidWorld,
   places: ReadonlyMap<string, Point>,
   opponents: ReadonlyMap<string, Opponent>,
   sink: Sink,
 ): Arena {
   const arena = new Arena({ world, summons: players.summons });
-  const join = (name: string, plan: Plan, { facing, team, tags, velocity, pools = {} }: Parsed) => {
+  const join = (name: string, plan: Plan, { facing, team, tags, velocity, pools = {} }: Begins) => {
     const { character } = arena.add(name, plan, {
       at: places.get(name),
       facing: facing === 'left' ? -1 : 1,
@@ -64,7 +67,7 @@ export function makeArena(
     for (const why of progress === undefined ? [] : loadProgress(character, progress).problems)
       sink.add('lost-progress', [...path, 'progress'], { why }, { severity: 'warning' });
     if (velocity) character.door.velocity(velocity[0], velocity[1], velocity[2] ?? 0);
-    for (const [pool, value] of Object.entries(pools)) character.door.pool(pool, value as number);
+    for (const [pool, value] of Object.entries(pools)) character.door.pool(pool, value);
   };
   join(players.plan.name, players.plan, start);
   for (const [name, plan] of players.others) join(name, plan, others[name] ?? {});
@@ -79,14 +82,17 @@ export function makeOpponents(players: Players, sink: Sink): Map<string, Opponen
   return made;
 }
 
-/** Names that cannot be: two of one name, pools that somebody does not have, tags that nobody has. */
-export function checkPlayers(players: Players, { start, others = {} }: Parsed, sink: Sink): void {
+/** Somebody who is there from the start, where that is written, and how. */
+type Beginner = [Path, Plan, NonNullable<Read<typeof SCENARIO>['start']>];
+
+/** @internal Names that cannot be: two of one name, pools that somebody does not have, tags that nobody has. */
+export function checkPlayers(players: Players, { start, others = {} }: Read<typeof SCENARIO>, sink: Sink): void {
   const { name } = players.plan;
   if (players.others.has(name))
     sink.add('name-clash', ['others', name], { name, first: 'first character', second: 'other' }, { on: 'key' });
-  const members: [Path, Plan, Parsed][] = [
+  const members: Beginner[] = [
     [['start'], players.plan, start ?? {}],
-    ...[...players.others].map(([other, plan]): [Path, Plan, Parsed] => [['others', other], plan, others[other] ?? {}]),
+    ...[...players.others].map(([other, plan]): Beginner => [['others', other], plan, others[other] ?? {}]),
   ];
   for (const [path, plan, { pools = {} }] of members) {
     const known = plan.names.pool;
@@ -99,8 +105,8 @@ export function checkPlayers(players: Players, { start, others = {} }: Parsed, s
 }
 
 /** Words by which strikes, touches, targets and formulas look for others, and that nobody here has. */
-function checkWords(plans: readonly Plan[], members: readonly [Path, Plan, Parsed][], sink: Sink): void {
-  const given = members.flatMap(([, , { tags = [] }]) => tags as string[]);
+function checkWords(plans: readonly Plan[], members: readonly Beginner[], sink: Sink): void {
+  const given = members.flatMap(([, , { tags }]) => sound(tags));
   const there = {
     tag: [...new Set([...given, ...plans.flatMap((plan) => [...plan.tags, ...plan.names.tag])])],
     pool: [...new Set(plans.flatMap((plan) => plan.names.pool))],

@@ -1,21 +1,21 @@
 import type { Plan } from '../compile/plan.js';
-import { isPlain, type Names, type Parsed, read } from '../moveset/read.js';
-import type { FieldsShape, ListShape } from '../moveset/shape.js';
+import { isPlain, type Names, read } from '../moveset/read.js';
+import type { ListShape } from '../moveset/shape.js';
 import type { Sink } from '../report/diagnostic.js';
 import type { Renamed } from '../tick/take-in/map-rows.js';
 import { checkPlayers, type Players, planOf } from './players.js';
-import { SCENARIO } from './shape.js';
+import { SCENARIO, type Scenario } from './shape.js';
 
 /** Lists whose rows are about one member each, so that the names of its moveset count. */
 const ROWS = ['inputs', 'expect'] as const;
 
-/** A scenario read by its shape, each row with the names of whom it is about. */
-export function readScenario(players: Players, source: unknown, sink: Sink): Parsed {
+/** A scenario read by its shape, each row with the names of whom it is about; undefined where something is faulty, which `sink` is told. */
+export function readScenario(players: Players, source: unknown, sink: Sink): Scenario | undefined {
   const { plan } = players;
   const { fields } = SCENARIO;
   const isRows = (key: string) => (ROWS as readonly string[]).includes(key);
   // The rows are read one by one, and counted, below.
-  const rest: FieldsShape = {
+  const rest = {
     ...SCENARIO,
     fields: Object.fromEntries(
       Object.entries(fields).map(([key, field]) => [
@@ -32,20 +32,21 @@ export function readScenario(players: Players, source: unknown, sink: Sink): Par
         ]),
       )
     : source;
-  const parsed = read(rest, without, [], plan.names, plan.rate, sink) as Parsed;
-  if (!isPlain(source) || !parsed) return parsed ?? {};
+  const parsed = read(rest, without, [], plan.names, plan.rate, sink);
+  if (!isPlain(source) || !parsed) return undefined;
   for (const key of ROWS) {
     const given = source[key];
     if (!Array.isArray(given)) continue;
     const { of, min = 0, max = 10_000 } = fields[key].shape as ListShape;
     if (given.length < min || given.length > max) sink.add('wrong-count', [key], { count: given.length, min, max });
-    parsed[key] = given.slice(0, max).map((row, i) => {
+    const rows: Record<string, unknown> = parsed;
+    rows[key] = given.slice(0, max).map((row, i) => {
       const { names, rate, renamed } = namesOf(players, row, [key, i], sink);
       return read(of, nowNamed(row, names, renamed), [key, i], names, rate, sink);
     });
   }
   checkPlayers(players, parsed, sink);
-  return parsed;
+  return sink.failed ? undefined : (parsed as Scenario);
 }
 
 /** What plays somebody is read apart, with the names of its own moveset. */

@@ -25,6 +25,6 @@ export function runScenarioData(
   const known = isPlain(scenario) ? { loggia: 1, moveset: plan.name, ...scenario } : scenario;
   const players = playersOf(plan, isPlain(known) ? known : {}, movesets, sink);
   const parsed = readScenario(players, known, sink);
-  const result = sink.failed ? undefined : runScenario(players, parsed, sink, keep);
+  const result = parsed && runScenario(players, parsed, sink, keep);
   return { result, diagnostics: sink.list };
 }

@@ -1,7 +1,6 @@
 import type { Arena } from '../arena/index.js';
 import type { Character } from '../character/character.js';
 import { type Progress, saveProgress } from '../character/progress.js';
-import type { Parsed } from '../moveset/read.js';
 import { Recording } from '../recording/index.js';
 import { Sink } from '../report/diagnostic.js';
 import type { SolidWorld } from '../world/solid-world.js';
@@ -10,6 +9,7 @@ import { type Failure, prepareExpect } from './expect.js';
 import { makeWorld } from './make-world.js';
 import { findMember, makeArena, makeOpponents, type Players, planOf } from './players.js';
 import { writeScript } from './script.js';
+import type { Scenario } from './shape.js';
 import { type Trace, takeTrace } from './trace.js';
 
 /** What became of a run. Plain data. */
@@ -38,7 +38,8 @@ type Point = [number, number, number];
 /** A scenario that can be run: its world, and where everybody begins. */
 export interface Prepared {
   readonly players: Players;
-  readonly scenario: Parsed;
+  /** @internal */
+  readonly scenario: Scenario;
   readonly world: SolidWorld;
   readonly places: ReadonlyMap<string, Point>;
 }
@@ -51,8 +52,8 @@ export interface Onlooker {
   look(arena: Arena, tick: number): void;
 }
 
-/** Checks a scenario that was read by its shape, and makes its world. Faults go to `sink`; then there is none. */
-export function prepareRun(players: Players, scenario: Parsed, sink: Sink): Prepared | undefined {
+/** @internal Checks a scenario that was read by its shape without faults, and makes its world. Faults go to `sink`; then there is none. */
+export function prepareRun(players: Players, scenario: Scenario, sink: Sink): Prepared | undefined {
   const world = makeWorld(players.plan, scenario);
   checkWorld(players, scenario, world, sink);
   checkScript(players, scenario, sink);
@@ -91,10 +92,10 @@ export function playThrough(
   return arena;
 }
 
-/** Runs a scenario that was read by its shape. Faults go to `sink`; then nothing runs. */
+/** @internal Runs a scenario that was read by its shape. Faults go to `sink`; then nothing runs. */
 export function runScenario(
   players: Players,
-  scenario: Parsed,
+  scenario: Scenario,
   sink: Sink,
   keep: Keep,
   record?: (recording: Recording) => void,
@@ -117,7 +118,7 @@ function runOnce(
 ): RunResult | undefined {
   const { players, scenario } = run;
   const { plan } = players;
-  const expects = (scenario.expect as Parsed[]).map((row, i) =>
+  const expects = scenario.expect.map((row, i) =>
     prepareExpect(planOf(players, row.of) ?? plan, row, i, scenario.run, sink),
   );
   if (sink.failed) return undefined;
@@ -179,7 +180,7 @@ function tickAll(arena: Arena, players: Players, sink: Sink): boolean {
 /** Where each begins. */
 function findPlaces(
   players: Players,
-  { start, others = {} }: Parsed,
+  { start, others = {} }: Scenario,
   world: SolidWorld,
   sink: Sink,
 ): Map<string, Point> {

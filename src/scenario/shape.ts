@@ -16,6 +16,7 @@ import {
   text,
   time,
   truth,
+  type Whole,
   word,
 } from '../moveset/shape.js';
 import { ENDINGS } from '../report/events.js';
@@ -313,3 +314,11 @@ export const SCENARIO = fields('a scenario', {
   inputs: optional(list(input, { max: 1000 }), 'What comes in, and when.'),
   expect: required(list(expectation, { min: 1, max: 1000 }), 'what is expected of it.'),
 });
+
+/*
+ * A scenario and its parts as they were read, once nothing in them is faulty.
+ */
+export type Scenario = Whole<typeof SCENARIO>;
+export type Input = Whole<typeof input>;
+export type Expectation = Whole<typeof expectation>;
+export type Block = Whole<typeof block>;

@@ -1,7 +1,7 @@
 import type { Arena } from '../arena/index.js';
 import type { Character } from '../character/character.js';
 import type { Plan } from '../compile/plan.js';
-import { type ParsedFormula, read } from '../moveset/read.js';
+import { read } from '../moveset/read.js';
 import { formula } from '../moveset/shape.js';
 import { C_HITS } from '../record/combat.js';
 import type { Operand } from '../record/frame.js';
@@ -180,7 +180,7 @@ function noName(what: string, name: string, known: readonly string[]): string {
 /** A formula as what reads it; a time is in seconds. */
 function amountOf(text: string, plan: Plan): (c: Character) => number {
   const sink = new Sink();
-  const parsed = read(formula('number'), text.trim(), [], plan.names, plan.rate, sink) as ParsedFormula | undefined;
+  const parsed = read(formula('number'), text.trim(), [], plan.names, plan.rate, sink);
   const made = parsed && plan.amountOf(parsed, sink);
   if (!made || sink.failed) {
     const known = Object.keys(MEASURES);

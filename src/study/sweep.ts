@@ -2,7 +2,6 @@ import type { Tuning } from '../compile/formula.js';
 import { originOf } from '../compile/origin.js';
 import type { Plan } from '../compile/plan.js';
 import { checkTuned } from '../interpret/check.js';
-import type { Parsed } from '../moveset/read.js';
 import { type Path, Sink } from '../report/diagnostic.js';
 import { wordDiagnostic, wordPlaced } from '../report/wording.js';
 import type { Players } from '../scenario/players.js';
@@ -14,7 +13,7 @@ import { readVaried, type Varied, VaryFault, withValue } from './vary.js';
 /** A scenario whose runs are swept: who takes part, and its text as data. */
 export interface Swept {
   readonly players: Players;
-  readonly data: Parsed;
+  readonly data: Readonly<Record<string, unknown>>;
 }
 
 /** One run of a sweep. Plain data. */
@@ -182,7 +181,7 @@ export class Sweeper {
     );
     const sink = new Sink();
     const parsed = readScenario(now, changed, sink);
-    const prepared = sink.failed ? undefined : prepareRun(now, parsed, sink);
+    const prepared = parsed && prepareRun(now, parsed, sink);
     if (!prepared)
       return sink.list
         .filter(({ severity }) => severity === 'error')

@@ -1,4 +1,4 @@
-import { isPlain, type Parsed } from '../moveset/read.js';
+import { isPlain } from '../moveset/read.js';
 import type { Path } from '../report/diagnostic.js';
 import { nearestName } from '../report/nearest.js';
 import { describe } from '../report/words.js';
@@ -169,6 +169,6 @@ export function withValue(data: unknown, path: Path, value: unknown): unknown {
   const [step, ...rest] = path;
   if (step === undefined) return value;
   if (Array.isArray(data)) return data.map((item, i) => (i === step ? withValue(item, rest, value) : item));
-  const given = (data ?? {}) as Parsed;
+  const given = (data ?? {}) as Record<string, unknown>;
   return { ...given, [step]: withValue(given[step], rest, value) };
 }

@@ -18,7 +18,7 @@ vi.doMock(LIST, async (original) => {
   const { effect } = await import('../../src/moveset/effects/effect.js');
   const { number } = await import('../../src/moveset/shape.js');
   /** Hovers: climbs while the ground below is nearer than its height; owns the ticks it has run and the last distance. */
-  const hover = effect<number>(
+  const hover = effect(
     'hover',
     number(0, 100),
     (height) => ({

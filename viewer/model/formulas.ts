@@ -1,7 +1,7 @@
 import { originOf } from '../../src/compile/origin.js';
 import type { Plan } from '../../src/compile/plan.js';
 import type { Condition, Reading } from '../../src/compile/readings.js';
-import type { ParsedFormula } from '../../src/moveset/read.js';
+import type { ParsedFormula } from '../../src/moveset/formula.js';
 import type { Operand } from '../../src/record/frame.js';
 import type { Seen } from '../../src/recording/moment.js';
 import { readingsIn, readNow } from '../../src/recording/why.js';

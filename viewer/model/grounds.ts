@@ -128,7 +128,7 @@ function prepare(plan: Plan, movesets: Readonly<Record<string, Plan>>, data: Dat
   const known = { loggia: 1, ...data, expect: [{ at: 'end', that: 'x == x' }], inputs: [], run: '1f' };
   const players = playersOf(plan, known, movesets, sink);
   const parsed = readScenario(players, known, sink);
-  const ready = sink.failed ? undefined : prepareRun(players, parsed, sink);
+  const ready = parsed && prepareRun(players, parsed, sink);
   if (ready) return { ready };
   return {
     fault: sink.list

@@ -19,7 +19,7 @@ import {
 } from '../../record/slots.js';
 import { codeOf, withAll, written } from '../../record/written.js';
 import type { NameTypes } from '../name-types.js';
-import { list, type NameShape, name } from '../shape.js';
+import { list, name, sound } from '../shape.js';
 import { compilePoint, known, type Point, type PointTools, point } from './point.js';
 
 /** A direction: the same words wherever one is expected. */
@@ -39,7 +39,7 @@ export type Heading<N extends NameTypes = NameTypes> =
  * A stick, an aim or a word; `into(probe)` is against the normal of what the probe finds, `out(probe)` is along it;
  * `toward(point)` leads from the middle of the body to a point, `away(point)` from there.
  */
-export const heading: NameShape = {
+export const heading = {
   ...name('stick', 'aim', 'direction value'),
   words: ['facing', 'up', 'down', 'velocity', 'camera'],
   meaning: 'direction',
@@ -66,9 +66,13 @@ export interface DirectionOptions {
   readonly on?: string;
 }
 
-/** The first of some directions that there is. */
-export function compileDirections(sources: readonly string[], options: DirectionOptions, tools: DirectionTools): Aim {
-  const aims = sources.map((source) => compileOne(source, options, tools));
+/** The first of some directions that there is; what was faulty is left out. */
+export function compileDirections(
+  sources: readonly (string | undefined)[] | undefined,
+  options: DirectionOptions,
+  tools: DirectionTools,
+): Aim {
+  const aims = sound(sources).map((source) => compileOne(source, options, tools));
   const aim: Aim = (c, out) => {
     for (let i = 0; i < aims.length; i++) if (aims[i](c, out)) return true;
     return false;

@@ -2,7 +2,7 @@ import type { Frame } from '../../record/frame.js';
 import { Q_HIT, Q_POINT } from '../../record/layout.js';
 import { AIM_KIND, AIM_POINT, AIM_X, MARK_SET, MARK_X, NEVER, SHAPE, X, Y, Z } from '../../record/slots.js';
 import type { AnyMark, NameTypes } from '../name-types.js';
-import { type NameKind, type NameShape, name } from '../shape.js';
+import { type NameKind, name } from '../shape.js';
 
 /** A point: the same words wherever one is expected. What there is none of now, such as a mark that is not set, is no point. */
 export type Point<N extends NameTypes = NameTypes> =
@@ -22,7 +22,7 @@ export type Point<N extends NameTypes = NameTypes> =
  * A spot of the body, the middle of the nearest foe in the arena or of a target, or what has a place: the hit of a probe, a mark, an aim that is a point, a place of the world or the
  * one chosen, a value of a message.
  */
-export const point: NameShape = {
+export const point = {
   ...name('target', 'mark', 'probe', 'aim', 'place', 'choice', 'point value'),
   words: ['feet', 'middle', 'head', 'foe'],
   meaning: 'point',
@@ -43,9 +43,10 @@ export function known(r: Float64Array, { since }: ValuePlace): boolean {
 }
 
 export interface PointTools {
-  index(kind: NameKind, name: string): number;
+  /** Of a name; -1 for none. */
+  index(kind: NameKind, name: string | undefined): number;
   /** First slot of a mark, of an aim. */
-  markAt(name: string): number;
+  markAt(name: string | undefined): number;
   aimAt(name: string): number;
   /** Index of a probe, and the first slot of its answers. */
   probe(name: string): { readonly index: number; readonly at: number };

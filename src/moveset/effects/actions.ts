@@ -1,6 +1,5 @@
 import type { Facts, NameTypes, NumberFormula, OneOrMore, ValueName } from '../name-types.js';
-import type { Parsed, ParsedFormula } from '../read.js';
-import { either, formula, list, listOrOne, map, name } from '../shape.js';
+import { either, formula, list, listOrOne, map, name, type Read, sound } from '../shape.js';
 import { effect } from './effect.js';
 import { compileMessage } from './message-values.js';
 
@@ -25,7 +24,8 @@ export interface EmitField<N extends NameTypes> {
   emit?: Emitting<N>;
 }
 
-export const gainEffect = effect<Record<string, ParsedFormula>>(
+/** @internal */
+export const gainEffect = effect(
   'gain',
   map('pool', formula('number')),
   (value, tools) => {
@@ -46,16 +46,18 @@ export const gainEffect = effect<Record<string, ParsedFormula>>(
   { inStances: false },
 );
 
-type Emitted = (string | undefined)[] | Record<string, Record<string, ParsedFormula | undefined> | undefined>;
-
-/** Events by name, or each with the values that it carries: formulas, points, directions or words, as the event declares them. */
+/** @internal Events by name, or each with the values that it carries: formulas, points, directions or words, as the event declares them. */
 export const emitShape = either({
   plain: listOrOne(name('event')),
   list: list(name('event')),
   fields: map('event', map('new', formula('number'))),
 });
 
-export const emitEffect = effect<Emitted>(
+/** Events as they were read. */
+export type Emitted = Read<typeof emitShape>;
+
+/** @internal */
+export const emitEffect = effect(
   'emit',
   emitShape,
   (value, tools) => {
@@ -76,7 +78,6 @@ export const emitEffect = effect<Emitted>(
 );
 
 /** The events that a scope, or a beat, emits. */
-export function emitted(scope: Parsed | undefined): string[] {
-  const { emit } = (scope ?? {}) as { emit?: Emitted };
-  return Array.isArray(emit) ? emit.filter((event) => event !== undefined) : Object.keys(emit ?? {});
+export function emitted({ emit }: { readonly emit?: Emitted } = {}): string[] {
+  return Array.isArray(emit) ? sound(emit) : Object.keys(emit ?? {});
 }

@@ -4,9 +4,10 @@ import type { Frame, Operand, Warping } from '../../record/frame.js';
 import { withAll, writtenLines } from '../../record/written.js';
 import type { Path } from '../../report/diagnostic.js';
 import type { DirectionTools } from '../directions/direction.js';
+import type { ParsedFormula } from '../formula.js';
 import type { MessageValue } from '../messages.js';
-import { MOST, type Parsed, type ParsedFormula } from '../read.js';
-import type { Shape } from '../shape.js';
+import { MOST } from '../read.js';
+import type { Read, Shape } from '../shape.js';
 
 export interface EffectTools extends DirectionTools {
   /** Seconds in a tick. */
@@ -16,7 +17,7 @@ export interface EffectTools extends DirectionTools {
   /** Slot of the stick that walks, or -1 for none. */
   walkStick(): number;
   /** A number within the range that the formula's place declares; not a number where its function gives none. */
-  number(parsed: ParsedFormula): Operand;
+  number(parsed: ParsedFormula | undefined): Operand;
   /** A number or a time in ticks, as its formula says. */
   either(parsed: ParsedFormula): { readonly amount: Operand; readonly time: boolean };
   /** A time in ticks, of a formula or as it was read; 0 where nothing is written. */
@@ -72,22 +73,22 @@ export interface Piece {
 }
 
 /** Everything Loggia knows about one effect; listed once in index.ts. */
-export interface Effect {
+export interface Effect<S extends Shape = Shape> {
   readonly key: string;
-  readonly shape: Shape;
+  readonly shape: S;
   /** Stances and loadouts have no beginning that an action could be done at. */
   readonly inStances: boolean;
   /** How many numbers of the record a use of it owns. */
-  owns(value: Parsed): number;
-  compile(value: never, tools: EffectTools): Piece;
+  owns(value: Read<S>): number;
+  compile(value: Read<S>, tools: EffectTools): Piece;
 }
 
-export function effect<T>(
+export function effect<S extends Shape>(
   key: string,
-  shape: Shape,
-  compile: (value: T, tools: EffectTools) => Piece,
-  { inStances = true, owns = 0 }: { inStances?: boolean; owns?: number | ((value: Parsed) => number) } = {},
-): Effect {
+  shape: S,
+  compile: (value: Read<S>, tools: EffectTools) => Piece,
+  { inStances = true, owns = 0 }: { inStances?: boolean; owns?: number | ((value: Read<S>) => number) } = {},
+): Effect<S> {
   return { key, shape, compile, inStances, owns: typeof owns === 'number' ? () => owns : owns };
 }
 

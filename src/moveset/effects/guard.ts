@@ -17,9 +17,23 @@ import { T } from '../../record/slots.js';
 import { wholeTicks } from '../../record/whole-ticks.js';
 import { writtenLines } from '../../record/written.js';
 import { cosine } from '../../world/cosine.js';
+import type { ParsedFormula } from '../formula.js';
 import type { NameTypes, NumberFormula, Share, TimeFormula, Uses } from '../name-types.js';
-import type { Parsed, ParsedFormula } from '../read.js';
-import { either, fields, formula, list, map, name, number, optional, timeOrFormula, truth, word } from '../shape.js';
+import {
+  either,
+  fields,
+  formula,
+  list,
+  map,
+  name,
+  number,
+  optional,
+  type Read,
+  sound,
+  timeOrFormula,
+  truth,
+  word,
+} from '../shape.js';
 import { type EffectTools, effect } from './effect.js';
 
 /** The key `immune` of what has effects. */
@@ -84,6 +98,7 @@ export interface Guard<N extends NameTypes = NameTypes> {
 
 const share = () => formula('number', { percent: true, share: true, min: 0, max: 1 });
 
+/** @internal */
 export const guardShape = fields(
   'a guard',
   {
@@ -112,14 +127,15 @@ export function byKind(
   return [...tools.kinds.map((kind) => declared?.[kind]), all].map((one) => tools.amount(one ?? all, otherwise));
 }
 
-export const guardEffect = effect<Parsed>(
+/** @internal */
+export const guardEffect = effect(
   'guard',
   guardShape,
   (value, tools) => {
     const plan: Guarding = {
       cos: cosine((value.arc ?? 180) / 2),
       absorbs: byKind(value.kinds, value.absorb, 1, tools),
-      costs: Object.entries((value.cost ?? {}) as Record<string, ParsedFormula>).map(([pool, parsed]) => ({
+      costs: Object.entries(value.cost ?? {}).map(([pool, parsed]) => ({
         pool: tools.index('pool', pool),
         amount: tools.number(parsed),
       })),
@@ -149,14 +165,13 @@ export const guardEffect = effect<Parsed>(
   { owns: 1, inStances: false },
 );
 
-type Which = boolean | (string | undefined)[];
 const which = either({ plain: truth(), list: list(name('kind'), { max: 30 }) });
 
 /** The bits of some kinds, or of all. */
-function bitsOf(value: Which, tools: EffectTools): number {
+function bitsOf(value: Read<typeof which>, tools: EffectTools): number {
   if (value === true) return ALL_KINDS;
   if (value === false) return 0;
-  return value.reduce((all, kind) => (kind === undefined ? all : all | bitOfKind(tools.index('kind', kind))), 0);
+  return sound(value).reduce((all, kind) => all | bitOfKind(tools.index('kind', kind)), 0);
 }
 
 /** The bit of a kind by its index; -1 for one that the moveset does not tell apart. */
@@ -168,7 +183,7 @@ export function bitOfKind(kind: number): number {
 export type Kinds<N extends NameTypes> = boolean | readonly NoInfer<N['kind']>[];
 
 function layBits(key: string, slot: number) {
-  return effect<Which>(key, which, (value, tools) => {
+  return effect(key, which, (value, tools) => {
     const bits = bitsOf(value, tools);
     const at = tools.combatAt + slot;
     return {
@@ -182,16 +197,17 @@ function layBits(key: string, slot: number) {
   });
 }
 
-/** Strikes of these kinds go through the body. */
+/** @internal Strikes of these kinds go through the body. */
 export const immuneEffect = layBits('immune', C_IMMUNE);
-/** Strikes of these kinds hurt, but neither stun nor push. */
+/** @internal Strikes of these kinds hurt, but neither stun nor push. */
 export const armourEffect = layBits('armour', C_ARMOUR);
 
 /** How the body meets those of others in an arena. */
 export type Meets = 'pass' | 'push' | 'block';
 export const MEETS: Readonly<Record<Meets, number>> = { pass: PASS, push: PUSH, block: BLOCK };
 
-export const meetsEffect = effect<Meets>('meets', word('pass', 'push', 'block'), (value, tools) => {
+/** @internal */
+export const meetsEffect = effect('meets', word('pass', 'push', 'block'), (value, tools) => {
   const at = tools.combatAt + C_MEETS;
   return {
     fold: writtenLines(

@@ -1,4 +1,5 @@
 import type { NameTypes } from '../name-types.js';
+import type { Field } from '../shape.js';
 import { type EmitField, emitEffect, type GainField, gainEffect } from './actions.js';
 import type { Effect } from './effect.js';
 import {
@@ -77,7 +78,7 @@ export interface AbilityEffects<N extends NameTypes>
     MarkField<N> {}
 
 /** Facing is set before marks and warps, and all of them before moves are aimed. The compiler misses none. */
-const BY_KEY: Readonly<Record<keyof AbilityEffects<NameTypes>, Effect>> = {
+const BY_KEY = {
   face: faceEffect,
   mark: markEffect,
   warp: warpEffect,
@@ -103,9 +104,12 @@ const BY_KEY: Readonly<Record<keyof AbilityEffects<NameTypes>, Effect>> = {
   leave: leaveEffect,
   gain: gainEffect,
   emit: emitEffect,
-};
+} satisfies Readonly<Record<keyof AbilityEffects<NameTypes>, Effect>>;
 
 export const EFFECTS: readonly Effect[] = Object.values(BY_KEY);
+
+/** @internal The fields of all effects, by their keys. */
+export type EffectFields = { [K in keyof typeof BY_KEY]: Field<(typeof BY_KEY)[K]['shape']> };
 
 export * from './actions.js';
 export * from './guard.js';

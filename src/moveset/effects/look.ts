@@ -29,7 +29,8 @@ export interface TagsField<N extends NameTypes> {
   tags?: OneOrMore<N['tag']>;
 }
 
-export const bodyEffect = effect<string>('body', name('shape'), (value, tools) => {
+/** @internal */
+export const bodyEffect = effect('body', name('shape'), (value, tools) => {
   const shape = tools.index('shape', value);
   return {
     fold: writtenLines(
@@ -48,51 +49,44 @@ export interface Facing<N extends NameTypes = NameTypes> {
   live?: boolean;
 }
 
-/** A word, or the direction to face: taken as it begins, and kept while it lasts. */
+/** @internal A word, or the direction to face: taken as it begins, and kept while it lasts. */
 export const faceShape = either({
-  plain: { ...heading, words: ['fixed', 'free', ...(heading.words ?? [])] },
+  plain: { ...heading, words: ['fixed', 'free', ...heading.words] },
   fields: fields('a facing', {
     along: required(headings, 'where to: the first of these directions that there is.'),
     live: optional(truth()),
   }),
 });
 
-export const faceEffect = effect<string | { along?: (string | undefined)[]; live?: boolean }>(
-  'face',
-  faceShape,
-  (value, tools) => {
-    const locked = value === 'free' ? 0 : 1;
-    const fold = writtenLines(
-      ({ r }: Frame) => {
-        r[FACE_LOCK] = locked;
-      },
-      () => [js`${to(FACE_LOCK)} = ${locked};`],
-    );
-    if (value === 'fixed' || value === 'free') return { fold };
-    const { along = [], live = false } = typeof value === 'string' ? { along: [value] } : value;
-    const aim = compileDirections(
-      along.filter((source) => source !== undefined),
-      { flat: true },
-      tools,
-    );
-    const out = new Float64Array(3);
-    const turn = (c: Frame) => {
-      if (!aim(c, out)) return;
-      const { r } = c;
-      if (tools.view === 'open') {
-        r[FX] = out[0];
-        r[FZ] = out[2];
-      } else if (Math.abs(out[0]) > LEAST) r[FX] = out[0] > 0 ? 1 : -1;
-    };
-    return { begin: turn, each: live ? turn : undefined, fold };
-  },
-);
+/** @internal */
+export const faceEffect = effect('face', faceShape, (value, tools) => {
+  const locked = value === 'free' ? 0 : 1;
+  const fold = writtenLines(
+    ({ r }: Frame) => {
+      r[FACE_LOCK] = locked;
+    },
+    () => [js`${to(FACE_LOCK)} = ${locked};`],
+  );
+  if (value === 'fixed' || value === 'free') return { fold };
+  const { along, live = false } = typeof value === 'string' ? { along: [value] } : value;
+  const aim = compileDirections(along, { flat: true }, tools);
+  const out = new Float64Array(3);
+  const turn = (c: Frame) => {
+    if (!aim(c, out)) return;
+    const { r } = c;
+    if (tools.view === 'open') {
+      r[FX] = out[0];
+      r[FZ] = out[2];
+    } else if (Math.abs(out[0]) > LEAST) r[FX] = out[0] > 0 ? 1 : -1;
+  };
+  return { begin: turn, each: live ? turn : undefined, fold };
+});
 
 /** A direction that leads less to one side than this leads to none. */
 const LEAST = 1e-6;
 
-/** Tags change no number: `tagged(x)` and the lists that take tags look at what is active. */
-export const tagsEffect = effect<string[]>(
+/** @internal Tags change no number: `tagged(x)` and the lists that take tags look at what is active. */
+export const tagsEffect = effect(
   'tags',
   listOrOne(text(NAME, 'a tag: letters, digits and underscores, and no word of formulas')),
   () => ({}),

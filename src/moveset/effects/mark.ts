@@ -24,16 +24,18 @@ export type Marking<N extends NameTypes = NameTypes> = Partial<
 /** What can be told of where it is later. */
 const on = { ...name('target', 'mark', 'probe', 'blow point'), words: ['foe'], meaning: 'point' };
 
-export const markShape = map('mark', { ...point, words: [...(point.words ?? []), 'none'], calls: { on } });
+/** @internal */
+export const markShape = map('mark', { ...point, words: [...point.words, 'none'], calls: { on } });
 
 /** Notes what a mark is on; where it is was written before. */
 type Hold = (c: Frame, at: number) => void;
 
-export const markEffect = effect<Record<string, string>>(
+/** @internal */
+export const markEffect = effect(
   'mark',
   markShape,
   (value, tools) => {
-    const marks = Object.entries(value).map(([name, source]) => {
+    const marks = Object.entries(value).map(([name, source = 'none']) => {
       const held = /^on\((.+)\)$/.exec(source)?.[1];
       const at = tools.markAt(name);
       if (held !== undefined) tools.noteFollowing(at);

@@ -3,8 +3,8 @@ import { C_BOUNCE } from '../../record/combat.js';
 import type { Frame } from '../../record/frame.js';
 import { withAll, writtenLines } from '../../record/written.js';
 import type { NameTypes, OneOrMore, Uses } from '../name-types.js';
-import { NAME, type Parsed, type ParsedFormula } from '../read.js';
-import { fields, formula, list, listOrOne, name, number, optional, required, truth } from '../shape.js';
+import { NAME } from '../read.js';
+import { fields, formula, list, listOrOne, name, number, optional, required, sound, text, truth } from '../shape.js';
 import { effect } from './effect.js';
 import { compilePush, type Push, velocityShape } from './strike.js';
 
@@ -50,16 +50,16 @@ export interface ForgetField<N extends NameTypes> {
   forget?: OneOrMore<NoInfer<N['ability']>>;
 }
 
-/** Who comes, where, and how fast. */
+/** @internal Who comes, where, and how fast. */
 export const summonShape = fields('a summon', {
   who: required(name('summon'), 'whom it calls, one of "summons".'),
   at: optional(list(number(-1000, 1000), { min: 2, max: 3 })),
   velocity: optional(velocityShape('a velocity')),
-  does: optional({ kind: 'text', pattern: NAME, expected: 'the name of an ability' }),
+  does: optional(text(NAME, 'the name of an ability')),
 });
 
-/** Calls somebody into the arena, beside the body, once as it begins. */
-export const summonEffect = effect<Parsed>(
+/** @internal Calls somebody into the arena, beside the body, once as it begins. */
+export const summonEffect = effect(
   'summon',
   summonShape,
   (value, tools) => {
@@ -75,23 +75,18 @@ export const summonEffect = effect<Parsed>(
   { inStances: false },
 );
 
-/** Leaves the arena, once as it begins. */
-export const leaveEffect = effect<boolean>(
-  'leave',
-  truth(),
-  (value) => ({ begin: value ? (c) => c.leave() : undefined }),
-  {
-    inStances: false,
-  },
-);
+/** @internal Leaves the arena, once as it begins. */
+export const leaveEffect = effect('leave', truth(), (value) => ({ begin: value ? (c) => c.leave() : undefined }), {
+  inStances: false,
+});
 
 const abilities = listOrOne(name('ability'));
 const teach = (key: string, known: 0 | 1) =>
-  effect<(string | undefined)[]>(
+  effect(
     key,
     abilities,
     (value, tools) => {
-      const indexes = value.flatMap((ability) => (ability === undefined ? [] : tools.index('ability', ability)));
+      const indexes = sound(value).map((ability) => tools.index('ability', ability));
       return {
         begin: (c) => {
           for (let i = 0; i < indexes.length; i++) c.learn(indexes[i], known);
@@ -100,14 +95,16 @@ const teach = (key: string, known: 0 | 1) =>
     },
     { inStances: false },
   );
-/** Learns abilities that are locked, or forgets them, once as it begins. */
+/** @internal Learns abilities that are locked, or forgets them, once as it begins. */
 export const learnEffect = teach('learn', 1);
+/** @internal */
 export const forgetEffect = teach('forget', 0);
 
+/** @internal */
 export const bounceShape = formula('number', { percent: true, share: true, min: 0, max: 1 });
 
-/** The body bounces off what it meets, and keeps this share of its pace. */
-export const bounceEffect = effect<ParsedFormula>('bounce', bounceShape, (value, tools) => {
+/** @internal The body bounces off what it meets, and keeps this share of its pace. */
+export const bounceEffect = effect('bounce', bounceShape, (value, tools) => {
   const at = tools.combatAt + C_BOUNCE;
   const share = tools.number(value);
   return {

@@ -1,8 +1,8 @@
 import type { Run } from '../../record/frame.js';
 import { compileDirections } from '../directions/direction.js';
 import { compilePoint, type Spot } from '../directions/point.js';
+import type { ParsedFormula } from '../formula.js';
 import type { MessageValue } from '../messages.js';
-import type { ParsedFormula } from '../read.js';
 import type { EffectTools } from './effect.js';
 
 type MessageSource = Record<string, ParsedFormula | undefined>;

@@ -24,8 +24,20 @@ import {
 import { codeOf, withAll, writtenLines } from '../../record/written.js';
 import { compileDirections, type Heading, headings, usable } from '../directions/direction.js';
 import type { Amount, NameTypes, NumberFormula, Share, Time, Uses } from '../name-types.js';
-import type { ParsedFormula } from '../read.js';
-import { fields, formula, list, name, number, optional, required, time, truth, word } from '../shape.js';
+import {
+  fields,
+  formula,
+  list,
+  name,
+  number,
+  optional,
+  type Read,
+  required,
+  sound,
+  time,
+  truth,
+  word,
+} from '../shape.js';
 import { effect } from './effect.js';
 
 /** The key `move` of what has effects. */
@@ -94,6 +106,7 @@ const speed = formula('number', { percent: true, min: -10_000, max: 10_000 });
 export const TILT = 'How far a stick must be pushed is "tilt"; how far a move goes, "distance".';
 
 const aims = { key: 'along', doc: 'the direction that this is about.' };
+/** @internal */
 export const moveShape = fields(
   'move',
   {
@@ -137,23 +150,6 @@ export const moveShape = fields(
   },
 );
 
-interface ParsedMove {
-  along?: string[];
-  speed?: ParsedFormula;
-  distance?: ParsedFormula;
-  up?: ParsedFormula;
-  forward?: ParsedFormula;
-  mode?: 'set' | 'add' | 'replace' | 'accelerate';
-  live?: boolean;
-  flat?: boolean;
-  tilt?: number;
-  on?: string;
-  gap?: ParsedFormula;
-  steer?: ParsedFormula;
-  curve?: ({ at?: number; to?: number[] } | undefined)[];
-  keep?: ParsedFormula;
-}
-
 /** The numbers it owns: the parts that it holds, the velocity it holds them at (x, y, z), the parts that it named, since when. */
 const OWNS = 6;
 const O_HELD = 0;
@@ -167,11 +163,12 @@ const CLOSING = 6;
 /** How much nearer than its gap a body stays that is pushed off a surface and does not move along it, in its heights. */
 const HAIR = 1e-3;
 
-export const moveEffect = effect<ParsedMove>(
+/** @internal */
+export const moveEffect = effect(
   'move',
   moveShape,
   (value, tools) => {
-    const aim = compileDirections(value.along ?? [], value, tools);
+    const aim = compileDirections(value.along, value, tools);
     // How far it goes in the whole time of its scope, or how far in a second.
     const { speed = value.distance } = value;
     const along = speed && tools.number(speed);
@@ -368,7 +365,7 @@ interface MoveCode {
   /** Whether it is a factor. */
   readonly upright: boolean | undefined;
   /** What becomes of the velocity. */
-  readonly mode: NonNullable<ParsedMove['mode']>;
+  readonly mode: NonNullable<Read<typeof moveShape>['mode']>;
   /** Seconds in a tick. */
   readonly dt: number;
   /** It is the tick in which the move begins. */
@@ -471,9 +468,9 @@ const foldCode = (own: number): Lines => {
 type ParsedStep = { readonly at: number; readonly to: readonly number[] };
 
 /** The steps of a curve in the order of their times; it begins where the body is. */
-function stepsOf(curve: ParsedMove['curve']): readonly ParsedStep[] {
+function stepsOf(curve: Read<typeof moveShape>['curve']): readonly ParsedStep[] {
   const steps = (curve ?? []).flatMap((step) =>
-    step?.at !== undefined && step.to ? [{ at: step.at, to: step.to }] : [],
+    step?.at !== undefined && step.to ? [{ at: step.at, to: sound(step.to) }] : [],
   );
   return steps.sort((a, b) => a.at - b.at);
 }

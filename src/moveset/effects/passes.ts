@@ -12,8 +12,8 @@ export interface PassesField<N extends NameTypes> {
   passes?: OneOrMore<NoInfer<N['surface']>>;
 }
 
-/** Surfaces that the body passes through while it lasts. */
-export const passesEffect = effect<(string | undefined)[]>('passes', listOrOne(name('surface')), (value, tools) => {
+/** @internal Surfaces that the body passes through while it lasts. */
+export const passesEffect = effect('passes', listOrOne(name('surface')), (value, tools) => {
   const bits = value.reduce(
     (all, surface) => (surface === undefined ? all : all | (1 << tools.index('surface', surface))),
     0,

@@ -1,6 +1,5 @@
 import { FALL, GRAVITY, STEER } from '../../record/slots.js';
 import type { Amount, NameTypes, Share } from '../name-types.js';
-import type { ParsedFormula } from '../read.js';
 import { formula } from '../shape.js';
 import { effect, layOver } from './effect.js';
 
@@ -27,10 +26,11 @@ export interface SteerField<N extends NameTypes> {
 
 const amount = (max: number) => formula('number', { percent: true, min: 0, max });
 
-export const gravityEffect = effect<ParsedFormula>('gravity', amount(10_000), (value, tools) =>
-  layOver(GRAVITY, value, tools),
-);
+/** @internal */
+export const gravityEffect = effect('gravity', amount(10_000), (value, tools) => layOver(GRAVITY, value, tools));
 
-export const fallEffect = effect<ParsedFormula>('fall', amount(10_000), (value, tools) => layOver(FALL, value, tools));
+/** @internal */
+export const fallEffect = effect('fall', amount(10_000), (value, tools) => layOver(FALL, value, tools));
 
-export const steerEffect = effect<ParsedFormula>('steer', amount(1), (value, tools) => layOver(STEER, value, tools, 1));
+/** @internal */
+export const steerEffect = effect('steer', amount(1), (value, tools) => layOver(STEER, value, tools, 1));

@@ -4,7 +4,6 @@ import { R_AT, R_MARK, R_STEERS } from '../../record/ride.js';
 import { MARK_SET } from '../../record/slots.js';
 import { writtenLines } from '../../record/written.js';
 import type { AnyMark, NameTypes, Uses } from '../name-types.js';
-import type { Parsed } from '../read.js';
 import { fields, list, name, number, optional, required, truth } from '../shape.js';
 import { effect } from './effect.js';
 
@@ -27,13 +26,15 @@ export interface Ride<N extends NameTypes = NameTypes> {
   steers?: boolean;
 }
 
+/** @internal */
 export const rideShape = fields('a ride', {
   on: required(name('mark'), 'the mark that it is kept at.'),
   at: optional(list(number(-1000, 1000), { min: 2, max: 3 })),
   steers: optional(truth()),
 });
 
-export const rideEffect = effect<Parsed>('ride', rideShape, (value, tools) => {
+/** @internal */
+export const rideEffect = effect('ride', rideShape, (value, tools) => {
   const at = tools.rideAt;
   const mark = tools.markAt(value.on);
   const [x = 0, y = 0, z = 0] = value.at ?? [];

@@ -6,25 +6,29 @@ import {
   TARGET_SIZE,
   type VolumePlan,
 } from '../../record/combat.js';
-import type { Frame, Operand } from '../../record/frame.js';
+import type { Frame } from '../../record/frame.js';
 import { FX, FZ } from '../../record/slots.js';
 import { compileDirections, type Heading, heading } from '../directions/direction.js';
 import { point } from '../directions/point.js';
+import type { ParsedFormula } from '../formula.js';
 import type { NameTypes, NumberFormula, OneOrMore, Time, TimeFormula, Uses } from '../name-types.js';
-import { NAME, type Parsed, type ParsedFormula } from '../read.js';
+import { NAME } from '../read.js';
 import {
   either,
-  type Field,
   fields,
   formula,
+  type Gives,
   kinds,
   list,
   listOrOne,
   map,
+  type NameShape,
   name,
   number,
   optional,
+  type Read,
   required,
+  sound,
   text,
   time,
   truth,
@@ -178,14 +182,14 @@ export type Touch<N extends NameTypes = NameTypes> = (
 const spot = list(number(-1000, 1000), { min: 2, max: 3 });
 const radius = optional(number(0.001, 1000));
 const place = { at: optional(spot), factor: optional(number(0, 100)) };
-const headings = (of: typeof heading) => list(of, { orOne: true, min: 1, max: 8 });
+const headings = (of: NameShape & Gives<string>) => list(of, { orOne: true, min: 1, max: 8 });
 
-/** Kinds of volumes that stand still around the body. */
-export const STILL_VOLUMES: { key: string; fields: Record<string, Field> }[] = [
+/** @internal Kinds of volumes that stand still around the body. */
+export const STILL_VOLUMES = [
   { key: 'box', fields: { box: optional(list(number(0.001, 1000), { min: 2, max: 3 })) } },
   { key: 'sphere', fields: { sphere: optional(number(0.001, 1000)) } },
   { key: 'capsule', fields: { capsule: optional(number(0.001, 1000)), to: optional(spot) } },
-];
+] as const;
 const VOLUMES = [
   ...STILL_VOLUMES,
   { key: 'ray', fields: { ray: optional(spot), radius } },
@@ -198,15 +202,16 @@ const VOLUMES = [
       radius,
     },
   },
-];
+] as const;
+/** @internal */
 export const PLACED = place;
 
-const targeted = { ...point, words: [...(point.words ?? []), 'target'] };
+const targeted = { ...point, words: [...point.words, 'target'] };
 /** Directions in which `target` is a point: who is struck. */
 const pushHeading = { ...heading, calls: { ...heading.calls, toward: targeted, away: targeted } };
 const speed = formula('number', { min: -10_000, max: 10_000 });
-/** A velocity by its parts, or along a direction. */
-export const velocityShape = (title: string, along = heading) =>
+/** @internal A velocity by its parts, or along a direction. */
+export const velocityShape = (title: string, along: NameShape & Gives<string> = heading) =>
   either({
     list: list(number(-10_000, 10_000), { min: 2, max: 3 }),
     fields: fields(title, {
@@ -222,6 +227,7 @@ const pushShape = velocityShape('a push', pushHeading);
 export const byTags = { on: 'Whom it looks for by tags is "tagged", as in tagged: wooden.' };
 
 const aims = kinds('a volume', VOLUMES, place);
+/** @internal */
 export const strikeShape = kinds(
   'a strike',
   [...VOLUMES, { key: 'volumes', fields: { volumes: optional(list(aims, { min: 1, max: 16 })) } }],
@@ -244,15 +250,19 @@ export const strikeShape = kinds(
 );
 
 type Triple = [number, number, number];
-const vector = ([x = 0, y = 0, z = 0]: readonly number[] = []): Triple => [x, y, z];
+const vector = ([x = 0, y = 0, z = 0]: readonly (number | undefined)[] = []): Triple => [x, y, z];
 
 /** A volume as it was read. */
-export function compileVolume(value: Parsed, tools: EffectTools): VolumePlan {
+type ReadVolume = Read<typeof aims>;
+
+/** @internal */
+export function compileVolume(value: ReadVolume, tools: EffectTools): VolumePlan {
   const { box, sphere, capsule, ray, along, factor = 1 } = value;
   const at = vector(value.at);
   const [width = 0, height = 0, depth = width] = box ?? [];
   const kind = box ? 'box' : ray || along ? 'ray' : 'round';
-  const to = ray ? vector([at[0] + ray[0], at[1] + ray[1], at[2] + (ray[2] ?? 0)]) : value.to ? vector(value.to) : at;
+  const [dx, dy, dz] = vector(ray);
+  const to = ray ? vector([at[0] + dx, at[1] + dy, at[2] + dz]) : value.to ? vector(value.to) : at;
   return {
     kind,
     at,
@@ -260,22 +270,24 @@ export function compileVolume(value: Parsed, tools: EffectTools): VolumePlan {
     to,
     radius: sphere ?? capsule ?? value.radius ?? 0,
     factor,
-    aim: along ? compileDirections(known(along), { flat: value.flat }, tools) : null,
+    aim: along ? compileDirections(along, { flat: value.flat }, tools) : null,
     reach: along ? tools.amount(value.reach, 1) : null,
   };
 }
 
-function known(sources: (string | undefined)[]): string[] {
-  return sources.filter((source) => source !== undefined);
-}
-
 /** Whether all volumes are rays. */
-function isBeam(value: Parsed): boolean {
-  const volumes: (Parsed | undefined)[] = value.volumes ?? [value];
-  return volumes.every((volume) => volume?.ray || volume?.along);
+function isBeam(value: Several): boolean {
+  return volumesOf(value).every(({ ray, along }) => ray || along);
 }
 
-function mostOf(value: Parsed): number {
+/** What a strike or a touch says of its volumes: one, or a list. */
+type Several = ReadVolume & { readonly volumes?: (ReadVolume | undefined)[]; readonly most?: number };
+
+function volumesOf(value: Several): ReadVolume[] {
+  return value.volumes ? sound(value.volumes) : [value];
+}
+
+function mostOf(value: Several): number {
   return value.most ?? (isBeam(value) ? 1 : 8);
 }
 
@@ -284,14 +296,14 @@ function furtherValues(given: Record<string, ParsedFormula | undefined> = {}, to
   return Object.entries(given).flatMap(([name, parsed]) => (parsed ? { name, ...tools.either(parsed) } : []));
 }
 
-export const strikeEffect = effect<Parsed>(
+/** @internal */
+export const strikeEffect = effect(
   'strike',
   strikeShape,
   (value, tools) => {
-    const volumes: (Parsed | undefined)[] = value.volumes ?? [value];
     const result = tools.resultAt();
     const plan: Striking = {
-      volumes: volumes.flatMap((volume) => (volume ? compileVolume(volume, tools) : [])),
+      volumes: volumesOf(value).map((volume) => compileVolume(volume, tools)),
       damage: tools.amount(value.damage, 0),
       kind: value.kind ?? null,
       push: value.push ? compilePush(value.push, tools) : null,
@@ -301,9 +313,9 @@ export const strikeEffect = effect<Parsed>(
       most: mostOf(value),
       beam: isBeam(value),
       hits: value.hits ?? 'foes',
-      tagged: value.tagged ? known(value.tagged) : null,
+      tagged: value.tagged ? sound(value.tagged) : null,
       values: furtherValues(value.values, tools),
-      gains: Object.entries((value.gain ?? {}) as Record<string, ParsedFormula>).map(([pool, parsed]) => ({
+      gains: Object.entries(value.gain ?? {}).map(([pool, parsed]) => ({
         pool: tools.index('pool', pool),
         amount: tools.number(parsed),
       })),
@@ -322,6 +334,7 @@ export const strikeEffect = effect<Parsed>(
 );
 
 const touchVolume = kinds('a volume of a touch', VOLUMES, { at: place.at });
+/** @internal */
 export const touchShape = kinds(
   'a touch',
   [...VOLUMES, { key: 'volumes', fields: { volumes: optional(list(touchVolume, { min: 1, max: 16 })) } }],
@@ -337,15 +350,14 @@ export const touchShape = kinds(
   { elsewhere: byTags },
 );
 
-/** Tells an event to who is in its volumes while it lasts, and has such an event: a strike without a blow. */
-export const touchEffect = effect<Parsed>(
+/** @internal Tells an event to who is in its volumes while it lasts, and has such an event: a strike without a blow. */
+export const touchEffect = effect(
   'touch',
   touchShape,
   (value, tools) => {
     const zero = tools.amount(undefined, 0);
-    const volumes: (Parsed | undefined)[] = value.volumes ?? [value];
     const plan: Striking = {
-      volumes: volumes.flatMap((volume) => (volume ? compileVolume(volume, tools) : [])),
+      volumes: volumesOf(value).map((volume) => compileVolume(volume, tools)),
       damage: zero,
       kind: null,
       push: null,
@@ -355,7 +367,7 @@ export const touchEffect = effect<Parsed>(
       most: mostOf(value),
       beam: isBeam(value),
       hits: value.hits ?? 'all',
-      tagged: value.tagged ? known(value.tagged) : null,
+      tagged: value.tagged ? sound(value.tagged) : null,
       values: furtherValues(value.values, tools),
       gains: [],
       clash: -1,
@@ -367,8 +379,11 @@ export const touchEffect = effect<Parsed>(
   { inStances: false, owns: (value) => S_TARGETS + mostOf(value) * TARGET_SIZE },
 );
 
-/** What gives a velocity, relative to facing or along a direction. */
-export function compilePush(value: Parsed, tools: EffectTools): (c: Frame, out: Float64Array) => void {
+/** @internal What gives a velocity, relative to facing or along a direction. */
+export function compilePush(
+  value: Read<ReturnType<typeof velocityShape>>,
+  tools: EffectTools,
+): (c: Frame, out: Float64Array) => void {
   if (Array.isArray(value)) {
     const [forward, up, side] = vector(value);
     return ({ r }, out) => {
@@ -377,9 +392,9 @@ export function compilePush(value: Parsed, tools: EffectTools): (c: Frame, out: 
       out[2] = forward * r[FZ] + side * r[FX];
     };
   }
-  const aim = compileDirections(known(value.along ?? []), value, tools);
-  const speed: Operand = tools.amount(value.speed, 0);
-  const up: Operand = tools.amount(value.up, 0);
+  const aim = compileDirections(value.along, value, tools);
+  const speed = tools.amount(value.speed, 0);
+  const up = tools.amount(value.up, 0);
   return (c, out) => {
     speed.run?.(c);
     up.run?.(c);

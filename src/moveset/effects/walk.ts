@@ -1,7 +1,6 @@
 import { ACCEL, BRAKE, SPEED } from '../../record/slots.js';
 import { linesOf, writtenLines } from '../../record/written.js';
 import type { Amount, NameTypes } from '../name-types.js';
-import type { ParsedFormula } from '../read.js';
 import { fields, formula, optional } from '../shape.js';
 import { effect, layOver, type Piece } from './effect.js';
 
@@ -23,6 +22,7 @@ export interface Walk<N extends NameTypes = NameTypes> {
 
 const amount = (max: number) => formula('number', { percent: true, min: 0, max });
 
+/** @internal */
 export const walkShape = fields('walk', {
   speed: optional(amount(10_000)),
   accel: optional(amount(1e6)),
@@ -31,16 +31,11 @@ export const walkShape = fields('walk', {
 
 const SLOTS = { speed: SPEED, accel: ACCEL, brake: BRAKE };
 
-export const walkEffect = effect<Partial<Record<keyof typeof SLOTS, ParsedFormula>>>(
-  'walk',
-  walkShape,
-  (value, tools) => {
-    const pieces = Object.entries(value).map(([key, parsed]) =>
-      layOver(SLOTS[key as keyof typeof SLOTS], parsed, tools),
-    );
-    return { fold: inTurn(pieces.map(({ fold }) => fold)), scale: inTurn(pieces.map(({ scale }) => scale)) };
-  },
-);
+/** @internal */
+export const walkEffect = effect('walk', walkShape, (value, tools) => {
+  const pieces = Object.entries(value).map(([key, parsed]) => layOver(SLOTS[key as keyof typeof SLOTS], parsed, tools));
+  return { fold: inTurn(pieces.map(({ fold }) => fold)), scale: inTurn(pieces.map(({ scale }) => scale)) };
+});
 
 type Step = NonNullable<Piece['fold']>;
 

@@ -2,8 +2,7 @@ import type { Warping } from '../../record/frame.js';
 import { compileDirections, type Heading, headings } from '../directions/direction.js';
 import { compilePoint, type Point, point } from '../directions/point.js';
 import type { NameTypes, NumberFormula, Uses } from '../name-types.js';
-import type { ParsedFormula } from '../read.js';
-import { formula, kinds, list, number, optional, truth, word } from '../shape.js';
+import { formula, kinds, list, number, optional, sound, truth, word } from '../shape.js';
 import { effect } from './effect.js';
 import { TILT } from './move.js';
 
@@ -53,58 +52,48 @@ export type Warp<N extends NameTypes = NameTypes> = (
 
 const length = formula('number', { min: 0, max: 10_000 });
 
+const WAYS = [
+  {
+    key: 'to',
+    fields: {
+      to: optional(point),
+      offset: optional(list(formula('number', { min: -10_000, max: 10_000 }), { min: 2, max: 3 })),
+      raise: optional(number(0, 10_000)),
+    },
+  },
+  {
+    key: 'along',
+    fields: {
+      along: optional(headings),
+      by: optional(length),
+      through: optional(length),
+      floor: optional(number(0, 10_000)),
+      flat: optional(truth()),
+      tilt: optional(number(0, 1)),
+    },
+  },
+] as const;
+
+/** @internal */
 export const warpShape = kinds(
   'a warp',
-  [
-    {
-      key: 'to',
-      fields: {
-        to: optional(point),
-        offset: optional(list(formula('number', { min: -10_000, max: 10_000 }), { min: 2, max: 3 })),
-        raise: optional(number(0, 10_000)),
-      },
-    },
-    {
-      key: 'along',
-      fields: {
-        along: optional(headings),
-        by: optional(length),
-        through: optional(length),
-        floor: optional(number(0, 10_000)),
-        flat: optional(truth()),
-        tilt: optional(number(0, 1)),
-      },
-    },
-  ],
+  WAYS,
   { momentum: optional(word('keep', 'turn', 'drop')) },
   { elsewhere: { reach: TILT } },
 );
 
-interface ParsedWarp {
-  to?: string;
-  offset?: (ParsedFormula | undefined)[];
-  raise?: number;
-  along?: (string | undefined)[];
-  by?: ParsedFormula;
-  through?: ParsedFormula;
-  floor?: number;
-  flat?: boolean;
-  tilt?: number;
-  momentum?: 'keep' | 'turn' | 'drop';
-}
-
-export const warpEffect = effect<ParsedWarp>(
+/** @internal */
+export const warpEffect = effect(
   'warp',
   warpShape,
   (value, tools) => {
     const { to, along, offset = [], raise = 2, floor = -1, momentum = 'keep' } = value;
-    const sources = (along ?? []).filter((source) => source !== undefined);
     const plan: Warping = {
-      wants: to ?? sources.join(' or '),
+      wants: to ?? sound(along).join(' or '),
       to: to === undefined ? null : compilePoint(to, tools),
       offset: [tools.amount(offset[0], 0), tools.amount(offset[1], 0), tools.amount(offset[2], 0)],
       raise,
-      along: along ? compileDirections(sources, value, tools) : null,
+      along: along ? compileDirections(along, value, tools) : null,
       by: tools.amount(value.by, 1),
       through: tools.amount(value.through, 0),
       floor,

@@ -24,13 +24,13 @@ const shape = fields('an aim', {
 });
 
 /** A direction or a point: by a stick of the gamepad, by the pointer, or set by code. */
-export const aim = inputKind<AimInput>({
+export const aim = inputKind({
   key: 'aim',
   fields: { aim: optional(shape) },
   declare: (name, names) => {
     names.aim.push(name);
   },
   bindings: () => [],
-  padStick: (input) => input.aim.pad,
-  pointer: (input) => input.aim.pointer === true,
+  padStick: (input: AimInput) => input.aim.pad,
+  pointer: (input: AimInput) => input.aim.pointer === true,
 });

@@ -21,9 +21,9 @@ export interface ButtonInput {
 
 export const source = listOrOne({ ...word(...SOURCES), what: 'key or button', hint: hintForSource });
 
-export const button = inputKind<ButtonInput>({
+export const button = inputKind({
   key: 'button',
   fields: { button: optional(source), buffer: optional(time(0)), grace: optional(time(0)) },
   declare: (name, names) => names.button.push(name),
-  bindings: (name, input) => [[name, listOf(input.button)]],
+  bindings: (name, input: ButtonInput) => [[name, listOf(input.button)]],
 });

@@ -17,14 +17,15 @@ export interface ChoiceInput {
 }
 
 /** One of several options, each of which is a button of its own: `berth.slip` chooses it. */
-export const choice = inputKind<ChoiceInput>({
+export const choice = inputKind({
   key: 'choice',
   fields: { choice: optional(map('new', source, 2)) },
   declare: (name, names, input) => {
     names.choice.push(name);
     names.button.push(...optionsOf(input).map((option) => `${name}.${option}`));
   },
-  bindings: (name, input) => optionsOf(input).map((option) => [`${name}.${option}`, listOf(input.choice[option])]),
+  bindings: (name, input: ChoiceInput) =>
+    optionsOf(input).map((option) => [`${name}.${option}`, listOf(input.choice[option])]),
 });
 
 /** The options of a choice, in their order. */

@@ -13,9 +13,10 @@ interface InputFields {
 }
 type InputKey = keyof InputFields;
 
-const BY_KEY: Readonly<Record<InputKey, InputKind>> = { button, stick, aim, choice };
+const BY_KEY = { button, stick, aim, choice } satisfies Readonly<Record<InputKey, InputKind>>;
 
-export const INPUTS: readonly InputKind[] = Object.values(BY_KEY);
+/** @internal */
+export const INPUTS = Object.values(BY_KEY);
 
 /** A named input, and what it is bound to by default. */
 export type Input = { [K in InputKey]: InputFields[K] & { [Other in Exclude<InputKey, K>]?: never } }[InputKey];

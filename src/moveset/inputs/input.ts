@@ -3,11 +3,13 @@ import type { Field } from '../shape.js';
 
 type Lists = { [K in keyof Names]: string[] };
 
+type Fields = Readonly<Record<string, Field>>;
+
 /** Everything Loggia knows about one kind of input; listed once in index.ts. */
-export interface InputKind {
+export interface InputKind<F extends Fields = Fields> {
   /** The key that makes an input one of this kind. */
   readonly key: string;
-  readonly fields: Readonly<Record<string, Field>>;
+  readonly fields: F;
   /** Adds the names that such an input declares: what can be pressed, what can be pushed. */
   declare(name: string, names: Lists, input: Readonly<Record<string, unknown>>): void;
   /** What can be bound to devices, with the sources of each: keys, pad buttons, pointer buttons. */
@@ -18,14 +20,14 @@ export interface InputKind {
   pointer?(input: never): boolean;
 }
 
-export function inputKind<T>(kind: {
+export function inputKind<T, F extends Fields>(kind: {
   key: string;
-  fields: Readonly<Record<string, Field>>;
+  fields: F;
   declare: InputKind['declare'];
   bindings(name: string, input: T): [string, readonly string[]][];
   padStick?(input: T): 'left' | 'right' | undefined;
   pointer?(input: T): boolean;
-}): InputKind {
+}): InputKind<F> {
   return kind;
 }
 

@@ -42,7 +42,7 @@ const shape = fields('a stick', {
   pad: optional(word('left', 'right')),
 });
 
-export const stick = inputKind<StickInput>({
+export const stick = inputKind({
   key: 'stick',
   fields: {
     stick: optional(shape),
@@ -53,6 +53,6 @@ export const stick = inputKind<StickInput>({
     names.stick.push(name);
     names.button.push(...SIDES.map((side) => `${name}.${side}`));
   },
-  bindings: (name, input) => SIDES.map((side) => [`${name}.${side}`, listOf(input.stick[side])]),
+  bindings: (name, input: StickInput) => SIDES.map((side) => [`${name}.${side}`, listOf(input.stick[side])]),
   padStick: (input) => input.stick.pad,
 });

@@ -5,8 +5,7 @@ import { B_DOWN, B_PRESSED, B_USED, T } from '../../record/slots.js';
 import { codeOf, withAll, written } from '../../record/written.js';
 import { ENDINGS, type Ending } from '../../report/events.js';
 import type { Condition, NameTypes, OneOrMore } from '../name-types.js';
-import type { ParsedFormula } from '../read.js';
-import { condition, listOrOne, name, optional, truth, word } from '../shape.js';
+import { condition, listOrOne, name, optional, sound, truth, word } from '../shape.js';
 import {
   type DoubleStart,
   doubleStart,
@@ -28,35 +27,31 @@ interface HoldStart<N extends NameTypes> {
 }
 
 /**
- * A button that is held, or was pressed and released since the last tick; unless that press started another ability, or
+ * @internal A button that is held, or was pressed and released since the last tick; unless that press started another ability, or
  * another ability or code has broken this one since.
  */
-export const holdStart = startKind<{ hold: string }>(
-  'hold',
-  { hold: optional(name('button')) },
-  ({ hold: input }, tools) => {
-    const button = tools.buttonAt(input);
-    const { user, brokenAt } = tools;
-    return {
-      rank: 0,
-      button,
-      input,
-      wokenByPress: true,
-      sustained: written(
-        ({ r }: Frame) =>
-          (r[button + B_DOWN] === 1 || r[button + B_PRESSED] === r[T]) &&
-          (r[button + B_USED] === 0 || r[button + B_USED] === user) &&
-          r[button + B_PRESSED] > r[brokenAt],
-        () =>
-          all(
-            any(equal(at(button + B_DOWN), 1), equal(at(button + B_PRESSED), at(T))),
-            any(equal(at(button + B_USED), 0), equal(at(button + B_USED), user)),
-            compare(at(button + B_PRESSED), '>', at(brokenAt)),
-          ),
-      ),
-    };
-  },
-);
+export const holdStart = startKind('hold', { hold: optional(name('button')) }, ({ hold: input }, tools) => {
+  const button = tools.buttonAt(input);
+  const { user, brokenAt } = tools;
+  return {
+    rank: 0,
+    button,
+    input,
+    wokenByPress: true,
+    sustained: written(
+      ({ r }: Frame) =>
+        (r[button + B_DOWN] === 1 || r[button + B_PRESSED] === r[T]) &&
+        (r[button + B_USED] === 0 || r[button + B_USED] === user) &&
+        r[button + B_PRESSED] > r[brokenAt],
+      () =>
+        all(
+          any(equal(at(button + B_DOWN), 1), equal(at(button + B_PRESSED), at(T))),
+          any(equal(at(button + B_USED), 0), equal(at(button + B_USED), user)),
+          compare(at(button + B_PRESSED), '>', at(brokenAt)),
+        ),
+    ),
+  };
+});
 
 /** Of a start by a latch. */
 interface ToggleStart<N extends NameTypes> {
@@ -66,7 +61,8 @@ interface ToggleStart<N extends NameTypes> {
   unlatch?: OneOrMore<Condition<N>>;
 }
 
-export const toggleStart = startKind<{ toggle: string; unlatch?: (ParsedFormula | undefined)[] }>(
+/** @internal */
+export const toggleStart = startKind(
   'toggle',
   {
     toggle: optional(name('button')),
@@ -97,8 +93,8 @@ interface RuleStart<N extends NameTypes> {
   once?: boolean;
 }
 
-/** Owns whether it held in the tick before, for one that requests only when it begins to hold. */
-export const ruleStart = startKind<{ rule: ParsedFormula; once?: boolean }>(
+/** @internal Owns whether it held in the tick before, for one that requests only when it begins to hold. */
+export const ruleStart = startKind(
   'rule',
   { rule: optional(condition()), once: optional(truth()) },
   ({ rule: when, once }, tools) => {
@@ -131,12 +127,12 @@ interface AfterStart<N extends NameTypes> {
   why?: OneOrMore<Ending>;
 }
 
-/** `why` as the numbers of endings; the moment test is given the one that came. */
-export const afterStart = startKind<{ after: string; why?: Ending[] }>(
+/** @internal `why` as the numbers of endings; the moment test is given the one that came. */
+export const afterStart = startKind(
   'after',
   { after: optional(name('ability')), why: optional(listOrOne({ ...word(...ENDINGS), what: 'ending' })) },
   ({ after: ability, why }, tools) => {
-    const endings = why?.map((one) => ENDED[one]);
+    const endings = why && sound(why).map((one) => ENDED[one]);
     const happens =
       endings &&
       written(
@@ -153,17 +149,13 @@ interface EventStart<N extends NameTypes> {
   event: NoInfer<N['event']>;
 }
 
-/** What happens to a character does not turn it to where its stick is held. */
-export const eventStart = startKind<{ event: string }>(
-  'event',
-  { event: optional(name('event')) },
-  ({ event: name }, tools) => ({
-    rank: 0,
-    on: 'event',
-    event: tools.eventIndex(name),
-    keepsFacing: true,
-  }),
-);
+/** @internal What happens to a character does not turn it to where its stick is held. */
+export const eventStart = startKind('event', { event: optional(name('event')) }, ({ event: name }, tools) => ({
+  rank: 0,
+  on: 'event',
+  event: tools.eventIndex(name),
+  keepsFacing: true,
+}));
 
 /** Of a start by code alone. */
 interface CodeStart {
@@ -171,7 +163,8 @@ interface CodeStart {
   code: 'only';
 }
 
-export const codeStart = startKind<{ code: 'only' }>('code', { code: optional(word('only')) }, () => ({
+/** @internal */
+export const codeStart = startKind('code', { code: optional(word('only')) }, () => ({
   rank: 0,
   on: 'code',
 }));
@@ -192,7 +185,7 @@ interface StartFields<N extends NameTypes> {
 }
 export type StartKey = keyof StartFields<NameTypes>;
 
-const BY_KEY: Readonly<Record<StartKey, StartKind>> = {
+const BY_KEY = {
   press: pressStart,
   release: releaseStart,
   tap: tapStart,
@@ -204,9 +197,10 @@ const BY_KEY: Readonly<Record<StartKey, StartKind>> = {
   event: eventStart,
   after: afterStart,
   code: codeStart,
-};
+} satisfies Readonly<Record<StartKey, StartKind>>;
 
-export const STARTS: readonly StartKind[] = Object.values(BY_KEY);
+/** @internal */
+export const STARTS = Object.values(BY_KEY);
 
 type Only<Key extends StartKey> = { [Other in Exclude<StartKey, Key>]?: never };
 

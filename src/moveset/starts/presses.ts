@@ -1,6 +1,6 @@
 import { B_DOWN, B_PRESSED, BUTTON, FX, T } from '../../record/slots.js';
 import type { NameTypes, Time } from '../name-types.js';
-import { list, type NameShape, name, optional, time, word } from '../shape.js';
+import { list, name, optional, sound, time, word } from '../shape.js';
 import { DIRECTIONS, type Direction, directionOf } from './direction.js';
 import { type MomentTest, type StartTools, startKind } from './start.js';
 
@@ -46,7 +46,8 @@ export interface SequenceStart<N extends NameTypes> {
   within?: Time;
 }
 
-export const pressStart = startKind<{ press: string; toward?: Direction; with?: string }>(
+/** @internal */
+export const pressStart = startKind(
   'press',
   {
     press: optional(name('button')),
@@ -81,7 +82,8 @@ export const pressStart = startKind<{ press: string; toward?: Direction; with?: 
   },
 );
 
-export const releaseStart = startKind<{ release: string; held?: number }>(
+/** @internal */
+export const releaseStart = startKind(
   'release',
   {
     release: optional(name('button')),
@@ -97,19 +99,16 @@ export const releaseStart = startKind<{ release: string; held?: number }>(
 
 const within = optional(time());
 
-export const tapStart = startKind<{ tap: string; within?: number }>(
-  'tap',
-  { tap: optional(name('button')), within },
-  ({ tap: input, within }, tools) => {
-    const button = tools.buttonAt(input);
-    const most = within ?? tools.ticks('0.2s');
-    const happens: MomentTest = ({ r }) => r[T] - r[button + B_PRESSED] <= most;
-    return { rank: 1, button, input, on: 'release', happens, wants: { within: most } };
-  },
-);
+/** @internal */
+export const tapStart = startKind('tap', { tap: optional(name('button')), within }, ({ tap: input, within }, tools) => {
+  const button = tools.buttonAt(input);
+  const most = within ?? tools.ticks('0.2s');
+  const happens: MomentTest = ({ r }) => r[T] - r[button + B_PRESSED] <= most;
+  return { rank: 1, button, input, on: 'release', happens, wants: { within: most } };
+});
 
-/** Owns the own tick of the press before, until it has made a pair. */
-export const doubleStart = startKind<{ double: string; within?: number }>(
+/** @internal Owns the own tick of the press before, until it has made a pair. */
+export const doubleStart = startKind(
   'double',
   { double: optional(name('button')), within },
   ({ double: input, within }, tools) => {
@@ -126,20 +125,21 @@ export const doubleStart = startKind<{ double: string; within?: number }>(
   1,
 );
 
-const step: NameShape = {
+const step = {
   ...name('button'),
   words: DIRECTIONS.filter((direction) => direction !== 'neutral'),
   meaning: 'direction',
 };
 
-/** Owns how many of its steps were taken, and in which tick each of them was. */
-export const sequenceStart = startKind<{ sequence: string[]; within?: number }>(
+/** @internal Owns how many of its steps were taken, and in which tick each of them was. */
+export const sequenceStart = startKind(
   'sequence',
   {
     sequence: optional(list(step, { min: 2, max: 8 })),
     within,
   },
-  ({ sequence: steps, within }, tools) => {
+  ({ sequence, within }, tools) => {
+    const steps = sound(sequence);
     const most = within ?? tools.ticks('0.4s');
     const tests = steps.map((step) => stepTest(step, tools));
     const { own } = tools;

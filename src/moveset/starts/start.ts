@@ -1,6 +1,6 @@
 import type { Frame, Test } from '../../record/frame.js';
-import type { Parsed, ParsedFormula } from '../read.js';
-import type { Field } from '../shape.js';
+import type { ParsedFormula } from '../formula.js';
+import type { Field, ReadFields } from '../shape.js';
 import type { Direction } from './direction.js';
 
 export interface StartTools {
@@ -73,20 +73,26 @@ export interface TriggerPiece {
   readonly keepsFacing?: boolean;
 }
 
+type Fields = Readonly<Record<string, Field>>;
+/** A start as it was read: the key that makes it one of its kind is there. */
+export type StartOf<K extends string, F extends Fields> = ReadFields<F> & {
+  readonly [Own in K & keyof F]: NonNullable<ReadFields<F>[Own]>;
+};
+
 /** Everything Loggia knows about one way to start; listed once in index.ts. */
-export interface StartKind {
-  readonly key: string;
-  readonly fields: Readonly<Record<string, Field>>;
+export interface StartKind<K extends string = string, F extends Fields = Fields> {
+  readonly key: K;
+  readonly fields: F;
   /** How many numbers of the record such a start owns. */
-  owns(start: Parsed): number;
-  compile(value: never, tools: StartTools): TriggerPiece;
+  owns(start: StartOf<K, F>): number;
+  compile(start: StartOf<K, F>, tools: StartTools): TriggerPiece;
 }
 
-export function startKind<T>(
-  key: string,
-  fields: Record<string, Field>,
-  compile: (value: T, tools: StartTools) => TriggerPiece,
-  owns: number | ((start: Parsed) => number) = 0,
-): StartKind {
+export function startKind<const K extends string, F extends Fields & { [Own in K]: Field }>(
+  key: K,
+  fields: F,
+  compile: (start: StartOf<K, F>, tools: StartTools) => TriggerPiece,
+  owns: number | ((start: StartOf<K, F>) => number) = 0,
+): StartKind<K, F> {
   return { key, fields, compile, owns: typeof owns === 'number' ? () => owns : owns };
 }

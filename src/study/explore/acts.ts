@@ -1,6 +1,5 @@
 import type { Character } from '../../character/character.js';
 import type { Plan } from '../../compile/plan.js';
-import type { Parsed } from '../../moveset/read.js';
 import type { MessageInput } from '../../tick/presses/values.js';
 import { keyAt } from '../../tick/take-in/devices.js';
 
@@ -114,8 +113,8 @@ export function goOn(c: Character, act: Act): void {
 }
 
 /** Rows of a scenario that do the same, step by step. */
-export function rowsOf(plan: Plan, acts: readonly Act[], step: number, from: number): Parsed[] {
-  const rows: Parsed[] = [];
+export function rowsOf(plan: Plan, acts: readonly Act[], step: number, from: number): Record<string, unknown>[] {
+  const rows: Record<string, unknown>[] = [];
   const [stick] = plan.names.stick;
   let down: readonly string[] = [];
   let pushed = '0,0';

@@ -1,5 +1,4 @@
 import type { Plan } from '../../compile/plan.js';
-import type { Parsed } from '../../moveset/read.js';
 import { NEVER } from '../../record/slots.js';
 import { want, wantObject, wantOptions, wantPlan } from '../../report/arguments.js';
 import { type Path, Sink } from '../../report/diagnostic.js';
@@ -147,7 +146,7 @@ export async function exploreMoveset(plan: Plan, options: ExploreOptions = {}): 
 class Explorer {
   private readonly step: number;
   private readonly settle: number;
-  private readonly data: Parsed;
+  private data: Readonly<Record<string, unknown>>;
   private readonly stage: Stage;
   private readonly search: Search;
   private readonly stance: number;
@@ -164,16 +163,17 @@ class Explorer {
     this.settle = Math.round(rate * SETTLE);
     const { against } = options;
     const world = options.world ?? groundsFor(plan);
-    const at = options.start ?? ((world as Parsed).rows ? '@' : [0, 0, 0]);
-    this.data = {
+    const at = options.start ?? ((world as Record<string, unknown>).rows ? '@' : [0, 0, 0]);
+    const data = {
       world,
       start: { at },
       ...(options.summons && { summons: Object.fromEntries(Object.keys(options.summons).map((name) => [name, name])) }),
-      ...(against && { others: { [OTHER]: { moveset: against.name, at, facing: 'left' } } }),
     };
+    const other = against && { moveset: against.name, facing: 'left' };
+    this.data = { ...data, ...(other && { others: { [OTHER]: { ...other, at } } }) };
     const { world: made, place } = this.makeWorld(at);
     const there: [number, number, number] = [place[0] + 1, place[1], place[2]];
-    if (against) this.data.others[OTHER].at = there;
+    if (other) this.data = { ...data, others: { [OTHER]: { ...other, at: there } } };
     this.stage = new Stage({
       plan,
       world: made,
@@ -208,7 +208,7 @@ class Explorer {
     };
     const players = playersOf(plan, data, this.options.summons ?? {}, sink);
     const parsed = readScenario(players, data, sink);
-    const prepared = sink.failed ? undefined : prepareRun(players, parsed, sink);
+    const prepared = parsed && prepareRun(players, parsed, sink);
     if (!prepared)
       throw new UsageError(
         `exploreMoveset: the world is faulty: ${sink.list.map(wordPlaced).join(' ')}`,
@@ -583,7 +583,7 @@ class Explorer {
     return best;
   }
 
-  private lockScenario(index: number, held: readonly string[], stays: string): Parsed | undefined {
+  private lockScenario(index: number, held: readonly string[], stays: string): Record<string, unknown> | undefined {
     const { plan } = this;
     const isHeld = () => {
       const { stage } = this;
@@ -615,7 +615,7 @@ class Explorer {
     path: readonly Act[],
     circle: readonly Act[],
     { rounds, ran }: Round,
-  ): Parsed | undefined {
+  ): Record<string, unknown> | undefined {
     const { step, settle } = this;
     const times = Math.min(rounds, Math.max(3, Math.ceil(3 / STEP / stepsOf(circle))));
     const acts = [...path, ...Array.from({ length: times }, () => circle).flat()];
@@ -635,10 +635,10 @@ class Explorer {
   private scenario(
     text: string,
     acts: readonly Act[],
-    more: readonly Parsed[],
+    more: readonly Record<string, unknown>[],
     run: number,
-    expect: readonly Parsed[],
-  ): Parsed | undefined {
+    expect: readonly Record<string, unknown>[],
+  ): Record<string, unknown> | undefined {
     const { plan, options, data, step, settle } = this;
     const rows = [...startRows(plan), ...rowsOf(plan, acts, step, settle), ...more];
     // What is still down is let go before it is pressed again.

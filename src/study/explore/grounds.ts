@@ -1,11 +1,10 @@
 import type { Plan } from '../../compile/plan.js';
-import type { Parsed } from '../../moveset/read.js';
 
 /**
  * A world with one of everything, as a scenario says it: a floor with a slope, a step, a gap with a floor below, walls with a ledge, a low
  * ceiling, a platform that one drops through, and an area; whatever a probe asks for is there. It is closed on all sides.
  */
-export function groundsFor({ view, names }: Plan): Parsed {
+export function groundsFor({ view, names }: Plan): Record<string, unknown> {
   const tags = [...names.surface];
   if (view === 'open')
     return {
@@ -48,10 +47,10 @@ export function groundsFor({ view, names }: Plan): Parsed {
   };
 }
 
-function tagged(tags: readonly string[]): Parsed {
+function tagged(tags: readonly string[]): Record<string, unknown> {
   return tags.length > 0 ? { tags } : {};
 }
 
-function placed(places: readonly string[], at: string | number[]): Parsed {
+function placed(places: readonly string[], at: string | number[]): Record<string, unknown> {
   return places.length > 0 ? { places: Object.fromEntries(places.map((place) => [place, at])) } : {};
 }

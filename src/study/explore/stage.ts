@@ -1,7 +1,6 @@
 import { Arena } from '../../arena/index.js';
 import { Character } from '../../character/character.js';
 import type { AbilityPlan, Plan } from '../../compile/plan.js';
-import type { Parsed } from '../../moveset/read.js';
 import { ALL_KINDS, C_HITS, C_IMMUNE } from '../../record/combat.js';
 import { updatePool } from '../../record/pool-line.js';
 import {
@@ -251,7 +250,7 @@ export class Stage {
 export const allKept = (): Kept => ({ airborne: true, immune: true, stunned: true, busy: true });
 
 /** What a scenario says of the start of somebody who is searched, besides its place: `aim` and `learn`. */
-export function startRows(plan: Plan): Parsed[] {
+export function startRows(plan: Plan): Record<string, unknown>[] {
   const locked = plan.abilities.filter((ability) => ability.locked).map(({ name }) => name);
   return [
     ...(locked.length > 0 ? [{ at: '0f', learn: locked }] : []),

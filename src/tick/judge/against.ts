@@ -1,3 +1,5 @@
+import type { Reason } from '../../report/reasons.js';
+
 /** What may stand against a request, a bit each; in the order in which reasons are told. */
 export const AGAINST = {
   locked: 1 << 0,
@@ -13,7 +15,7 @@ export const AGAINST = {
   /** Behind the bits of conditions, costs and upkeeps. */
   room: 1 << 24,
   target: 1 << 25,
-} as const;
+} as const satisfies { readonly [C in Exclude<Reason['code'], 'when' | 'cost' | 'pool' | 'restart'>]: number };
 /** The first bits of conditions, costs and upkeeps, one for each in their order, and how many bits there are of them. */
 export const WHEN_BIT = 10;
 export const WHEN_BITS = 6;

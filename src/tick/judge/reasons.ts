@@ -29,14 +29,6 @@ import {
 } from './against.js';
 import { bars, isShort, lacksCost, lacksUpkeep, outranking } from './judge.js';
 
-/** Kinds of rows beside the bits of {@link AGAINST}. */
-const POOL = -1;
-const RESTART = -2;
-const WHEN = -3;
-const COST = -4;
-/** No reason: what a failed condition read. */
-const READING = -5;
-
 /**
  * The same as long as a request is refused for the same reasons, whatever their amounts: the bits, and where they mean
  * one of several, which.
@@ -65,68 +57,119 @@ export function isFleeting(plan: Plan, { costs }: AbilityPlan, against: number):
   return false;
 }
 
-/** Writes what stands against a request as rows of numbers, with the amounts as they are now: kind, what, have, need. */
-export function writeReasons(c: Actor, a: AbilityPlan, against: number, rows: Rows): void {
-  const { r, plan } = c;
-  const now = r[T];
-  if (against & AGAINST.locked) rows.add(AGAINST.locked);
-  if (against & AGAINST.loadout) rows.add(AGAINST.loadout, r[LOADOUT] | 0);
-  const running = r[a.laneAt + L_ABILITY] | 0;
-  if (against & AGAINST.running) rows.add(AGAINST.running, running);
-  if (against & AGAINST.outranked) {
-    const lane = outranking(c, a);
-    rows.add(AGAINST.outranked, lane < 0 ? running : r[lane + L_ABILITY] | 0);
-  }
-  if (against & AGAINST.busy) rows.add(AGAINST.busy, running, r[a.laneAt + L_PHASE] | 0);
-  if (against & AGAINST.barred)
-    for (let lane = plan.lanesAt; lane < plan.lanesEnd; lane += LANE)
-      if (bars(c, lane, a)) rows.add(AGAINST.barred, r[lane + L_ABILITY] | 0);
-  if (against & AGAINST.follows) rows.add(AGAINST.follows);
-  if (against & AGAINST.from) rows.add(AGAINST.from, r[STANCE] | 0);
-  if (against & ANY_WHEN) writeConditions(c, a, against, rows);
-  if (against & AGAINST.cooldown) {
-    const at = a.cooldownAt;
-    rows.add(AGAINST.cooldown, 0, r[at + C_WAITING] > 0 ? -1 : (r[at + C_READY] - now) | 0);
-  }
-  if (against & AGAINST.charges)
-    rows.add(AGAINST.charges, 0, a.refillEvery !== null ? (r[a.chargesAt + N_REFILL] - now) | 0 : -1);
-  if (against & AGAINST.room) rows.add(AGAINST.room);
-  if (against & AGAINST.target) rows.add(AGAINST.target);
-  if (against & ANY_COST) writeCosts(c, a, against, rows);
-  if (against & ANY_UPKEEP) writeUpkeeps(c, a, against, rows);
+/** What stands in a row of a reason, and where it is read from. */
+interface Row {
+  readonly plan: Plan;
+  readonly a: AbilityPlan;
+  readonly what: number;
+  readonly have: number;
+  readonly need: number;
+  /** All rows, and which of them belong to the refusal. */
+  readonly rows: Rows;
+  readonly from: number;
+  readonly to: number;
 }
 
-function writeCosts(c: Actor, a: AbilityPlan, against: number, rows: Rows): void {
+type Write = (c: Actor, a: AbilityPlan, rows: Rows, against: number) => void;
+
+/** Writes what stands against a request as rows of numbers, with the amounts as they are now: kind, what, have, need. */
+export function writeReasons(c: Actor, a: AbilityPlan, against: number, rows: Rows): void {
+  for (let i = 0; i < TELLING.length; i++) if (against & TELLING[i].bits) TELLING[i].write(c, a, rows, against);
+}
+
+/** How each kind of bit is told, in the order in which reasons are told. */
+const WRITES: { readonly [K in keyof typeof AGAINST | 'when' | 'cost' | 'upkeep']: Write } = {
+  locked: (_, __, rows) => rows.add(AGAINST.locked),
+  loadout: ({ r }, _, rows) => rows.add(AGAINST.loadout, r[LOADOUT] | 0),
+  running: ({ r }, a, rows) => rows.add(AGAINST.running, r[a.laneAt + L_ABILITY] | 0),
+  outranked: (c, a, rows) => {
+    const lane = outranking(c, a);
+    rows.add(AGAINST.outranked, c.r[(lane < 0 ? a.laneAt : lane) + L_ABILITY] | 0);
+  },
+  busy: ({ r }, a, rows) => rows.add(AGAINST.busy, r[a.laneAt + L_ABILITY] | 0, r[a.laneAt + L_PHASE] | 0),
+  barred: (c, a, rows) => {
+    const { lanesAt, lanesEnd } = c.plan;
+    for (let lane = lanesAt; lane < lanesEnd; lane += LANE)
+      if (bars(c, lane, a)) rows.add(AGAINST.barred, c.r[lane + L_ABILITY] | 0);
+  },
+  follows: (_, __, rows) => rows.add(AGAINST.follows),
+  from: ({ r }, _, rows) => rows.add(AGAINST.from, r[STANCE] | 0),
+  when: writeConditions,
+  cooldown: ({ r }, { cooldownAt: at }, rows) =>
+    rows.add(AGAINST.cooldown, 0, r[at + C_WAITING] > 0 ? -1 : (r[at + C_READY] - r[T]) | 0),
+  charges: ({ r }, { refillEvery, chargesAt }, rows) =>
+    rows.add(AGAINST.charges, 0, refillEvery === null ? -1 : (r[chargesAt + N_REFILL] - r[T]) | 0),
+  room: (_, __, rows) => rows.add(AGAINST.room),
+  target: (_, __, rows) => rows.add(AGAINST.target),
+  cost: writeCosts,
+  upkeep: writeUpkeeps,
+};
+const BITS = { ...AGAINST, when: ANY_WHEN, cost: ANY_COST, upkeep: ANY_UPKEEP };
+const TELLING = (Object.keys(WRITES) as (keyof typeof WRITES)[]).map((kind) => ({
+  bits: BITS[kind],
+  write: WRITES[kind],
+}));
+
+/** By its code: what stands first in the row of a reason. */
+const KINDS = { ...AGAINST, pool: -1, restart: -2, when: -3, cost: -4 } satisfies Record<Reason['code'], number>;
+/** No reason: what a failed condition read. */
+const READING = -5;
+
+/** What a row says, as data that anyone may keep. */
+const READS: { readonly [C in Reason['code']]: (row: Row) => Omit<Extract<Reason, { code: C }>, 'code'> } = {
+  locked: () => ({}),
+  loadout: ({ plan, what }) => ({ active: plan.names.loadout[what] ?? null }),
+  running: () => ({}),
+  outranked: ({ plan, what }) => ({ by: plan.names.ability[what] }),
+  busy: ({ plan, what, have }) => ({
+    by: plan.names.ability[what],
+    phase: have < 0 ? null : plan.phases[have].name,
+  }),
+  barred: ({ plan, what }) => ({ by: plan.names.ability[what] }),
+  follows: ({ plan, a }) => ({ allowed: (a.follows ?? []).map(({ ability }) => plan.names.ability[ability]) }),
+  from: ({ plan, a, what }) => ({ stance: plan.names.stance[what], allowed: a.fromNames }),
+  cooldown: ({ plan, have }) => ({ remaining: have < 0 ? null : have / plan.rate }),
+  charges: ({ plan, have }) => ({ remaining: have < 0 ? null : have / plan.rate }),
+  room: () => ({}),
+  target: ({ a }) => ({ wants: a.warp?.wants ?? '' }),
+  pool: ({ plan, what, have, need }) => ({ pool: plan.names.pool[what], have, need }),
+  restart: ({ plan, what, have, need }) => ({ pool: plan.names.pool[what], have, need }),
+  cost: ({ plan, what }) => ({ pool: plan.names.pool[what] }),
+  when: (row) => ({ text: row.a.when[row.what].text, facts: readFacts(row) }),
+};
+const CODES = new Map(Object.entries(KINDS).map(([code, kind]) => [kind, code as Reason['code']]));
+
+function writeCosts(c: Actor, a: AbilityPlan, rows: Rows, against: number): void {
   const { r, plan } = c;
   for (let i = 0; i < a.costs.length; i++) {
     if (!(against & bitOf(COST_BIT, COST_BITS, i)) || (!lacksCost(c, a, i) && i >= COST_BITS - 1)) continue;
     const { pool, price } = a.costs[i];
-    if (Number.isNaN(r[price])) rows.add(COST, pool);
+    if (Number.isNaN(r[price])) rows.add(KINDS.cost, pool);
     else {
-      const row = rows.add(POOL, pool);
+      const row = rows.add(KINDS.pool, pool);
       rows.data[row + FIRST] = r[plan.pools[pool].value];
       rows.data[row + SECOND] = r[plan.pools[pool].at + P_MIN] + r[price];
     }
   }
 }
 
-function writeUpkeeps(c: Actor, a: AbilityPlan, against: number, rows: Rows): void {
+function writeUpkeeps(c: Actor, a: AbilityPlan, rows: Rows, against: number): void {
   const { r, plan } = c;
   for (let i = 0; i < a.upkeeps.length; i++) {
     if (!(against & bitOf(UPKEEP_BIT, UPKEEP_BITS, i)) || (!lacksUpkeep(c, a, i) && i >= UPKEEP_BITS - 1)) continue;
     const { pool, restart } = a.upkeeps[i];
     const short = isShort(c, a, i);
-    const row = rows.add(short ? RESTART : POOL, pool);
+    const row = rows.add(short ? KINDS.restart : KINDS.pool, pool);
     rows.data[row + FIRST] = r[plan.pools[pool].value];
     rows.data[row + SECOND] = r[plan.pools[pool].at + P_MIN] + (short ? restart : 0);
   }
 }
 
 /** The conditions that failed, each followed by what it read; of those that share a bit, the ones that fail now. */
-function writeConditions(c: Actor, a: AbilityPlan, against: number, rows: Rows): void {
+function writeConditions(c: Actor, a: AbilityPlan, rows: Rows, against: number): void {
   for (let i = 0; i < a.when.length; i++) {
     if (!(against & bitOf(WHEN_BIT, WHEN_BITS, i)) || (i >= WHEN_BITS - 1 && a.when[i].test(c))) continue;
-    rows.add(WHEN, i);
+    rows.add(KINDS.when, i);
     const { readings } = a.when[i];
     for (let k = 0; k < readings.length; k++) {
       const { run, at } = readings[k];
@@ -140,62 +183,19 @@ function writeConditions(c: Actor, a: AbilityPlan, against: number, rows: Rows):
 /** Rows as data that anyone may keep. */
 export function decodeReasons(plan: Plan, a: AbilityPlan, rows: Rows, from: number, to: number): Reason[] {
   const reasons: Reason[] = [];
-  for (let i = from; i < to; i++)
-    if (rows.data[i * Rows.WIDTH] !== READING) reasons.push(decodeRow(plan, a, rows, i, from, to));
+  for (let i = from; i < to; i++) {
+    const row = i * Rows.WIDTH;
+    const { data } = rows;
+    const code = CODES.get(data[row]);
+    if (!code) continue;
+    const [what, have, need] = [data[row + WHAT], data[row + FIRST], data[row + SECOND]];
+    reasons.push({ code, ...READS[code]({ plan, a, what, have, need, rows, from, to }) } as Reason);
+  }
   return reasons;
 }
 
-function decodeRow(plan: Plan, a: AbilityPlan, rows: Rows, index: number, from: number, to: number): Reason {
-  const { data } = rows;
-  const row = index * Rows.WIDTH;
-  const what = data[row + WHAT];
-  const have = data[row + FIRST];
-  const need = data[row + SECOND];
-  const { names } = plan;
-  switch (data[row]) {
-    case AGAINST.locked:
-      return { code: 'locked' };
-    case AGAINST.loadout:
-      return { code: 'loadout', active: names.loadout[what] ?? null };
-    case AGAINST.running:
-      return { code: 'running' };
-    case AGAINST.outranked:
-      return { code: 'outranked', by: names.ability[what] };
-    case AGAINST.busy:
-      return { code: 'busy', by: names.ability[what], phase: have < 0 ? null : plan.phases[have].name };
-    case AGAINST.barred:
-      return { code: 'barred', by: names.ability[what] };
-    case AGAINST.follows:
-      return { code: 'follows', allowed: (a.follows ?? []).map(({ ability }) => names.ability[ability]) };
-    case AGAINST.from:
-      return { code: 'from', stance: names.stance[what], allowed: a.fromNames };
-    case AGAINST.cooldown:
-      return { code: 'cooldown', remaining: have < 0 ? null : have / plan.rate };
-    case AGAINST.charges:
-      return { code: 'charges', remaining: have < 0 ? null : have / plan.rate };
-    case AGAINST.room:
-      return { code: 'room' };
-    case AGAINST.target:
-      return { code: 'target', wants: a.warp?.wants ?? '' };
-    case POOL:
-      return { code: 'pool', pool: names.pool[what], have, need };
-    case RESTART:
-      return { code: 'restart', pool: names.pool[what], have, need };
-    case COST:
-      return { code: 'cost', pool: names.pool[what] };
-    default:
-      return { code: 'when', text: a.when[what].text, facts: decodeFacts(plan, a, what, data, from, to) };
-  }
-}
-
-function decodeFacts(
-  plan: Plan,
-  a: AbilityPlan,
-  which: number,
-  data: Float64Array,
-  from: number,
-  to: number,
-): ReasonFact[] {
+/** What a failed condition read. */
+function readFacts({ plan, a, what: which, rows: { data }, from, to }: Row): ReasonFact[] {
   const facts: ReasonFact[] = [];
   for (let row = from * Rows.WIDTH; row < to * Rows.WIDTH; row += Rows.WIDTH) {
     if (data[row] !== READING || data[row + WHAT] !== which) continue;
