@@ -2,43 +2,32 @@ import { CHARACTER_OPTIONS, Character, type CharacterOptions, type RestoreOption
 import { checkSwap, type Swapped, swapCharacter } from '../character/swap.js';
 import type { Plan } from '../compile/plan.js';
 import type { NameTypes } from '../moveset/name-types.js';
-import type { Summoning } from '../record/combat.js';
-import { FX, FZ, R_UNTIL, T, VX, VY, VZ, X } from '../record/slots.js';
+import { X } from '../record/slots.js';
 import { want, wantFunction, wantObject, wantOptions, wantPlan } from '../report/arguments.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
 import { checksumOf } from '../saved/checksum.js';
 import { type Join, NOBODY, type Watcher, writerFor } from '../saved/watcher.js';
 import { type Blow, type FindTargets, Gathering } from '../strikes/gather.js';
-import { noteRequest } from '../tick/presses/presses.js';
 import type { Renamed } from '../tick/take-in/map-rows.js';
 import { Cast, Hit, type World } from '../world/world.js';
 import { applyBlow, applyTouch, OUTCOMES, type Outcome, tellCalled, tellClash, tellStriker } from './apply-blow.js';
 import type { ArenaTape, Lists } from './arena-tape.js';
+import { Company, type Revived, setOpponent } from './company.js';
 import { type ArenaEvent, MEETING, readMeetings, writeMeetings } from './events.js';
 import { Interned } from './interned.js';
-import { Known } from './known.js';
 import { look, looks, seeNobody } from './look.js';
-import { Member } from './member.js';
+import type { Member } from './member.js';
 import type { Opponent } from './opponent.js';
-import { placeCalled } from './place-called.js';
 import { moveRiders, steerMounts } from './riders.js';
 import { separateBodies } from './separate.js';
 import {
   ENTRY,
   faultOfSnapshot,
-  H_COUNT,
   H_NEXT,
   H_TICK,
   HEADER,
   holdsSame,
-  I_CALLER,
   I_EXTRA,
-  I_ID,
-  I_NAME,
-  I_PLAN,
-  I_TAGS,
-  I_TEAM,
-  isSame,
   sizeOf,
   sizeOfAll,
   writeSnapshot,
@@ -69,22 +58,20 @@ export interface MemberOptions extends Omit<CharacterOptions, 'world' | 'into'> 
 
 /** Several characters and things in one world: they tick together, stage by stage, and strike each other. */
 export class Arena {
-  private readonly list: Member[] = [];
   /** @internal What all move in. */
   world: World | undefined;
   /** @internal */
   summons: Readonly<Record<string, Plan>>;
   private readonly gathering: Gathering;
   private readonly outcomes: (Outcome | 'touched')[] = [];
+  private readonly company = new Company(this);
+  private readonly list = this.company.list;
+  private readonly leavers = this.company.leavers;
   /** @internal */
-  readonly known = new Known();
+  readonly known = this.company.known;
   /** @internal What the words of meetings stand for. */
   readonly words = new Interned<string>();
   private met = new Float64Array(0);
-  /** Members that are gone, for a restore that brings them back. */
-  private readonly gone = new Map<number, Member>();
-  private readonly leavers: Member[] = [];
-  private nextId = 1;
   private ticks = 0;
   private ticking = false;
   /** @internal What comes in next was recorded: opponents do not play. */
@@ -156,7 +143,7 @@ export class Arena {
     for (const watcher of this.watchers) watcher.asking();
     // What may throw comes before anything is changed.
     const character = new Character(plan as unknown as Plan, { ...more, world: this.world });
-    const id = this.nextId++;
+    const id = this.company.nextId++;
     // Who is on nobody's side has one of its own, for itself and for whom it calls.
     const side = team === undefined ? -id : this.known.teams.index(team);
     const indexes = [
@@ -164,7 +151,7 @@ export class Arena {
       this.known.names.index(name),
       this.known.tagLists.index([...words]),
     ] as const;
-    const member = this.make(id, indexes, side, 0, character);
+    const member = this.company.make(id, indexes, side, 0, character);
     if (plays) setOpponent(member, plays);
     this.list.push(member);
     const { at = [0, 0], facing = 1 }: MemberOptions = options;
@@ -185,8 +172,8 @@ export class Arena {
     if (at < 0) throw new UsageError('remove: this is no member of this arena.', 'unknown-name');
     this.recording?.noteLeave(this.ticks + 1, this.list[at].id);
     for (const watcher of this.watchers) watcher.changed(this.list[at].id);
-    this.takeOut(at);
-    this.countCalled();
+    this.company.takeOut(at);
+    this.company.countCalled();
   }
 
   /**
@@ -194,9 +181,7 @@ export class Arena {
    * @param name As it was given to `add`, or as who was called is named: `gull 5`.
    */
   find(name: string): Member | undefined {
-    const { list } = this;
-    for (let i = 0; i < list.length; i++) if (list[i].name === name) return list[i];
-    return undefined;
+    return this.company.find(name);
   }
 
   /**
@@ -246,12 +231,14 @@ export class Arena {
     }
     for (let i = 0; i < list.length; i++) if (list[i].awake) list[i].c.senseAgain();
     this.ticking = false;
+    let unknown: UsageError | null = null;
     try {
-      this.comeAndGo();
+      unknown = this.company.comeAndGo();
     } finally {
       this.recording?.noteTick(this);
       for (let i = 0; i < watchers.length; i++) watchers[i].after();
     }
+    if (unknown !== null) throw unknown;
   }
 
   /** Writes down what comes in from now on, if set: through all doors, and who joins and leaves. */
@@ -290,83 +277,6 @@ export class Arena {
     tellStriker(blow, by, OUTCOMES[outcome]);
   }
 
-  /** Who was called comes, and who leaves goes. */
-  private comeAndGo(): void {
-    const { list } = this;
-    let changed = false;
-    let unknown: UsageError | null = null;
-    const count = list.length;
-    for (let i = 0; i < count; i++) {
-      const { calls, plan } = list[i].c;
-      for (let k = 0; k < calls.length; k++) {
-        const summoning = plan.summonings[calls[k]];
-        const called = this.summons[plan.names.summon[summoning.who]];
-        if (called) this.call(list[i], summoning, called);
-        else unknown ??= unknownSummon(plan, summoning);
-      }
-      changed ||= calls.length > 0;
-    }
-    for (let i = list.length - 1; i >= 0; i--) {
-      if (!list[i].c.leaving) continue;
-      list[i].c.leaving = false;
-      this.leavers.unshift(list[i]);
-      this.takeOut(i);
-      changed = true;
-    }
-    if (changed) this.countCalled();
-    if (unknown !== null) throw unknown;
-  }
-
-  private call(caller: Member, summoning: Summoning, plan: Plan): void {
-    const { c } = caller;
-    const { r } = c;
-    const { who, velocity, does } = summoning;
-    // Since it was judged, the body may have moved to where there is no room any more.
-    if (!placeCalled(c, summoning, plan, OUT)) return;
-    const character = new Character(plan, {
-      at: [OUT[0], OUT[1], OUT[2]],
-      facing: r[FX] < 0 ? -1 : 1,
-      world: this.world,
-    });
-    const id = this.nextId++;
-    const kind = this.known.kinds.index(c.plan.names.summon[who]);
-    const indexes = [this.known.plans.index(plan), -1 - kind, this.known.tagLists.index([])] as const;
-    const member = this.make(id, indexes, caller.team, caller.id, character);
-    const own = member.c.r;
-    own[FX] = r[FX];
-    own[FZ] = r[FZ];
-    if (velocity !== null) {
-      velocity(c, OUT);
-      own[VX] = OUT[0];
-      own[VY] = OUT[1];
-      own[VZ] = OUT[2];
-    }
-    const ability = does === null ? undefined : plan.abilities[plan.indexes.ability.get(does) ?? -1];
-    if (ability) {
-      const trigger = plan.triggers[ability.codeTrigger];
-      noteRequest(character, trigger, 1);
-      // It is judged in the next tick, the first of whom was called.
-      own[trigger.at + R_UNTIL] = Math.max(own[trigger.at + R_UNTIL], own[T] + 1);
-    }
-    this.list.push(member);
-  }
-
-  /** How many of each kind that somebody has called are there. */
-  private countCalled(): void {
-    const { list } = this;
-    for (let i = 0; i < list.length; i++) {
-      const { plan, r } = list[i].c;
-      if (plan.names.summon.length > 0) r.fill(0, plan.summonedAt, plan.summonedAt + plan.names.summon.length);
-    }
-    for (let i = 0; i < list.length; i++) {
-      const { caller, indexes } = list[i];
-      if (caller === 0) continue;
-      const owner = this.byId(caller)?.c;
-      const who = owner?.plan.indexes.summon.get(this.known.kinds.list[-1 - indexes[1]]);
-      if (owner && who !== undefined) owner.r[owner.plan.summonedAt + who] += 1;
-    }
-  }
-
   /** @internal Finds who is in the volume of a strike, in place of the arena. */
   get finds(): FindTargets | null {
     return this.gathering.find;
@@ -377,23 +287,16 @@ export class Arena {
 
   /** @internal The id of who comes next. */
   get comingId(): number {
-    return this.nextId;
+    return this.company.nextId;
   }
 
   /** @internal */
   byId(id: number): Member | undefined {
-    const { list } = this;
-    for (let i = 0; i < list.length; i++) if (list[i].id === id) return list[i];
-    return undefined;
+    return this.company.byId(id);
   }
 
-  private takeOut(at: number): void {
-    const [left] = this.list.splice(at, 1);
-    left.alive = false;
-    this.keepGone(left);
-  }
-
-  private listen({ id, c }: Member): void {
+  /** @internal */
+  listen({ id, c }: Member): void {
     const { recording, watchers } = this;
     const tape = recording && {
       write: (_: number, data: Float64Array, at: number) => recording.write(id, this.ticks, data, at),
@@ -442,7 +345,7 @@ export class Arena {
   snapshot(out?: Float64Array): Float64Array {
     const size = this.snapshotSize;
     const to = out !== undefined && out.length >= size ? out : new Float64Array(size);
-    writeSnapshot(to, size, this.ticks, this.nextId, this.list);
+    writeSnapshot(to, size, this.ticks, this.company.nextId, this.list);
     return to;
   }
 
@@ -460,7 +363,7 @@ export class Arena {
     const { devices = 'now' } = options ?? {};
     const fault = faultOfSnapshot(this.known, snapshot, devices);
     if (fault) throw new UsageError(`restore: ${fault}`, 'wrong-record');
-    if (!holdsSame(this.list, snapshot)) this.regroup(snapshot);
+    if (!holdsSame(this.list, snapshot)) this.company.regroup(snapshot);
     const { list } = this;
     let at = HEADER;
     for (let i = 0; i < list.length; i++) {
@@ -474,45 +377,11 @@ export class Arena {
     }
     if (this.leavers.length > 0) this.leavers.length = 0;
     this.ticks = snapshot[H_TICK];
-    this.nextId = snapshot[H_NEXT];
+    this.company.nextId = snapshot[H_NEXT];
     this.gathering.blows.count = 0;
     this.gathering.clashes.count = 0;
     this.recording?.rewind(this);
     for (const watcher of this.watchers) watcher.rewound();
-  }
-
-  /** Brings those together who were there at a snapshot: who has left is back, or made again. */
-  private regroup(snapshot: Float64Array): void {
-    const { list } = this;
-    const before = list.slice();
-    list.length = 0;
-    let at = HEADER;
-    for (let i = 0; i < snapshot[H_COUNT]; i++) {
-      const plan = this.known.plans.list[snapshot[at + I_PLAN]];
-      const id = snapshot[at + I_ID];
-      const known = [before.find((member) => member.id === id), this.gone.get(id)].find(
-        (one) => one && isSame(one, snapshot, at),
-      );
-      const indexes = [snapshot[at + I_PLAN], snapshot[at + I_NAME], snapshot[at + I_TAGS]] as const;
-      const member =
-        known ??
-        this.make(
-          id,
-          indexes,
-          snapshot[at + I_TEAM],
-          snapshot[at + I_CALLER],
-          new Character(plan, { world: this.world }),
-        );
-      member.alive = true;
-      this.gone.delete(id);
-      list.push(member);
-      at += ENTRY + plan.recordSize + snapshot[at + I_EXTRA];
-    }
-    for (const member of before)
-      if (!list.includes(member)) {
-        member.alive = false;
-        this.keepGone(member);
-      }
   }
 
   /** 32 bits of all records and who they belong to: equal arenas have equal checksums. */
@@ -545,7 +414,7 @@ export class Arena {
     const swapped = whose.map((member) => this.swapOne(member, next, renamed));
     if (called.length > 0)
       this.summons = { ...this.summons, ...Object.fromEntries(called.map(([name]) => [name, next])) };
-    this.countCalled();
+    this.company.countCalled();
     return swapped;
   }
 
@@ -570,14 +439,8 @@ export class Arena {
   /** @internal Those who were there after a tick of a recording, with their numbers, in the order of their ids. */
   revive(tick: number, nextId: number, members: readonly Revived[]): void {
     this.ticks = tick;
-    this.nextId = nextId;
-    for (const { id, indexes, team, caller, character, plays, state } of members) {
-      const member = this.make(id, indexes, team, caller, character);
-      if (plays) setOpponent(member, plays);
-      if (plays && state.length === member.state.length) member.state.set(state);
-      this.list.push(member);
-    }
-    this.countCalled();
+    this.company.nextId = nextId;
+    this.company.revive(members);
   }
 
   /** @internal What the numbers of snapshots stand for: it grows, and nothing in it changes. */
@@ -612,34 +475,6 @@ export class Arena {
     return this.list.map(({ id }) => id);
   }
 
-  private make(
-    id: number,
-    indexes: readonly [plan: number, name: number, tags: number],
-    team: number,
-    caller: number,
-    character: Character,
-  ): Member {
-    const [, name, tags] = indexes;
-    const member = new Member(
-      id,
-      name >= 0 ? this.known.names.list[name] : `${this.known.kinds.list[-1 - name]} ${id}`,
-      character,
-      this.known.teams.list[team] ?? null,
-      [...this.known.tagLists.list[tags], ...character.plan.tags],
-      team,
-      indexes,
-      caller,
-    );
-    const { summons } = this;
-    member.c.others = this;
-    member.c.finds = (summoning) => {
-      const called = summons[member.c.plan.names.summon[summoning.who]];
-      return called === undefined || placeCalled(member.c, summoning, called, OUT);
-    };
-    this.listen(member);
-    return member;
-  }
-
   private indexOf(call: string, name: string): number {
     return indexOfName(
       call,
@@ -653,31 +488,6 @@ export class Arena {
   private checkIdle(call: string): void {
     if (this.ticking) throw new UsageError(`${call}: not while the arena ticks; do it between two ticks.`, 'not-now');
   }
-
-  private keepGone(member: Member): void {
-    this.gone.delete(member.id);
-    this.gone.set(member.id, member);
-    if (this.gone.size > MOST_GONE) this.gone.delete(this.gone.keys().next().value as number);
-  }
-}
-
-/** Somebody who was there in a recording. */
-export interface Revived {
-  readonly id: number;
-  readonly indexes: readonly [plan: number, name: number, tags: number];
-  readonly team: number;
-  readonly caller: number;
-  readonly character: Character;
-  readonly plays: Opponent | null;
-  readonly state: Float64Array;
-}
-
-/** Somebody calls who this arena does not know. */
-function unknownSummon(plan: Plan, { who }: Summoning): UsageError {
-  return new UsageError(
-    `tick: ${plan.name} calls ${JSON.stringify(plan.names.summon[who])}, and this arena does not know its moveset: give it in the option "summons".`,
-    'missing',
-  );
 }
 
 const MEMBER_OPTIONS = [
@@ -686,13 +496,3 @@ const MEMBER_OPTIONS = [
   'tags',
   'plays',
 ];
-
-const OUT = new Float64Array(3);
-/** How many of those who have left are kept for a restore: whoever left before is made again. */
-const MOST_GONE = 256;
-
-/** An opponent plays a member from the next tick on. */
-function setOpponent(member: Member, plays: Opponent): void {
-  member.plays = plays;
-  member.state = plays.begin(member.id);
-}

@@ -1,4 +1,4 @@
-import type { Revived } from '../arena/arena.js';
+import type { Revived } from '../arena/company.js';
 import { Arena, type Member } from '../arena/index.js';
 import type { Opponent } from '../arena/opponent.js';
 import { ENTRY, I_CALLER, I_EXTRA, I_ID, I_NAME, I_PLAN, I_TAGS, I_TEAM } from '../arena/snapshot.js';
