@@ -6,6 +6,7 @@ import { madeBy, type Recipe } from '../record/recipes.js';
 import { codeOf, linesOf } from '../record/written.js';
 import { indexesOf } from '../text/emitter.js';
 import type { Printer } from '../text/printer.js';
+import { TakenNames } from '../text/taken-names.js';
 
 /** Parts of a plan that a module has as functions of its own or of the library, and those that nothing reads after it is compiled. */
 const LEFT_OUT: ReadonlySet<string> = new Set([
@@ -91,7 +92,7 @@ function keyText(key: string): string {
 class PlanWriter {
   private readonly before: string[] = [];
   private readonly names = new Map<unknown, string>();
-  private readonly rowNames = new Set<string>();
+  private readonly rowNames = new TakenNames();
   private readonly seen = new Map<unknown, number>();
   /** Objects with the same keys, by these. */
   private readonly alike = new Map<string, Plain[]>();
@@ -178,7 +179,7 @@ class PlanWriter {
       const common = new Map(keys.map((one) => [one, this.mostCommon(all, one)]));
       const differs = (one: Plain, column: string) => this.plain(one[column], column) !== common.get(column);
       const columns = keys.filter((one) => all.filter((each) => differs(each, one)).length >= all.length * OFTEN);
-      const name = this.claim(`${key}Row`);
+      const name = this.rowNames.claim(`${key}Row`);
       const entries = [...common].map(([one, text]) => `${keyText(one)}: ${text}`);
       const made = [enclose('{ ', entries, ' }'), ...columns.map(writeData)].join(', ');
       this.before.push(`const ${name} = ${this.take('rows')}(${made});`);
@@ -196,13 +197,6 @@ class PlanWriter {
     }
     const [most] = [...times].sort((a, b) => b[1] - a[1]);
     return most && most[1] > 1 ? most[0] : 'null';
-  }
-
-  private claim(wanted: string): string {
-    let name = wanted;
-    for (let n = 2; this.rowNames.has(name); n++) name = `${wanted}${n}`;
-    this.rowNames.add(name);
-    return name;
   }
 
   /** An object as a row: a value for each column, then what else it has of its own. */

@@ -1,6 +1,6 @@
 import { isBreaker } from '../compile/breakers.js';
 import type { Plan } from '../compile/plan.js';
-import { asked, at, Block, commas, js, type Lines, library, list, poolFunction } from '../record/code.js';
+import { asked, at, Block, commas, item, js, type Lines, library, poolFunction } from '../record/code.js';
 import { LACKING, P_WATCHED, PENDING, RUNNING, STANCE } from '../record/slots.js';
 import { Emitter, functionOf } from '../text/emitter.js';
 import { type PrintedLines, Printer } from '../text/printer.js';
@@ -54,7 +54,7 @@ function decide(e: Emitter, { beats, due, endings }: Running): Lines {
   return functionOf('What happens in a tick.', 'decide', 'c', [
     js`const { r } = c;`,
     ...(plan.varyingDrains ? [js`if (${runs}) ${library('updateDrains')}(c);`] : []),
-    ...varyingPools.map(({ index }) => js`${library('updateVarying')}(c, ${list('pools')}[${index}]);`),
+    ...varyingPools.map(({ index }) => js`${library('updateVarying')}(c, ${item('pools', index)});`),
     ...pools.map(({ index, at: pool }) => js`if (${at(pool + P_WATCHED)} !== 0) ${poolFunction('watch', index)}(c);`),
     js`const stance = pickStance(c);`,
     js`if (stance !== ${at(STANCE)}) ${library('changeStance')}(c, stance);`,

@@ -114,6 +114,8 @@ export const to = (slot: number): Code => refer({ kind: 'slot', at: slot, writes
 
 export const library = (name: LibraryName): Code => refer({ kind: 'library', name });
 export const list = (name: PlanList): Code => refer({ kind: 'list', name });
+/** One of a list of the plan. */
+export const item = (name: PlanList, index: number | Code): Code => js`${list(name)}[${index}]`;
 export const indexOf = (of: Indexed, index: number): Code => refer({ kind: 'index', of, index });
 export const constant = (wanted: string, value: number): Code => refer({ kind: 'constant', wanted, value });
 export const poolFunction = (verb: 'update' | 'watch', index: number): Code => refer({ kind: 'pool', verb, index });
@@ -248,4 +250,9 @@ export function writeData(value: unknown): string {
     /[\u2028\u2029]/g,
     (sign) => `\\u${sign.charCodeAt(0).toString(16)}`,
   );
+}
+
+/** A case of a switch. */
+export function caseOf(value: Code, body: Lines): Block {
+  return new Block([js`case ${value}:`, [...body, js`break;`]]);
 }

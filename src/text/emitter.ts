@@ -19,6 +19,7 @@ import { codeOf, linesOf } from '../record/written.js';
 import type { Path } from '../report/diagnostic.js';
 import { commentText } from '../report/words.js';
 import { constantName } from './slot-names.js';
+import { TakenNames } from './taken-names.js';
 
 /** How many values a list has at most that is written out; longer ones are looked up in a table. */
 const WRITTEN_OUT = 6;
@@ -33,7 +34,7 @@ interface Sayers {
 
 /** What the parts of a module share while it is written: the plan, what its functions are called, and pieces that many need. */
 export class Emitter {
-  private readonly functionNames = new Set(TAKEN);
+  private readonly functionNames = new TakenNames(TAKEN);
   private readonly poolNames = new Map<string, string>();
   private readonly sayers = new Map<'open' | 'bars', readonly Sayers[]>();
 
@@ -59,11 +60,7 @@ export class Emitter {
 
   /** A name of a function of the module that nothing else has: `update` and `wind` make `updateWind`. */
   private functionName(verb: string, of: string): string {
-    const wanted = verb + of[0].toUpperCase() + of.slice(1);
-    let name = wanted;
-    for (let n = 2; this.functionNames.has(name); n++) name = `${wanted}${n}`;
-    this.functionNames.add(name);
-    return name;
+    return this.functionNames.claim(verb + of[0].toUpperCase() + of.slice(1));
   }
 
   /** The name of a function about a pool. */

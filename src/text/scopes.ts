@@ -1,5 +1,5 @@
 import type { AbilityPlan, ScopePlan } from '../compile/plan.js';
-import { at, Block, type Code, type Indexed, indexOf, js, type Lines } from '../record/code.js';
+import { at, Block, type Code, caseOf, type Indexed, indexOf, js, type Lines } from '../record/code.js';
 import {
   L_ABILITY,
   L_PHASE,
@@ -18,12 +18,14 @@ export interface ScopeAt {
   readonly kind: 'stances' | 'loadouts' | 'abilities' | 'phases';
   readonly index: number;
   readonly scope: ScopePlan;
-  /** Where it stands in the plan, and in the moveset. */
-  readonly path: string;
+  /** Where it stands in the moveset. */
   readonly origin: Path;
   /** Place of the own tick since which it is open. */
   readonly since: number;
 }
+
+/** Where a scope stands in the plan. */
+export const placeOf = ({ kind, index }: ScopeAt): string => `${kind}[${index}].scope`;
 
 type Write = (at: ScopeAt) => Lines;
 
@@ -33,7 +35,7 @@ export function overResting(e: Emitter, write: Write): Lines {
   const all = (kind: 'stances' | 'loadouts', since: number) =>
     (kind === 'stances' ? stances : loadouts).map(({ scope, name }, index) => ({
       index,
-      body: write({ kind, index, scope, path: `${kind}[${index}].scope`, origin: [kind, name], since }),
+      body: write({ kind, index, scope, origin: [kind, name], since }),
     }));
   return [
     ...switchOver('stance', at(STANCE), all('stances', STANCE_SINCE)),
@@ -46,10 +48,9 @@ export function overRunning(e: Emitter, lane: number, write: Write): Lines {
   const { abilities, phases } = e.plan;
   const whole = abilities.flatMap(({ scope, name, index, laneAt }) => {
     if (laneAt !== lane) return [];
-    const path = `abilities[${index}].scope`;
     return {
       index,
-      body: write({ kind: 'abilities', index, scope, path, origin: ['abilities', name], since: lane + L_SINCE }),
+      body: write({ kind: 'abilities', index, scope, origin: ['abilities', name], since: lane + L_SINCE }),
     };
   });
   const parts = phases.flatMap(({ scope, ability }, index) => {
@@ -62,7 +63,6 @@ export function overRunning(e: Emitter, lane: number, write: Write): Lines {
         kind: 'phases',
         index,
         scope,
-        path: `phases[${index}].scope`,
         origin,
         since: lane + L_PHASE_SINCE,
       }),
@@ -87,6 +87,6 @@ export interface Case {
 export function switchOver(kind: Indexed, expression: Code, cases: readonly Case[]): Lines {
   const some = cases.filter(({ body }) => body.length > 0);
   if (some.length === 0) return [];
-  const inside = some.map(({ index, body }) => new Block([js`case ${indexOf(kind, index)}:`, [...body, js`break;`]]));
+  const inside = some.map(({ index, body }) => caseOf(indexOf(kind, index), body));
   return [new Block([js`switch (${expression} | 0) {`, inside, js`}`])];
 }

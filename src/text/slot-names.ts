@@ -80,6 +80,7 @@ import {
   Y,
   Z,
 } from '../record/slots.js';
+import { TakenNames } from './taken-names.js';
 
 /** The fixed head of the record, in words. */
 const HEAD = {
@@ -162,7 +163,7 @@ export function constantName(name: string): string {
 /** Names for the places that a module reads, each once. */
 export class SlotNames {
   private readonly names = new Map<number, string>();
-  private readonly taken = new Set<string>();
+  private readonly taken = new TakenNames([], '_');
 
   constructor(plan: Plan) {
     for (const [name, at] of Object.entries(HEAD)) this.add(at, name);
@@ -193,10 +194,7 @@ export class SlotNames {
 
   /** The wanted name, or one like it that nothing has. */
   claim(wanted: string): string {
-    let name = wanted;
-    for (let n = 2; this.taken.has(name); n++) name = `${wanted}_${n}`;
-    this.taken.add(name);
-    return name;
+    return this.taken.claim(wanted);
   }
 
   /** The name of a place; those behind the record that have none are spare numbers. */

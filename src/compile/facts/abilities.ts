@@ -4,9 +4,9 @@ import {
   compare,
   enclose,
   equal,
+  item,
   js,
   library,
-  list,
   literal,
   pick,
   quoted,
@@ -50,7 +50,7 @@ export function abilityFacts(add: Add, tools: FactTools): void {
         const { phases } = plans;
         return truth(
           ({ r }) => isPhase(phases[r[laneAt]], i, phase),
-          () => tight(js`${library('isPhase')}(${list('phases')}[${slot(laneAt)}], ${i}, ${quoted(phase)})`),
+          () => tight(js`${library('isPhase')}(${item('phases', slot(laneAt))}, ${i}, ${quoted(phase)})`),
         );
       });
     add(`timeIn(${name})`, () => {
@@ -91,8 +91,7 @@ export function abilityFacts(add: Add, tools: FactTools): void {
         ({ r }, out) => {
           updatePower(r, plans.abilities[i], plans.phases, out);
         },
-        (out) =>
-          enclose(js`${library('updatePower')}(r, ${list('abilities')}[${i}], plan.phases, ${out}), ${slot(out)}`),
+        (out) => enclose(js`${library('updatePower')}(r, ${item('abilities', i)}, plan.phases, ${out}), ${slot(out)}`),
       );
     };
     add(`charge(${name})`, () => ({ type: 'number', operand: powerOf() }));

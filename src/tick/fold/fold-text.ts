@@ -19,7 +19,7 @@ import {
 } from '../../record/slots.js';
 import { linesOf } from '../../record/written.js';
 import { type Emitter, functionOf } from '../../text/emitter.js';
-import { overResting, overRunning, type ScopeAt } from '../../text/scopes.js';
+import { overResting, overRunning, placeOf, type ScopeAt } from '../../text/scopes.js';
 
 export interface Fold {
   readonly lines: Lines;
@@ -76,7 +76,9 @@ export function emitFold(e: Emitter): Fold {
 /** The stance and the loadout, then what runs, lane by lane: those of them that do something. */
 function layers(e: Emitter, which: 'folds' | 'scales', folded: ReadonlySet<number>): Lines {
   const { lanesAt, lanesEnd, foldedAt } = e.plan;
-  const write = ({ scope, path, origin }: ScopeAt) => {
+  const write = (place: ScopeAt) => {
+    const { scope, origin } = place;
+    const path = placeOf(place);
     const actions = scope[which];
     const lines = e.actions(actions, `${path}.${which}`, origin);
     return actions.every((action) => isSteady(action, scope, folded)) ? lines : [...lines, js`${to(foldedAt)} = 0;`];

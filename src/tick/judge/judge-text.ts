@@ -12,10 +12,10 @@ import {
   equal,
   FALSE,
   indexOf,
+  item,
   js,
   type Lines,
   library,
-  list,
   literal,
   not,
   poolFunction,
@@ -160,7 +160,7 @@ export function emitJudge(e: Emitter, here: Judging, a: AbilityPlan): Lines {
     more.push(js`${poolFunction('update', pool)}(r);`, line(a.ranOutAt < 0 ? dry : any(dry, short), bit, 'upkeep', of));
   });
   if (a.warp !== null)
-    more.push(js`against |= ${library('warpAgainst')}(c, ${list('abilities')}[${a.index}].warp);`.from(...own, 'warp'));
+    more.push(js`against |= ${library('warpAgainst')}(c, ${item('abilities', a.index)}.warp);`.from(...own, 'warp'));
   if (a.summon >= 0) more.push(line(js`!${asked('fits')}(${a.summon})`, said('room'), 'summon'));
   if (more.length > 0) lines.push(new Block([js`if (against === 0 || ${here.tells()}) {`, more, js`}`]));
   return lines;

@@ -22,7 +22,7 @@ import { ENOUGH } from '../../record/pool-line.js';
 import { L_ABILITY, L_DUE, L_PHASE, L_TRIGGER, LANE, P_MIN, T } from '../../record/slots.js';
 import type { Path } from '../../report/diagnostic.js';
 import { type Emitter, functionOf } from '../../text/emitter.js';
-import { type Case, overRunning, phasesOf, type ScopeAt, switchOver } from '../../text/scopes.js';
+import { type Case, overRunning, phasesOf, placeOf, type ScopeAt, switchOver } from '../../text/scopes.js';
 import { constantName } from '../../text/slot-names.js';
 
 /** Functions that are called in each tick while something runs, in their order; those that do nothing are left out. */
@@ -96,7 +96,9 @@ function dueIn(e: Emitter, lane: number, here: readonly AbilityPlan[]): Lines {
   ];
 }
 
-function playing(e: Emitter, { kind, index, scope, path, origin, since }: ScopeAt): Lines {
+function playing(e: Emitter, place: ScopeAt): Lines {
+  const { kind, index, scope, origin, since } = place;
+  const path = placeOf(place);
   const beats = js`${list(kind)}[${index}].scope.beats, ${at(T)} - ${at(since)}`;
   return [
     ...(scope.eachs.length > 0 ? [js`${to(e.plan.foldedAt)} = 0;`] : []),

@@ -7,10 +7,10 @@ import {
   call,
   equal,
   indexOf,
+  item,
   js,
   type Lines,
   library,
-  list,
   not,
   tight,
   to,
@@ -123,7 +123,7 @@ function waiting(asked: Code, trigger: TriggerPlan, name: string): Code {
   return js`if (${asked} && ${started}) ${goOn(trigger, name)}`;
 }
 
-const planned = ({ index }: TriggerPlan): Code => js`${list('triggers')}[${index}]`;
+const planned = ({ index }: TriggerPlan): Code => item('triggers', index);
 
 /** After a start, what comes later is judged by what is so then. */
 function goOn(trigger: TriggerPlan, name: string): Code {

@@ -4,12 +4,13 @@ import {
   asked,
   at,
   Block,
+  caseOf,
   closure,
   constant,
+  item,
   js,
   type Lines,
   library,
-  list,
   quoted,
   tight,
   to,
@@ -63,7 +64,7 @@ export function emitPresses(e: Emitter): Lines {
     const woken = own.filter(({ on, latch, wokenByPress }) => (on === 'press' && !latch) || wokenByPress);
     const body = [...pressing.map((trigger) => pressed(e, trigger, slot)), ...emitWake(e, woken)];
     if (body.length === 0) return [];
-    return new Block([js`case ${constant(`BUTTON_${constantName(name)}`, button)}:`, [...body, js`break;`]]);
+    return caseOf(constant(`BUTTON_${constantName(name)}`, button), body);
   });
   const edges = triggers.some(({ on }) => on === 'edge');
   const replaces = e.plan.waitsLast.includes(1);
@@ -82,7 +83,7 @@ function pressed(e: Emitter, trigger: TriggerPlan, button: number) {
   const { name } = e.plan.abilities[ability];
   const happened = happens && tight(js`${closure(`triggers[${index}].happens`, 'happens')}(c, ${button})`);
   const note = latch
-    ? js`${library('flipLatch')}(c, ${list('triggers')}[${index}]);`
+    ? js`${library('flipLatch')}(c, ${item('triggers', index)});`
     : js`${library('noteMoment')}(r, ${constant(`TRIGGER_${index}_AT`, slot)}, ${buffer});`;
   const test = happened ? all(e.here(ability), happened) : e.here(ability);
   return js`if (${test}) ${note}`.from('abilities', name, 'start');
