@@ -4,31 +4,19 @@ import { MOST } from '../moveset/read.js';
 import { toTicks } from '../moveset/time.js';
 import { type Code, enclose, js, pick } from '../record/code.js';
 import type { Frame, Operand, Run, Test } from '../record/frame.js';
-import { codeOf, expressionOf, withAll, written } from '../record/written.js';
+import { codeOf, withAll, written } from '../record/written.js';
 import type { Path, Sink } from '../report/diagnostic.js';
 import { ALWAYS_HOLDS, both, either, NEVER_HOLDS, negate } from './conditions.js';
 import type { Fact } from './facts/fact.js';
 import { ARITHMETIC, COMPARE, clamped, EXPRESSIONS, FUNCTIONS, MANY, ONE } from './operators.js';
+import { Places } from './places.js';
 import type { Condition, FactFrame, FactType, Reading } from './readings.js';
 
 type Typed = { type: 'truth'; test: Test } | { type: 'number' | 'time'; operand: Operand; value?: number };
 type TypedNumber = Extract<Typed, { operand: Operand }>;
 
-/**
- * By the paths of numbers, as JSON, the places that they get: what stands in `constants` of the plan may be changed there, for
- * characters created from then on. A number whose list stays empty cannot be changed like that.
- */
-export type Tuning = ReadonlyMap<
-  string,
-  { readonly at: number; value: number; readonly min: number; readonly max: number }[]
->;
-
-/**
- * Types formulas and compiles them to closures over the record. Constants and scratch numbers get
- * places behind the record, so that every operand is a place in one array.
- */
-export class FormulaCompiler {
-  readonly constants: { at: number; value: number }[] = [];
+/** Types formulas and compiles them to closures over the record. */
+export class FormulaCompiler extends Places {
   facts = new Map<string, () => Fact>();
   /** The ability whose formulas are compiled: `charge` and `level(x)` are its own. */
   own: string | undefined;
@@ -47,19 +35,14 @@ export class FormulaCompiler {
   private parts = 0;
   /** Whether some formula is a function. */
   hasFunctions = false;
-  /** Numbers that may be changed once all is compiled: see {@link Tuning}. */
-  tuning: Tuning | undefined;
   private made = new Map<string, Fact>();
-  private late = false;
-  private readonly lateAt: number;
 
   constructor(
     private readonly rate: number,
     private sink: Sink,
-    /** First free place behind the record; the array's length once all is compiled. */
-    public size: number,
+    freeAt: number,
   ) {
-    this.lateAt = this.size++;
+    super(freeAt);
   }
 
   /** Compiles a fact that no formula may read. */
@@ -83,54 +66,10 @@ export class FormulaCompiler {
     return result;
   }
 
-  constant(value: number): Operand {
-    if (this.late)
-      return this.scratch(({ r }, at) => {
-        r[at] = value;
-      });
-    const known = this.constants.find((c) => Object.is(c.value, value));
-    const at = known?.at ?? this.size++;
-    if (!known) this.constants.push({ at, value });
-    return { at, run: null, constant: true };
-  }
-
-  /** A number that may be changed later has a place to itself, and nothing rests on what it is now. */
-  private tuned(value: number, path: Path, min: number, max: number): Operand | undefined {
-    const key = JSON.stringify(path);
-    if (!this.tuning?.has(key)) return undefined;
-    const place = { at: this.size++, value, min, max };
-    this.constants.push(place);
-    this.tuning.get(key)?.push(place);
-    return { at: place.at, run: null, constant: false };
-  }
-
-  /** A number that is written when it is read; `code` says what, as an expression. */
-  scratch(write: (c: Frame, at: number) => void, code?: (at: number) => Code | undefined): Operand {
-    const at = this.place();
-    const run: Run = (c) => write(c, at);
-    return { at, run: written(run, code && (() => code(at))), constant: false };
-  }
-
-  /** An operand as an expression, if there is one. */
-  codeOf(operand: Operand): Code | undefined {
-    return expressionOf(operand, this.constants);
-  }
-
   /** An expression of others, if all of them have one. */
   private joined(operator: string, out: number, operands: readonly Operand[]): Code | undefined {
     const codes = operands.map((operand) => this.codeOf(operand));
     return withAll(codes, (a, b, c) => EXPRESSIONS[operator](out, a, b, c));
-  }
-
-  /** So many places in a row behind the record, the first of them; -1 once characters live. */
-  take(count: number): number {
-    if (this.late) return -1;
-    this.size += count;
-    return this.size - count;
-  }
-
-  private place(): number {
-    return this.late ? this.lateAt : this.size++;
   }
 
   readFacts(): string[] {

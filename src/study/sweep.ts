@@ -1,5 +1,5 @@
-import type { Tuning } from '../compile/formula.js';
 import { originOf } from '../compile/origin.js';
+import type { Tuning } from '../compile/places.js';
 import type { Plan } from '../compile/plan.js';
 import { checkTuned } from '../interpret/check.js';
 import { type Path, Sink } from '../report/diagnostic.js';
