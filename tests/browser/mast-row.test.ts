@@ -12,14 +12,21 @@ test('real keys slide, hop and blink; what is refused is told', async () => {
   await shows('stance', 'stand');
   await page.keyboard.press('KeyR', { delay: 60 });
   await page.waitForFunction(() => /moorReturn: there is no moored to go to/.test(document.body.textContent));
-  await page.keyboard.down('KeyD');
-  await shows('stance', 'stride');
-  // Pell slides only at a run.
-  await ticks(17);
-  await page.keyboard.down('KeyS');
-  await shows('ability', 'boomSlide');
-  await page.keyboard.up('KeyS');
-  await page.keyboard.up('KeyD');
+  // Pell slides only at a run: a machine that is late lets it run up to a wall, so it goes back then.
+  const slide = async (way: string) => {
+    await page.keyboard.down(way);
+    await shows('stance', 'stride');
+    await ticks(17);
+    await page.keyboard.down('KeyS');
+    const slid = await shows('ability', 'boomSlide', 4000).then(
+      () => true,
+      () => false,
+    );
+    await page.keyboard.up('KeyS');
+    await page.keyboard.up(way);
+    return slid;
+  };
+  expect((await slide('KeyD')) || (await slide('KeyA')) || (await slide('KeyD'))).toBe(true);
   await shows('stance', 'stand|duck');
   await page.mouse.move(900, 300);
   await page.keyboard.press('KeyQ', { delay: 60 });

@@ -8,8 +8,8 @@ export interface Opened {
   readonly page: Page;
   /** Whatever went wrong in the page. */
   readonly faults: readonly string[];
-  /** Waits until the element that shows this has a text like that. */
-  shows(key: string, text: string | RegExp): Promise<unknown>;
+  /** Waits until the element that shows this has a text like that, for so many milliseconds at most. */
+  shows(key: string, text: string | RegExp, most?: number): Promise<unknown>;
   /** Waits for so many more ticks of the page. */
   ticks(count: number): Promise<unknown>;
   close(): Promise<void>;
@@ -32,12 +32,12 @@ export async function openExample(name: string, speed: number, width = 640): Pro
   return {
     page,
     faults,
-    shows: (key, text) =>
+    shows: (key, text, most = 20_000) =>
       page
         .waitForFunction(
           ([key, source]) => new RegExp(source).test(document.querySelector(`[data-show="${key}"]`)?.textContent ?? ''),
           [key, typeof text === 'string' ? text : text.source] as const,
-          { timeout: 20_000 },
+          { timeout: most },
         )
         .catch(async () => {
           const seen = await page.evaluate(() => document.body.textContent);
