@@ -201,20 +201,18 @@ test('what was added runs, interpreted and as a module, with no word about it an
 });
 
 test('what is left out of a list is an error of types', () => {
-  const lists = Object.keys(LISTED).map((file) => join(COPY, file));
-  const { config } = ts.readConfigFile(join(ROOT, 'tsconfig.json'), ts.sys.readFile);
-  const { options } = ts.parseJsonConfigFileContent({ ...config, files: lists, include: [] }, ts.sys, ROOT);
-  let program: ts.Program | undefined;
-  const faults = () => {
-    const now = ts.createProgram(lists, { ...options, noEmit: true, types: [] }, undefined, program);
-    program = now;
-    return lists.map((file) => now.getSemanticDiagnostics(now.getSourceFile(file)).length);
-  };
-  expect(faults()).toEqual(lists.map(() => 0));
   for (const [file, line] of Object.entries(LISTED)) {
     const path = join(COPY, file);
     writeFileSync(path, readFileSync(path, 'utf8').replace(line, line.startsWith('rope') ? 'button' : ''));
   }
-  const found = faults();
-  expect(lists.filter((_, i) => found[i] === 0)).toEqual([]);
+  const lists = Object.keys(LISTED).map((file) => join(COPY, file));
+  const { config } = ts.readConfigFile(join(ROOT, 'tsconfig.json'), ts.sys.readFile);
+  const { options } = ts.parseJsonConfigFileContent({ ...config, files: lists, include: [] }, ts.sys, ROOT);
+  const program = ts.createProgram(lists, { ...options, noEmit: true, types: [] });
+  const silent = lists.filter((file, i) => {
+    const faults = program.getSemanticDiagnostics(program.getSourceFile(file));
+    const text = faults.map(({ messageText }) => ts.flattenDiagnosticMessageText(messageText, ' ')).join();
+    return !text.includes(['buoyant', 'lands', 'rope', 'early', 'early', 'early'][i]);
+  });
+  expect(silent).toEqual([]);
 });
