@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import type { Browser, BrowserContext, Locator, Page } from 'playwright-core';
 import { createServer, type ViteDevServer } from 'vite';
-import { afterAll, beforeAll, expect, test } from 'vitest';
+import { afterAll, afterEach, beforeAll, expect, test } from 'vitest';
 import { servedPage } from '../../src/draw/report-page.js';
 import { LocalServer } from '../../src/format/local-server.js';
 import { ROOT } from '../support.js';
@@ -35,10 +35,17 @@ afterAll(async () => {
   rmSync(game, { recursive: true, force: true });
 });
 
-/** Waits until something in the page reads like that. */
+afterEach(() => context.setOffline(false));
+
+/** Waits until something in the page reads like that, and gives what it read. */
 async function reads(at: Locator, text: RegExp): Promise<string> {
-  await expect.poll(() => at.first().textContent(), { timeout: 60_000 }).toMatch(text);
-  return (await at.first().textContent()) ?? '';
+  let read: string | null = '';
+  const look = async () => {
+    read = await at.first().textContent();
+    return read;
+  };
+  await expect.poll(look, { timeout: 60_000 }).toMatch(text);
+  return read;
 }
 
 /** Opens a moveset in the lab; Rapier is there. */
@@ -97,7 +104,6 @@ expect: [{ refused: galeDash }]
   await page.locator('.cm-line', { hasText: 'cost: { wind: 4 }' }).click();
   await page.keyboard.press('Control+z');
   await expect.poll(() => page.locator('.notes').count(), { timeout: 60_000 }).toBe(0);
-  await context.setOffline(false);
   await page.close();
   expect(faults).toEqual([]);
 }, 300_000);
@@ -217,7 +223,6 @@ test('without a server, an example of the guide opens in the lab, and is played'
   await reads(page.locator('.abilities .runs b'), /^jab$/);
   // The rival strikes by itself.
   await reads(page.locator('.now .pool'), /grit1?\d of 20/);
-  await context.setOffline(false);
   await page.close();
   expect(faults).toEqual([]);
 }, 300_000);
