@@ -13,6 +13,10 @@ function isBeyondSchema({ code, path, params }: Diagnostic, source: unknown): bo
   const within = path.indexOf('emit') >= 0 && path.indexOf('emit') < path.length - 2;
   if (within && (code === 'unknown-name' || code === 'bad-time')) return true;
   if (within && code === 'wrong-type' && typeof value === 'number') return true;
+  // A map changes the list that what it is like has: whether that has one, no schema knows.
+  const owner = path.slice(0, -1).reduce<any>((part, key) => part?.[key], source);
+  if (code === 'wrong-type' && path.at(-1) === 'phases' && owner?.like !== undefined && params.found === 'a map')
+    return true;
   // A distance needs a time elsewhere, and no speed beside it.
   if (params.title === 'what goes a distance' || (code === 'pointless-key' && params.key === 'distance')) return true;
   if (code === 'unknown-name') return !['word', 'key or button', 'warning', 'ending'].includes(String(params.what));
