@@ -61,7 +61,7 @@ export function prepareRun(players: Players, scenario: Scenario, sink: Sink): Pr
   return sink.failed ? undefined : { players, scenario, world, places };
 }
 
-/** Everybody where a scenario begins, before its first tick. */
+/** @internal Everybody where a scenario begins, before its first tick. */
 export function beginRun({ players, scenario, world, places }: Prepared, sink: Sink): Arena | undefined {
   const opponents = makeOpponents(players, sink);
   if (sink.failed) return undefined;
@@ -69,7 +69,7 @@ export function beginRun({ players, scenario, world, places }: Prepared, sink: S
   return makeArena(players, scenario, world, places, opponents, sink);
 }
 
-/** Runs a scenario from its start to its end. Undefined, and a fault, where somebody is called of whom nothing is known. */
+/** @internal Runs a scenario from its start to its end. Undefined, and a fault, where somebody is called of whom nothing is known. */
 export function playThrough(
   { players, scenario, world, places }: Prepared,
   sink: Sink,

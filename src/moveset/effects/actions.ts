@@ -53,7 +53,7 @@ export const emitShape = either({
   fields: map('event', map('new', formula('number'))),
 });
 
-/** Events as they were read. */
+/** @internal Events as they were read. */
 export type Emitted = Read<typeof emitShape>;
 
 /** @internal */
@@ -77,7 +77,7 @@ export const emitEffect = effect(
   { inStances: false },
 );
 
-/** The events that a scope, or a beat, emits. */
+/** @internal The events that a scope, or a beat, emits. */
 export function emitted({ emit }: { readonly emit?: Emitted } = {}): string[] {
   return Array.isArray(emit) ? sound(emit) : Object.keys(emit ?? {});
 }
