@@ -98,6 +98,18 @@ events: [go]
     c.door.press('gale');
     c.door.press('gaff');
     expect(tick(c)).toEqual(['+jab', 'jab.windup', '!brace outranked']);
+    const refused = c.readout.events.find((event) => event.kind === 'refused');
+    expect(refused?.reasons).toEqual([{ code: 'outranked', by: 'jab' }]);
+  });
+  test('a reason names who stands in the way, and its phase', () => {
+    const c = makeCharacter(COMBO);
+    tap(c, 'gaff');
+    expect(c.explain('brace').reasons).toEqual([{ code: 'busy', by: 'jab', phase: 'windup' }]);
+    expect(c.explain('jab').reasons).toEqual([{ code: 'running' }]);
+    tick(c, 20);
+    expect(c.explain('sweep').reasons).toEqual([{ code: 'follows', allowed: ['jab'] }]);
+    tap(c, 'gale');
+    expect(c.explain('throw').reasons).toEqual([{ code: 'barred', by: 'brace' }]);
   });
 });
 
