@@ -90,6 +90,29 @@ export const rope = inputKind({
       ['button, stick, aim, choice }', 'rope, '],
     ],
   },
+  probe: {
+    'moveset/probes/last.ts': `import type { NameTypes } from '../name-types.js';
+import { others, probeKind } from './probe.js';
+
+export interface LastProbe<N extends NameTypes> {
+  /** The last of these probes. */
+  last: readonly NoInfer<N['probe']>[];
+}
+
+export const lastProbe = probeKind('last', null, { last: others });
+`,
+    'moveset/probes/index.ts': [
+      ['import { type NearestProbe,', "import { type LastProbe, lastProbe } from './last.js';\n"],
+      ['  first: FirstProbe<N>;', '  last: LastProbe<N>;\n'],
+      ['  first: firstProbe,', '  last: lastProbe,\n'],
+    ],
+    'probes/join.ts': [
+      [
+        '  first: joinFirst,',
+        '  last: (c, { probesAt }, { parts }, out) => {\n    c.probe(parts[0]);\n    c.r.copyWithin(out + Q_HIT, probesAt + parts[0] * PROBE + Q_HIT, probesAt + (parts[0] + 1) * PROBE);\n  },\n',
+      ],
+    ],
+  },
   direction: {
     'moveset/directions/direction.ts': [
       ["  | 'facing'", "  | 'behind'\n"],
@@ -133,6 +156,7 @@ const LISTED: Record<string, string> = {
   'moveset/effects/index.ts': '  buoyant: buoyantEffect,\n',
   'moveset/starts/index.ts': '  lands: landsStart,\n',
   'moveset/inputs/index.ts': 'rope, button',
+  'moveset/probes/index.ts': '  last: lastProbe,\n',
   'report/reasons.ts': "  early: ({ remaining }) => ['early', { remaining: shortNumber(remaining) }],\n",
   'tick/judge/against.ts': '  early: 1 << 26,\n',
   'tick/judge/reasons.ts': '  early: ({ plan, have }) => ({ remaining: have / plan.rate }),\n',
@@ -149,9 +173,9 @@ for (const files of Object.values(ADDED))
     writeFileSync(path, text);
   }
 
-test('an effect, a start and an input are a file and its list; a direction is one place, a fact its family and its type; a reason its words and its rule', () => {
+test('an effect, a start and an input are a file and its list, a probe how it is asked besides; a direction is one place, a fact its family and its type; a reason its words and its rule', () => {
   const counts = Object.entries(ADDED).map(([kind, files]) => [kind, Object.keys(files).length]);
-  const expected = { effect: 2, 'way to start': 2, input: 2, direction: 1, fact: 2, reason: 6 };
+  const expected = { effect: 2, 'way to start': 2, input: 2, probe: 3, direction: 1, fact: 2, reason: 6 };
   expect(Object.fromEntries(counts)).toEqual(expected);
 });
 
@@ -159,10 +183,11 @@ const MOVESET = `
 loggia: 1
 name: Pell
 inputs: { move: { stick: {} }, sail: { rope: KeyS } }
+probes: { below: { ray: [0, -1] }, low: { last: [below, below] } }
 stances: { stand: { when: grounded }, fall: {} }
 abilities:
   back: { start: { press: sail }, phases: [{ for: 12f, buoyant: 1.5, move: { along: behind, speed: 6, up: 9, mode: add } }] }
-  roll: { start: { lands: anywhere }, when: not rising, phases: [{ for: 3f }] }`;
+  roll: { start: { lands: anywhere }, when: not rising and low.hit, phases: [{ for: 3f }] }`;
 
 test('what was added runs, interpreted and as a module, with no word about it anywhere else', async () => {
   const from = <T>(file: string): Promise<T> => import(join(COPY, file));
@@ -212,7 +237,7 @@ test('what is left out of a list is an error of types', () => {
   const silent = lists.filter((file, i) => {
     const faults = program.getSemanticDiagnostics(program.getSourceFile(file));
     const text = faults.map(({ messageText }) => ts.flattenDiagnosticMessageText(messageText, ' ')).join();
-    return !text.includes(['buoyant', 'lands', 'rope', 'early', 'early', 'early'][i]);
+    return !text.includes(['buoyant', 'lands', 'rope', 'last', 'early', 'early', 'early'][i]);
   });
   expect(silent).toEqual([]);
 });

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import ts from 'typescript';
 import { EFFECTS } from '../../src/moveset/effects/index.js';
 import { INPUTS } from '../../src/moveset/inputs/index.js';
+import { PROBES } from '../../src/moveset/probes/index.js';
 import { MOVESET } from '../../src/moveset/schema.js';
 import type { FieldsShape, Shape } from '../../src/moveset/shape.js';
 import { STARTS } from '../../src/moveset/starts/index.js';
@@ -27,7 +28,7 @@ const TYPES: Readonly<Record<string, readonly string[]>> = {
   'limits of a blow': ['Hurt.limits'],
   'a hurt volume': ['StillVolume'],
   'a mark': ['Mark'],
-  'a probe': ['Probe'],
+  'a probe': PROBES.map(({ key }) => typeOf(key, 'Probe')),
   'a target': ['Target'],
   'the body': ['Body'],
   walk: ['Walk'],

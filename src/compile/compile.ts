@@ -335,7 +335,7 @@ class PlanCompiler implements Compiling {
         ({ scope }) => scope.scales.length > 0,
       ),
       triggers,
-      asksNearest: probes.some(({ kind }) => kind === 'nearest'),
+      asksNearest: probes.some(({ asks }) => asks === 'nearest'),
       warps: plans.abilities.some(({ warp }) => warp !== null),
       probesRead: names.probe.filter(
         (name) => !readFacts || this.aimedBy.has(name) || readFacts.some((fact) => fact.startsWith(`${name}.`)),

@@ -2,6 +2,7 @@ import type { Aim } from '../moveset/directions/direction.js';
 import type { Spot } from '../moveset/directions/point.js';
 import type { ParsedFormula } from '../moveset/formula.js';
 import type { Message } from '../moveset/messages.js';
+import type { JoinedProbe } from '../moveset/probes/index.js';
 import type { Names } from '../moveset/read.js';
 import type { ParsedMoveset, ParsedStart } from '../moveset/schema.js';
 import type { Moment, MomentTest, Wants } from '../moveset/starts/start.js';
@@ -269,8 +270,10 @@ export interface StickPlan {
 
 export interface ProbePlan {
   readonly name: string;
-  /** A way through the world, an overlap at its beginning, what is nearest to that, or what other probes find. */
-  readonly kind: 'way' | 'overlap' | 'nearest' | 'first' | 'average';
+  /** What it asks of a world: a way through it, an overlap at its beginning, or what is nearest to that; null for one that is made of others. */
+  readonly asks: 'way' | 'overlap' | 'nearest' | null;
+  /** How it is made of others. */
+  readonly joins: JoinedProbe | null;
   /** Where it begins instead of at the feet. */
   readonly from: Spot | null;
   /** Indexes of the probes that it is made of. */

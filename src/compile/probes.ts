@@ -1,6 +1,7 @@
 import { compileDirections } from '../moveset/directions/direction.js';
 import { compilePoint } from '../moveset/directions/point.js';
 import type { EffectTools } from '../moveset/effects/effect.js';
+import { PROBES } from '../moveset/probes/index.js';
 import type { Names } from '../moveset/read.js';
 import type { ParsedMoveset, ParsedProbe } from '../moveset/schema.js';
 import { sound } from '../moveset/shape.js';
@@ -18,7 +19,8 @@ export function compileProbe(
   formulas: FormulaCompiler,
   making: Making,
 ): ProbePlan {
-  const { ray = [], at = [], on, along, reach, flat, overlap, nearest, from, first, average } = parsed;
+  const { ray = [], at = [], on, along, reach, flat, overlap, nearest, from } = parsed;
+  const kind = PROBES.find(({ key }) => parsed[key] !== undefined);
   const box = parsed.box ?? overlap;
   const [x = 0, y = 0, z = 0] = ray;
   const length = Math.sqrt(x * x + y * y + z * z);
@@ -26,9 +28,10 @@ export function compileProbe(
   const [forward = 0, up = 0, side = 0] = at;
   return {
     name,
-    kind: overlap ? 'overlap' : nearest ? 'nearest' : first ? 'first' : average ? 'average' : 'way',
+    asks: kind?.asks ?? null,
+    joins: kind?.asks === null ? kind.key : null,
     from: from ? making.make('compilePoint', [from], effects, (tools) => compilePoint(from, tools)) : null,
-    parts: sound(first ?? average).map((part) => effects.probe(part).index),
+    parts: sound(kind?.asks === null ? parsed[kind.key] : []).map((part) => effects.probe(part).index),
     ray: [x, y, z],
     aim: along
       ? making.make('compileDirections', [along, { flat }], effects, (tools) =>

@@ -1,5 +1,4 @@
 import { headings } from './directions/direction.js';
-import { point } from './directions/point.js';
 import { emitShape } from './effects/actions.js';
 import { EFFECTS, type EffectFields } from './effects/index.js';
 import { markShape } from './effects/mark.js';
@@ -8,6 +7,7 @@ import { byTags, PLACED, STILL_VOLUMES } from './effects/strike.js';
 import { walkShape } from './effects/walk.js';
 import { INPUTS } from './inputs/index.js';
 import { MOST_VALUES, VALUE_TYPES } from './messages.js';
+import { PROBES } from './probes/index.js';
 import { NAME } from './read.js';
 import {
   condition,
@@ -43,7 +43,7 @@ export const FORMAT = 1;
 
 const conditions = listOrOne(condition());
 const newName = text(NAME, 'a name: letters, digits and underscores, and no word of formulas');
-const vector = list(number(-10_000, 10_000), { min: 2, max: 3 });
+const _vector = list(number(-10_000, 10_000), { min: 2, max: 3 });
 const abilities = listOrOne(name('ability', 'tag'));
 const abilitiesOrAll = listOrOne({
   ...name('ability', 'tag'),
@@ -137,27 +137,6 @@ const hurt = fields(
   { elsewhere: { push: inLimits, stop: inLimits } },
 );
 
-const boxOrBody = either({ plain: word('body'), list: list(number(0.01, 1000), { min: 2, max: 3 }) });
-const where = { from: optional(point), at: optional(vector), on: optional(listOrOne(name('surface'))) };
-const cast = { box: optional(boxOrBody), ...where };
-const several = { min: 2, max: 16 };
-
-const PROBES = [
-  { key: 'ray', fields: { ray: optional(vector), ...cast } },
-  {
-    key: 'along',
-    fields: {
-      along: optional(headings),
-      reach: optional(formula('number', { min: 0, max: 10_000 })),
-      flat: optional(truth()),
-      ...cast,
-    },
-  },
-  { key: 'overlap', fields: { overlap: optional(boxOrBody), ...where } },
-  { key: 'nearest', fields: { nearest: optional(number(0.001, 1000)), ...where } },
-  { key: 'first', fields: { first: optional(list(name('probe'), several)) } },
-  { key: 'average', fields: { average: optional(list(name('probe'), several)) } },
-] as const;
 const probe = kinds('a probe', PROBES);
 
 const target = fields(

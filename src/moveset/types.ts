@@ -1,7 +1,6 @@
 import type { Allow } from './allow.js';
 import type { Data } from './data.js';
 import type { Heading } from './directions/direction.js';
-import type { Point } from './directions/point.js';
 import type { Emitting } from './effects/actions.js';
 import type { Meets } from './effects/guard.js';
 import type { AbilityEffects, Effects } from './effects/index.js';
@@ -19,6 +18,7 @@ import type {
   TimeFormula,
   Uses,
 } from './name-types.js';
+import type { Probe } from './probes/index.js';
 import type { Start, Starts } from './starts/index.js';
 
 export type { Facts, NameTypes } from './name-types.js';
@@ -143,73 +143,6 @@ export interface Target<N extends NameTypes = NameTypes> {
   /** Of several, it is the one with the least of this, which reads the same. Default: the nearest. */
   least?: NumberFormula<N>;
 }
-
-/** Where a probe begins, and what counts for it. */
-interface ProbePlace<N extends NameTypes> {
-  /** The point where it begins, instead of the feet; without one, it misses. */
-  from?: NoInfer<Point<N>>;
-  /**
-   * Where it begins, from the middle of the feet or from `from`: [x along facing, y up]; of a box, its middle; of the
-   * body, how far from where it is. Default [0, 0].
-   */
-  at?: readonly [x: number, y: number, z?: number];
-  /** Only these surfaces count. Areas count only where they are asked for. Default: any. */
-  on?: OneOrMore<NoInfer<N['surface']>>;
-}
-
-/** A size, or the body in its present shape. */
-type BoxOrBody = 'body' | readonly [width: number, height: number, depth?: number];
-
-type NoOther<K extends string> = {
-  [P in Exclude<'ray' | 'along' | 'overlap' | 'nearest' | 'first' | 'average', K>]?: never;
-};
-
-/** A question to the world, asked from the middle of the feet; x points along facing. */
-export type Probe<N extends NameTypes = NameTypes> =
-  | ({
-      /** Where it looks and how far: [x along facing, y up], and z in the open view. */
-      ray: readonly [x: number, y: number, z?: number];
-      /**
-       * Casts a box of this width and height (and depth) instead of a ray, or the `body` in its present shape. Default:
-       * a ray.
-       */
-      box?: BoxOrBody;
-      reach?: never;
-      flat?: never;
-    } & ProbePlace<N> &
-      NoOther<'ray'>)
-  | ({
-      /** The direction in which it looks: the first of these that there is; without one, it misses. */
-      along: OneOrMore<NoInfer<Heading<N>>>;
-      /** How far it looks, 0 to 10,000. Default 1. */
-      reach?: NumberFormula<N>;
-      /** Takes only the level part of the direction. Default false. */
-      flat?: boolean;
-      /**
-       * Casts a box of this width and height (and depth) instead of a ray, or the `body` in its present shape. Default:
-       * a ray.
-       */
-      box?: BoxOrBody;
-    } & ProbePlace<N> &
-      NoOther<'along'>)
-  | ({
-      /** Whether a box of this size, or the `body`, would be inside something where it begins. */
-      overlap: BoxOrBody;
-    } & ProbePlace<N> &
-      NoOther<'overlap'>)
-  | ({
-      /** What is nearest to where it begins, in whatever direction, up to this far: for climbing round corners and curves. */
-      nearest: number;
-    } & ProbePlace<N> &
-      NoOther<'nearest'>)
-  | ({
-      /** The first of these probes that hits. */
-      first: readonly NoInfer<N['probe']>[];
-    } & NoOther<'first'>)
-  | ({
-      /** What those of these probes that hit find on average: for edges and corners. */
-      average: readonly NoInfer<N['probe']>[];
-    } & NoOther<'average'>);
 
 /** Abilities by their names and tags, all others than itself, and exceptions. */
 type Others<N extends NameTypes> = N['ability'] | N['tag'] | 'all' | `not(${N['ability'] | N['tag']})`;

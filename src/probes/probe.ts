@@ -15,6 +15,7 @@ import { FX, FZ, SHAPE, X, Y, Z } from '../record/slots.js';
 import type { Vector } from '../report/events.js';
 import type { AnswerProbe } from '../world/world.js';
 import { checkHit } from './ask-world.js';
+import { JOINS } from './join.js';
 
 /** Where the present probe looks, and where it begins. Read before anything else is asked. */
 const WAY = new Float64Array(3);
@@ -30,18 +31,16 @@ export function askProbe(c: Frame, plan: Plan, index: number, moment: number, an
   if (r[out + Q_MOMENT] === moment) return;
   r[out + Q_MOMENT] = moment;
   const probe = plan.probes[index];
-  const { reach, kind, from, aim } = probe;
+  const { reach, joins, from, aim } = probe;
   // What reads this very probe on its way here finds a miss, not what was true some ticks ago.
-  if (reach.run !== null || from !== null || aim !== null || kind === 'first' || kind === 'average')
-    r.fill(0, out + Q_HIT, out + PROBE);
-  if (kind === 'first') askFirst(c, plan, probe, out);
-  else if (kind === 'average') askAll(c, plan, probe, out);
+  if (reach.run !== null || from !== null || aim !== null || joins !== null) r.fill(0, out + Q_HIT, out + PROBE);
+  if (joins !== null) JOINS[joins](c, plan, probe, out);
   else askWorld(c, plan, probe, out, answer);
 }
 
 function askWorld(c: Frame, plan: Plan, probe: ProbePlan, out: number, answer: AnswerProbe | null): void {
   const { r, cast, hit } = c;
-  const { ray, on, aim, reach, box, ownBox, kind } = probe;
+  const { ray, on, aim, reach, box, ownBox, asks: kind } = probe;
   const fx = r[FX];
   const fz = r[FZ];
   reach.run?.(c);
@@ -137,8 +136,8 @@ export interface ShownProbe {
 /** What a probe asks and finds now; null for one that is made of others, which are shown themselves. */
 export function showProbe(c: Frame, plan: Plan, index: number): ShownProbe | null {
   const probe = plan.probes[index];
-  const { kind, name, box, ownBox } = probe;
-  if (kind === 'first' || kind === 'average') return null;
+  const { joins, name, box, ownBox } = probe;
+  if (joins !== null) return null;
   c.probe(index);
   const { r } = c;
   const out = plan.probesAt + index * PROBE;
@@ -154,57 +153,6 @@ export function showProbe(c: Frame, plan: Plan, index: number): ShownProbe | nul
     normal: vector(r, out + Q_NORMAL),
     half,
   };
-}
-
-/** The answers of the first that hits; of the last one, if none does. */
-function askFirst(c: Frame, plan: Plan, { parts }: ProbePlan, out: number): void {
-  const { r } = c;
-  let from = -1;
-  for (let i = 0; i < parts.length; i++) {
-    c.probe(parts[i]);
-    from = plan.probesAt + parts[i] * PROBE;
-    if (r[from + Q_HIT] === 1) break;
-  }
-  if (from >= 0) for (let k = Q_HIT; k < PROBE; k++) r[out + k] = r[from + k];
-}
-
-const NOT_YET = -2;
-
-/** The mean of those that hit, or of all if none does; the normal is again a unit vector. */
-function askAll(c: Frame, plan: Plan, { parts }: ProbePlan, out: number): void {
-  const { r } = c;
-  let hits = 0;
-  for (let i = 0; i < parts.length; i++) {
-    c.probe(parts[i]);
-    hits += r[plan.probesAt + parts[i] * PROBE + Q_HIT];
-  }
-  const count = hits > 0 ? hits : parts.length;
-  let mover = NOT_YET;
-  for (let i = 0; i < parts.length; i++) {
-    const from = plan.probesAt + parts[i] * PROBE;
-    if (hits > 0 && r[from + Q_HIT] === 0) continue;
-    for (let k = Q_DISTANCE; k < Q_SURFACES; k++) r[out + k] += r[from + k] / count;
-    r[out + Q_SURFACES] |= r[from + Q_SURFACES];
-    // What is between two things is on neither.
-    r[out + Q_MOVER] = mover === NOT_YET || mover === r[from + Q_MOVER] ? r[from + Q_MOVER] : -1;
-    mover = r[out + Q_MOVER];
-  }
-  const nx = r[out + Q_NORMAL];
-  const ny = r[out + Q_NORMAL + 1];
-  const nz = r[out + Q_NORMAL + 2];
-  const length = Math.sqrt(nx * nx + ny * ny + nz * nz);
-  // Of surfaces that face each other, none is met.
-  r[out + Q_HIT] = length > 1e-6 || (hits > 0 && isFlat(r, plan, parts)) ? 1 : 0;
-  for (let k = 0; k < 3; k++) r[out + Q_NORMAL + k] = length > 1e-6 ? r[out + Q_NORMAL + k] / length : 0;
-}
-
-/** Whether what is averaged has no normals at all: overlaps. */
-function isFlat(r: Float64Array, plan: Plan, parts: readonly number[]): boolean {
-  for (let i = 0; i < parts.length; i++) {
-    const at = plan.probesAt + parts[i] * PROBE + Q_NORMAL;
-    if (r[at] !== 0 || r[at + 1] !== 0 || r[at + 2] !== 0) return false;
-  }
-  return true;
 }
 
 /** Declared surfaces among the tags of what was hit: a bit each. */

@@ -139,6 +139,7 @@ test.each([
   ['with a cooldown', '  die: { start: { rule: pool.wind < 1 }, cooldown: 9f, phases: [{ for: 9f }] }', []],
   ['that reads its last time', '  die: { start: { rule: vy < 1 and since(die) > 1s }, phases: [{ for: 9f }] }', []],
   ['for one tick', '  dust: { start: { rule: landed }, phases: [{ for: 9f }] }', []],
+  ['that asks once', '  die: { start: { rule: pool.wind < 1, once: true }, phases: [{ for: 9f }] }', []],
   ['as long as it holds', '  tire: { start: { rule: pool.wind < 1 } }', []],
   ['open to a tag of stances', `${HOP.replace('9f', '9f, open: air')}`, ['tag-does-nothing']],
   [

@@ -111,6 +111,7 @@ describe('what can test nothing is an error', () => {
     [{ expect: [{ clip: 'pelRise' }] }, 'expect[0].clip unknown-name'],
     [{ expect: [{ that: 'tagged(flor)' }] }, 'expect[0].that formula-name'],
     [{ expect: [{ at: '3f' }] }, 'expect[0] missing-key'],
+    [{ world: undefined }, 'the top missing-key'],
     [{ inputs: [{ at: '60f', tap: 'jump' }] }, 'inputs[0].at out-of-range'],
     [{ inputs: [{ at: '1f', tap: 'jump', every: '3f' }] }, 'inputs[0].every pointless-key'],
     [
