@@ -55,7 +55,7 @@ export function adviseTags({ plan, parsed, sink }: Checked): void {
     stance: new Set(plan.stances.flatMap(({ scope }) => scope.tags)),
   };
   const tags = new Set(plan.names.tag);
-  const look = (scope: Tagged | undefined, path: Path) => {
+  const look = (scope: Listing | undefined, path: Path) => {
     for (const [key, kind] of KEYS_OF_TAGS) {
       const listed = scope?.[key] ?? [];
       for (const [i, tag] of listed.entries())
@@ -72,7 +72,7 @@ export function adviseTags({ plan, parsed, sink }: Checked): void {
   }
 }
 
-type Tagged = Pick<ParsedAbility, 'open' | 'bars' | 'breaks' | 'from'>;
+type Listing = Pick<ParsedAbility, 'open' | 'bars' | 'breaks' | 'from'>;
 const KEYS_OF_TAGS = [
   ['open', 'ability'],
   ['bars', 'ability'],

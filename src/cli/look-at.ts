@@ -2,12 +2,12 @@ import type { Recording } from '../recording/index.js';
 import { UsageError } from '../report/usage-error.js';
 import { type Io, safe, wordTick } from './io.js';
 
-type Given = Readonly<Record<string, string | true | undefined>>;
+type LookOptions = Readonly<Record<string, string | true | undefined>>;
 
 /** Answers what was asked of a run, and writes it to a file; says whether all of it could be done. */
 export async function lookAt(
   recording: Recording,
-  { ask, why, record }: Given,
+  { ask, why, record }: LookOptions,
   sources: readonly string[],
   io: Io,
 ): Promise<boolean> {

@@ -35,9 +35,9 @@ export const run: CommandSpec = {
       io.err('loggia: --watch and --json do not go together; leave one of them out.');
       return 2;
     }
-    const { again } = await import('./watch.js');
+    const { onEachChange } = await import('./watch.js');
     let first = true;
-    return again(async () => {
+    return onEachChange(async () => {
       if (!first) io.out(io.color.dim('\nchanged; running again'));
       first = false;
       return (await runAll(files, given, io)).read;

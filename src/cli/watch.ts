@@ -10,7 +10,7 @@ const EVERY = 1000;
  * Does something, and again whenever one of the files that it tells of has changed, until the process is stopped. Folders are watched, not
  * files: many editors put a new file in the place of the old one.
  */
-export async function again(work: () => Promise<readonly string[]>): Promise<never> {
+export async function onEachChange(work: () => Promise<readonly string[]>): Promise<never> {
   for (;;) {
     const files = new Set<string>();
     let wake = () => {};

@@ -115,16 +115,16 @@ const ROOMS = ['abilities', 'pools', 'stances', 'inputs', 'events', 'loadouts', 
 const SAID = ['abilities', 'pools', 'stances', 'loadouts', 'conditions'] as const satisfies readonly (keyof Says)[];
 
 /** What a part may have for the host and the player. */
-interface Told {
+interface SaidPart {
   readonly data?: string;
   readonly says?: string;
 }
 
 /** @internal What the parts of a moveset have for the host and the player, as JSON: `read` gives the data of each as JSON, too. */
 export function toldOf(parsed: ParsedMoveset): string {
-  const collect = (rooms: readonly (keyof ParsedMoveset)[], textOf: (part: Told) => string | undefined) => {
+  const collect = (rooms: readonly (keyof ParsedMoveset)[], textOf: (part: SaidPart) => string | undefined) => {
     const all = rooms.flatMap((room) => {
-      const parts = Object.entries((parsed[room] ?? {}) as Record<string, Told | undefined>);
+      const parts = Object.entries((parsed[room] ?? {}) as Record<string, SaidPart | undefined>);
       const own = parts.flatMap(([name, part]) => {
         const text = part && textOf(part);
         return text === undefined ? [] : `${JSON.stringify(name)}:${text}`;

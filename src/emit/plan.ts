@@ -315,7 +315,7 @@ class PlanWriter {
       ...(lists ? ['{ addGuard: guards, addSummoning: summonings }'] : []),
     ];
     this.before.push(
-      `const ${name} = ${make}(${[...args.map(written), `${this.take('again')}(${tools.join(', ')})`].join(', ')});`,
+      `const ${name} = ${make}(${[...args.map(written), `${this.take('answered')}(${tools.join(', ')})`].join(', ')});`,
     );
     return name;
   }

@@ -34,9 +34,9 @@ export interface CompileOptions {
 type NamesIn<M> = M extends Moveset<infer N> ? N : never;
 
 /** Names that a type tells apart: those of `defineMoveset`. */
-type Told<N extends NameTypes> = string extends N['stance'] ? never : unknown;
+type Named<N extends NameTypes> = string extends N['stance'] ? never : unknown;
 /** What no type tells anything of: data, and a `Moveset` whose names are any. */
-type Untold<T> = unknown extends T
+type Unnamed<T> = unknown extends T
   ? unknown
   : T extends { stances: infer S }
     ? string extends keyof S
@@ -51,8 +51,8 @@ type Untold<T> = unknown extends T
  * @param moveset The whole definition; it is not kept.
  * @param options How faults are shown.
  */
-export function compileMoveset<N extends NameTypes>(moveset: Moveset<N> & Told<N>, options?: CompileOptions): Plan<N>;
-export function compileMoveset<T>(moveset: T & Untold<T>, options?: CompileOptions): Plan;
+export function compileMoveset<N extends NameTypes>(moveset: Moveset<N> & Named<N>, options?: CompileOptions): Plan<N>;
+export function compileMoveset<T>(moveset: T & Unnamed<T>, options?: CompileOptions): Plan;
 export function compileMoveset<
   const Pool extends string = never,
   I extends Record<string, object> = Record<never, never>,

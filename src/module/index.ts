@@ -63,4 +63,4 @@ export { followMarks } from '../tick/take-in/marks.js';
 export { takeRows } from '../tick/take-in/take-in.js';
 export { moveAll, moveOn } from '../tick/walk/move.js';
 export { warpCode } from '../tick/walk/warp-body.js';
-export { again, markAt, rows, writtenPlan } from './plan.js';
+export { answered, markAt, rows, writtenPlan } from './plan.js';

@@ -79,7 +79,7 @@ export function markAt(length: number, ...places: readonly number[]): Uint8Array
  * Tools that give the answers that were given when the moveset was compiled, each its own in their order; what lists something lists it
  * in `lists`. What no answer was needed of is asked in vain.
  */
-export function again(
+export function answered(
   base: Readonly<Record<string, unknown>>,
   answers: Readonly<Record<string, readonly unknown[]>>,
   lists: Readonly<Record<string, unknown[]>> = {},

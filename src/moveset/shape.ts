@@ -170,7 +170,7 @@ export interface Field<S extends Shape = Shape> {
   doc?: string;
   required?: boolean;
 }
-type Fields = Readonly<Record<string, Field>>;
+export type Fields = Readonly<Record<string, Field>>;
 
 /** What `read` makes of a value of a shape, and of one without faults: the compiler alone knows, and nothing of it is there when it runs. */
 export interface Gives<T, W = T> {

@@ -208,12 +208,12 @@ class Comparing {
     return found;
   }
 
-  private eventDifferences(of: string, ours: readonly Told[], theirs: readonly Told[]): Difference[] {
+  private eventDifferences(of: string, ours: readonly AnyEvent[], theirs: readonly AnyEvent[]): Difference[] {
     const [a, b] = this.names;
     const mine = left(ours, theirs);
     const yours = left(theirs, ours);
     const found: Difference[] = [];
-    const paired = new Set<Told>();
+    const paired = new Set<AnyEvent>();
     for (const x of mine) {
       const y = yours.find((one) => !paired.has(one) && aboutOf(one) !== '' && aboutOf(one) === aboutOf(x));
       if (y) paired.add(y);
@@ -273,19 +273,19 @@ class Comparing {
   }
 }
 
-type Told = LoggiaEvent | ArenaEvent;
+type AnyEvent = LoggiaEvent | ArenaEvent;
 type Value = number | string | boolean | null;
 interface Happened {
   readonly of: string;
-  readonly list: readonly Told[];
+  readonly list: readonly AnyEvent[];
 }
 
-function listOf(happened: readonly Happened[], name: string): readonly Told[] {
+function listOf(happened: readonly Happened[], name: string): readonly AnyEvent[] {
   return happened.find(({ of }) => of === name)?.list ?? [];
 }
 
 /** What is in one list and not in the other; each as often. */
-function left(list: readonly Told[], others: readonly Told[]): Told[] {
+function left(list: readonly AnyEvent[], others: readonly AnyEvent[]): AnyEvent[] {
   const rest = others.map((one) => JSON.stringify(one));
   return list.filter((one) => {
     const at = rest.indexOf(JSON.stringify(one));
@@ -294,18 +294,18 @@ function left(list: readonly Told[], others: readonly Told[]): Told[] {
   });
 }
 
-function aboutOf(event: Told): string {
+function aboutOf(event: AnyEvent): string {
   return 'ability' in event ? event.ability : '';
 }
 
-function word(event: Told): string {
+function word(event: AnyEvent): string {
   return event.kind === 'blow' || event.kind === 'touch' || event.kind === 'clash'
     ? wordMeeting(event)
     : wordEvent(event);
 }
 
 /** What became of an ability, after its name. */
-function became(event: Told): string {
+function became(event: AnyEvent): string {
   if (event.kind === 'started') return 'started';
   if (event.kind === 'ended') return `ended (${event.why})`;
   if (event.kind === 'phase') return `went on to ${event.phase}`;

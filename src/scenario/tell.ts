@@ -36,12 +36,12 @@ export function tellStory(report: ScenarioReport, paint: Paint = PLAIN): string[
 }
 
 /** What a tick tells, a line each. */
-interface Told {
+interface ToldTick {
   readonly tick: number;
   readonly lines: readonly { readonly text: string; readonly refused: boolean; readonly again: boolean }[];
 }
 
-function linesOf({ tick, events, others, meetings }: Trace): Told {
+function linesOf({ tick, events, others, meetings }: Trace): ToldTick {
   const line = (event: LoggiaEvent, whose = '') => ({
     text: whose + wordEvent(event),
     refused: event.kind === 'refused',
@@ -60,7 +60,7 @@ const NEAR = 30;
 const FEW = 3;
 
 /** Touches and what is heard of them come again and again: of a row of them, the first says how many follow. */
-function shorten(told: readonly Told[]): Told[] {
+function shorten(told: readonly ToldTick[]): ToldTick[] {
   const rows = new Map<string, { from: number; to: number; count: number }[]>();
   for (const { tick, lines } of told)
     for (const { text, again } of lines) {

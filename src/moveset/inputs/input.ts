@@ -1,9 +1,7 @@
 import type { Names } from '../read.js';
-import type { Field } from '../shape.js';
+import type { Fields } from '../shape.js';
 
 type Lists = { [K in keyof Names]: string[] };
-
-type Fields = Readonly<Record<string, Field>>;
 
 /** Everything Loggia knows about one kind of input; listed once in index.ts. */
 export interface InputKind<F extends Fields = Fields> {

@@ -1,7 +1,7 @@
 import type { Point } from '../directions/point.js';
 import { point } from '../directions/point.js';
 import type { NameTypes, OneOrMore } from '../name-types.js';
-import { either, type Field, list, listOrOne, name, number, optional, word } from '../shape.js';
+import { either, type Fields, list, listOrOne, name, number, optional, word } from '../shape.js';
 
 /** Where a probe begins, and what counts for it. */
 export interface ProbePlace<N extends NameTypes> {
@@ -25,8 +25,6 @@ export const place = { from: optional(point), at: optional(spot), on: optional(l
 export const cast = { box: optional(boxOrBody), ...place };
 /** Other probes that one is made of. */
 export const others = optional(list(name('probe'), { min: 2, max: 16 }));
-
-type Fields = Readonly<Record<string, Field>>;
 
 /** Everything Loggia knows about one kind of probe; listed once in index.ts. */
 export interface ProbeKind<

@@ -1,6 +1,6 @@
 import type { Frame, Test } from '../../record/frame.js';
 import type { ParsedFormula } from '../formula.js';
-import type { Field, ReadFields } from '../shape.js';
+import type { Field, Fields, ReadFields } from '../shape.js';
 import type { Direction } from './direction.js';
 
 export interface StartTools {
@@ -73,9 +73,8 @@ export interface TriggerPiece {
   readonly keepsFacing?: boolean;
 }
 
-type Fields = Readonly<Record<string, Field>>;
 /** A start as it was read: the key that makes it one of its kind is there. */
-export type StartOf<K extends string, F extends Fields> = ReadFields<F> & {
+export type ReadStart<K extends string, F extends Fields> = ReadFields<F> & {
   readonly [Own in K & keyof F]: NonNullable<ReadFields<F>[Own]>;
 };
 
@@ -84,15 +83,15 @@ export interface StartKind<K extends string = string, F extends Fields = Fields>
   readonly key: K;
   readonly fields: F;
   /** How many numbers of the record such a start owns. */
-  owns(start: StartOf<K, F>): number;
-  compile(start: StartOf<K, F>, tools: StartTools): TriggerPiece;
+  owns(start: ReadStart<K, F>): number;
+  compile(start: ReadStart<K, F>, tools: StartTools): TriggerPiece;
 }
 
 export function startKind<const K extends string, F extends Fields & { [Own in K]: Field }>(
   key: K,
   fields: F,
-  compile: (start: StartOf<K, F>, tools: StartTools) => TriggerPiece,
-  owns: number | ((start: StartOf<K, F>) => number) = 0,
+  compile: (start: ReadStart<K, F>, tools: StartTools) => TriggerPiece,
+  owns: number | ((start: ReadStart<K, F>) => number) = 0,
 ): StartKind<K, F> {
   return { key, fields, compile, owns: typeof owns === 'number' ? () => owns : owns };
 }
