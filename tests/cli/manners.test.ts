@@ -281,7 +281,7 @@ test('each save is checked while it watches, and an include that appears', async
     out += text;
   });
   const seen = async (what: RegExp, times: number) => {
-    for (let i = 0; i < 200 && (out.match(what)?.length ?? 0) < times; i++)
+    for (let i = 0; i < 1200 && (out.match(what)?.length ?? 0) < times; i++)
       await new Promise((resolve) => setTimeout(resolve, 50));
     expect(out.match(what)?.length).toBe(times);
   };
