@@ -1,9 +1,10 @@
 import type { Checked } from '../compile/checked.js';
+import { writtenScopes } from '../compile/needs.js';
 import type { AbilityPlan, Plan } from '../compile/plan.js';
 import { type Node, type ParsedFormula, splitAnd } from '../moveset/formula.js';
 import { bindingsOf, kindOf } from '../moveset/inputs/index.js';
 import { isPlain } from '../moveset/read.js';
-import type { ParsedAbility, ParsedScope } from '../moveset/schema.js';
+import type { ParsedAbility } from '../moveset/schema.js';
 import { sound } from '../moveset/shape.js';
 import type { Moveset } from '../moveset/types.js';
 import { NEVER } from '../record/slots.js';
@@ -72,8 +73,7 @@ function adviseInputs({ plan, parsed, read, sink }: Checked): void {
   };
   for (const ability of Object.values(parsed.abilities ?? {})) {
     visit(ability?.start);
-    const scopes: (ParsedScope | undefined)[] = [ability, ...(ability?.phases ?? [])];
-    for (const scope of scopes)
+    for (const scope of writtenScopes(ability ?? {}))
       visit([scope?.move?.along, scope?.face, scope?.warp, scope?.mark, ...HEADED.map((key) => scope?.[key])]);
   }
   for (const scope of [...Object.values(parsed.stances ?? {}), ...Object.values(parsed.loadouts ?? {})])

@@ -1,7 +1,8 @@
 import type { Checked } from '../compile/checked.js';
+import { writtenScopes } from '../compile/needs.js';
 import type { AbilityPlan, Plan } from '../compile/plan.js';
 import { emitted } from '../moveset/effects/actions.js';
-import type { ParsedAbility, ParsedPhase, ParsedScope } from '../moveset/schema.js';
+import type { ParsedAbility, ParsedPhase } from '../moveset/schema.js';
 import { sound } from '../moveset/shape.js';
 import { NEVER } from '../record/slots.js';
 import type { Path } from '../report/diagnostic.js';
@@ -92,7 +93,7 @@ export function adviseEvents({ plan, parsed, read, sink }: Checked): void {
   const told = new Set<string>();
   for (const { name } of plan.abilities) {
     const written: ParsedAbility = parsed.abilities?.[name] ?? {};
-    const scopes: (ParsedScope | undefined)[] = [written, ...(written.phases ?? [])];
+    const scopes = writtenScopes(written);
     for (const event of [...scopes, ...scopes.flatMap((scope) => scope?.beats ?? [])].flatMap(emitted)) {
       const index = plan.names.event.indexOf(event);
       if (!heard.has(event) || told.has(event) || plan.messages[index].hearsOwn) continue;

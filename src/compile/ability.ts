@@ -1,9 +1,9 @@
 import { emitted } from '../moveset/effects/actions.js';
 import type { ParsedAbility, ParsedPhase, ParsedScope } from '../moveset/schema.js';
-import { sound } from '../moveset/shape.js';
+import { sound, soundEntries } from '../moveset/shape.js';
 import { A_ENDED, NEVER } from '../record/slots.js';
 import type { Compiling } from './compiling.js';
-import { cooldownOf, graceOf, upkeepOf } from './needs.js';
+import { cooldownOf, graceOf, timeOf, upkeepOf, writtenScopes } from './needs.js';
 import type { AbilityPlan, PhasePlan, Predecessor, TriggerPlan } from './plan.js';
 
 /** Compiles abilities and their phases. */
@@ -25,6 +25,7 @@ export class AbilityCompiler {
     });
     const own = phases.slice(firstPhase < 0 ? phases.length : firstPhase);
     const cooldown = cooldownOf(a);
+    const [rests, restsVarying] = timeOf(cooldown.for, 0, 0);
     const cooldownEvent = this.c.indexOf('event', cooldown.from);
     const { at, charges: chargesAt, eligible: eligibleAt, ranOut: ranOutAt } = places;
     const { latched: latchedAt, power: powerAt, waits: waitsAt } = places;
@@ -55,9 +56,9 @@ export class AbilityCompiler {
       from: this.c.members.mask(a.from, 'stance'),
       fromNames: sound(a.from),
       follows: before(() => this.compileFollows(a.follows)),
-      when: before(() => (a.when ?? []).flatMap((w) => (w ? formulas.conditions(w) : []))),
+      when: before(() => sound(a.when).flatMap((w) => formulas.conditions(w))),
       grace: graceOf(a, this.c.parsed),
-      lifts: [a, ...(a.phases ?? [])].some(lifts),
+      lifts: writtenScopes(a).some(lifts),
       costs: this.c.amounts(a.cost).map(([pool, w]) => ({
         pool,
         amount: before(() => formulas.number(w)),
@@ -65,15 +66,16 @@ export class AbilityCompiler {
       })),
       upkeeps: this.c.amounts(a.upkeep).map(([pool, w]) => {
         const { rate, restart = 0 } = upkeepOf(w);
+        const fixed = typeof rate?.source === 'number' ? rate.source / this.c.rate : null;
         return {
           pool,
-          perTick: typeof rate?.source === 'number' ? rate.source / this.c.rate : NEVER,
-          rate: typeof rate?.source === 'number' ? null : formulas.number(rate),
+          perTick: fixed ?? NEVER,
+          rate: fixed === null ? formulas.number(rate) : null,
           restart,
         };
       }),
-      cooldown: typeof cooldown.for === 'object' ? 0 : (cooldown.for ?? 0),
-      cooldownTime: typeof cooldown.for === 'object' ? formulas.time(cooldown.for) : null,
+      cooldown: rests,
+      cooldownTime: restsVarying && formulas.time(restsVarying),
       cooldownFrom:
         cooldownEvent >= 0
           ? emits(a, this.c.names.event[cooldownEvent])
@@ -110,10 +112,8 @@ export class AbilityCompiler {
   private compilePhase(phase: ParsedPhase, ability: number, i: number, last: boolean, ownAt: number): PhasePlan {
     const { charge } = phase;
     const index = this.c.plans.phases.length;
-    const varying = typeof phase.for === 'object' ? phase.for : null;
-    const time = typeof phase.for === 'object' ? NEVER : (phase.for ?? NEVER);
-    const overVarying = typeof charge?.over === 'object' ? charge.over : null;
-    const over = typeof charge?.over === 'object' ? NEVER : (charge?.over ?? 1);
+    const [time, varying] = timeOf(phase.for, NEVER, NEVER);
+    const [over, overVarying] = timeOf(charge?.over, NEVER, 1);
     const lasts = Math.min(time, charge?.full === 'go' ? over : NEVER);
     return {
       name: phase.name ?? String(i + 1),
@@ -153,8 +153,8 @@ export class AbilityCompiler {
 
 /** Levels of a charge, the highest first. */
 export function levelsOf(a: ParsedAbility | undefined): { name: string; from: number }[] {
-  const levels = (a?.phases ?? []).flatMap((phase) => Object.entries(phase?.charge?.levels ?? {}));
-  return levels.flatMap(([name, from]) => (from === undefined ? [] : { name, from })).sort((x, y) => y.from - x.from);
+  const levels = (a?.phases ?? []).flatMap((phase) => soundEntries(phase?.charge?.levels));
+  return levels.map(([name, from]) => ({ name, from })).sort((x, y) => y.from - x.from);
 }
 
 /** Whether a scope may move the body upwards. */
@@ -168,6 +168,6 @@ function lifts(scope: ParsedScope | undefined): boolean {
 
 /** Whether an ability emits an event itself. */
 function emits(a: ParsedAbility, event: string): boolean {
-  const scopes = [a, ...(a.phases ?? [])];
+  const scopes = writtenScopes(a);
   return [...scopes, ...scopes.flatMap((scope) => scope?.beats ?? [])].some((scope) => emitted(scope).includes(event));
 }

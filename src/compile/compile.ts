@@ -8,7 +8,7 @@ import type { Input } from '../moveset/inputs/index.js';
 import { type Message, messagesOf } from '../moveset/messages.js';
 import type { Names } from '../moveset/read.js';
 import type { ParsedAbility, ParsedHurt, ParsedLoadout, ParsedMoveset } from '../moveset/schema.js';
-import { type NameKind, sound } from '../moveset/shape.js';
+import { type NameKind, sound, soundEntries } from '../moveset/shape.js';
 import { type Guarding, type HurtPlan, SIGHT, type Summoning } from '../record/combat.js';
 import type { Test } from '../record/frame.js';
 import { layOut, PROBE } from '../record/layout.js';
@@ -444,13 +444,11 @@ class PlanCompiler implements Compiling {
   }
 
   tests(parsed: (ParsedFormula | undefined)[] | undefined): Test[] {
-    return (parsed ?? []).flatMap((w) => (w ? this.formulas.truth(w) : []));
+    return sound(parsed).map((w) => this.formulas.truth(w));
   }
 
   amounts<V>(map: Readonly<Record<string, V | undefined>> = {}): [pool: number, value: V][] {
-    return Object.entries(map).flatMap(([name, value]) =>
-      value === undefined ? [] : [[this.indexOf('pool', name), value]],
-    );
+    return soundEntries(map).map(([name, value]) => [this.indexOf('pool', name), value]);
   }
 }
 

@@ -2,9 +2,10 @@ import { heading } from '../moveset/directions/direction.js';
 import { point } from '../moveset/directions/point.js';
 import { read } from '../moveset/read.js';
 import type { ParsedAbility, ParsedMoveset, ParsedPool, ParsedScope } from '../moveset/schema.js';
+import { soundEntries } from '../moveset/shape.js';
 import { NEVER } from '../record/slots.js';
 import type { Path, Sink } from '../report/diagnostic.js';
-import { clipTicks } from './needs.js';
+import { allScopes, clipTicks } from './needs.js';
 import type { AbilityPlan, Plan } from './plan.js';
 
 /** Faults that no part of a moveset has by itself. `faulty` are abilities that have errors already. */
@@ -13,7 +14,7 @@ export function checkWhole(parsed: ParsedMoveset, plan: Plan, faulty: ReadonlySe
   checkStances(parsed, sink);
   checkBeats(parsed, sink);
   checkEmitted(parsed, plan, sink);
-  for (const [name, pool] of entries(parsed.pools)) checkPool(name, pool, sink);
+  for (const [name, pool] of soundEntries(parsed.pools)) checkPool(name, pool, sink);
   for (const ability of plan.abilities) {
     const given = parsed.abilities?.[ability.name];
     if (!given) continue;
@@ -27,7 +28,7 @@ export function checkWhole(parsed: ParsedMoveset, plan: Plan, faulty: ReadonlySe
 /** What was renamed is there by its new name, and by its old one no more. */
 function checkRenamed({ renamed }: ParsedMoveset, { names }: Plan, sink: Sink): void {
   const known = new Set(Object.values(names).flat());
-  for (const [old, now] of entries(renamed)) {
+  for (const [old, now] of soundEntries(renamed)) {
     if (typeof now === 'string' && !known.has(now))
       sink.add('unknown-name', ['renamed', old], { value: now, what: 'name', known: [...known] });
     if (known.has(old))
@@ -36,7 +37,7 @@ function checkRenamed({ renamed }: ParsedMoveset, { names }: Plan, sink: Sink): 
 }
 
 function checkStances({ stances }: ParsedMoveset, sink: Sink): void {
-  const all = entries(stances);
+  const all = soundEntries(stances);
   const last = Object.keys(stances ?? {}).at(-1);
   for (const [stance, { when }] of all) {
     if (stance === last && when) sink.add('stance-last', ['stances', stance, 'when'], { stance }, { on: 'key' });
@@ -62,7 +63,7 @@ function checkBeats(parsed: ParsedMoveset, sink: Sink): void {
     });
   };
   for (const group of ['stances', 'loadouts', 'abilities'] as const)
-    for (const [name, scope] of entries<ParsedScope>(parsed[group])) {
+    for (const [name, scope] of soundEntries<ParsedScope>(parsed[group])) {
       check(scope, [group, name]);
       phasesOf(scope).forEach((phase, i) => {
         if (phase) check(phase, [group, name, 'phases', i]);
@@ -74,19 +75,17 @@ function checkBeats(parsed: ParsedMoveset, sink: Sink): void {
 function checkEmitted(parsed: ParsedMoveset, { messages, names, rate }: Plan, sink: Sink): void {
   const check = (scope: Pick<ParsedScope, 'emit'> | undefined) => {
     if (!scope?.emit || Array.isArray(scope.emit)) return;
-    for (const [event, given] of entries(scope.emit))
+    for (const [event, given] of soundEntries(scope.emit))
       for (const { name, type } of messages.find((message) => message.name === event)?.values ?? []) {
         const value = given[name];
         const shape = type === 'point' ? point : type === 'direction' ? heading : undefined;
         if (value && shape) read(shape, value.source, value.path, names, rate, sink);
       }
   };
-  for (const group of ['stances', 'loadouts', 'abilities'] as const)
-    for (const [, scope] of entries<ParsedScope>(parsed[group]))
-      for (const one of [scope, ...phasesOf(scope)]) {
-        check(one);
-        for (const beat of one?.beats ?? []) check(beat);
-      }
+  for (const scope of allScopes(parsed)) {
+    check(scope);
+    for (const beat of scope?.beats ?? []) check(beat);
+  }
 }
 
 const WHEN = ['at', 'every', 'place', 'moment'] as const;
@@ -145,9 +144,4 @@ function checkEnds(a: AbilityPlan, plan: Plan, sink: Sink): void {
 /** The phases of a scope: only abilities have any. */
 function phasesOf(scope: ParsedScope | ParsedAbility): (ParsedScope | undefined)[] {
   return ('phases' in scope && scope.phases) || [];
-}
-
-/** The parts of a map that could be read. */
-function entries<V>(map: Readonly<Record<string, V | undefined>> = {}): [string, V][] {
-  return Object.entries(map).flatMap(([name, value]) => (value === undefined ? [] : [[name, value]]));
 }

@@ -1,4 +1,5 @@
 import { EFFECTS, type EffectFields } from '../moveset/effects/index.js';
+import type { ParsedFormula } from '../moveset/formula.js';
 import type { Message } from '../moveset/messages.js';
 import type { Names } from '../moveset/read.js';
 import type { ParsedAbility, ParsedMoveset, ParsedScope, ParsedStart } from '../moveset/schema.js';
@@ -40,7 +41,7 @@ export function countNeeds(
         grace: graceOf(a, parsed) > 0,
         restart: Object.values(a.upkeep ?? {}).some((upkeep) => (upkeepOf(upkeep).restart ?? 0) > 0),
         toggle: startsOf[i].some(({ kind }) => kind.key === 'toggle'),
-        strikes: scopesOf(a).some((scope) => scope?.strike !== undefined),
+        strikes: writtenScopes(a).some((scope) => scope?.strike !== undefined),
         power: (a.phases ?? []).some((phase) => phase?.charge),
         powerTime: (a.phases ?? []).some((phase) => typeof phase?.charge?.over === 'object'),
         waits: names.event.includes(cooldownOf(a)?.from ?? ''),
@@ -58,16 +59,16 @@ export function countNeeds(
 }
 
 /** An ability and its phases. */
-function scopesOf(a: ParsedAbility): (ParsedScope | undefined)[] {
+export function writtenScopes(a: ParsedAbility): (ParsedScope | undefined)[] {
   return [a, ...(a.phases ?? [])];
 }
 
 /** All that has effects. */
-function allScopes(parsed: ParsedMoveset): (ParsedScope | undefined)[] {
+export function allScopes(parsed: ParsedMoveset): (ParsedScope | undefined)[] {
   return [
     ...Object.values(parsed.stances ?? {}),
     ...Object.values(parsed.loadouts ?? {}),
-    ...Object.values(parsed.abilities ?? {}).flatMap((a) => scopesOf(a ?? {})),
+    ...Object.values(parsed.abilities ?? {}).flatMap((a) => writtenScopes(a ?? {})),
   ];
 }
 
@@ -134,6 +135,15 @@ function inputOf(start: ParsedStart | undefined): string | undefined {
 export function cooldownNames(parsed: ParsedMoveset, names: Names): string[] {
   const all = names.ability.flatMap((name) => cooldownName(name, parsed.abilities?.[name]) ?? []);
   return [...new Set(all)];
+}
+
+/** A time in ticks, and the formula that gives it instead; for one that does, and where nothing is written, these ticks. */
+export function timeOf(
+  time: number | ParsedFormula | undefined,
+  varying: number,
+  otherwise: number,
+): readonly [ticks: number, formula: ParsedFormula | null] {
+  return typeof time === 'object' ? [varying, time] : [time ?? otherwise, null];
 }
 
 /** An upkeep, also where only its rate is written. */

@@ -43,7 +43,6 @@ export const FORMAT = 1;
 
 const conditions = listOrOne(condition());
 const newName = text(NAME, 'a name: letters, digits and underscores, and no word of formulas');
-const _vector = list(number(-10_000, 10_000), { min: 2, max: 3 });
 const abilities = listOrOne(name('ability', 'tag'));
 const abilitiesOrAll = listOrOne({
   ...name('ability', 'tag'),

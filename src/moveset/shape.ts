@@ -188,6 +188,11 @@ export function sound<T>(items: readonly (T | undefined)[] = []): T[] {
   return items.filter((item) => item !== undefined);
 }
 
+/** The entries of a map that were not faulty. */
+export function soundEntries<T>(map: Readonly<Record<string, T | undefined>> = {}): [string, T][] {
+  return Object.entries(map).flatMap(([key, item]) => (item === undefined ? [] : [[key, item]]));
+}
+
 type WholeFields<F> = {
   [K in keyof F as F[K] extends { readonly required: true } ? K : never]: F[K] extends Field<infer S>
     ? Whole<S>

@@ -29,6 +29,7 @@ import {
   type Read,
   required,
   sound,
+  soundEntries,
   text,
   time,
   truth,
@@ -292,8 +293,11 @@ function mostOf(value: Several): number {
 }
 
 /** What a strike says beside what an arena knows. */
-function furtherValues(given: Record<string, ParsedFormula | undefined> = {}, tools: EffectTools): FurtherValue[] {
-  return Object.entries(given).flatMap(([name, parsed]) => (parsed ? { name, ...tools.either(parsed) } : []));
+function furtherValues(
+  given: Record<string, ParsedFormula | undefined> | undefined,
+  tools: EffectTools,
+): FurtherValue[] {
+  return soundEntries(given).map(([name, parsed]) => ({ name, ...tools.either(parsed) }));
 }
 
 /** @internal */

@@ -1,5 +1,4 @@
-import type { Point } from '../directions/point.js';
-import { point } from '../directions/point.js';
+import { type Point, point } from '../directions/point.js';
 import type { NameTypes, OneOrMore } from '../name-types.js';
 import { either, type Fields, list, listOrOne, name, number, optional, word } from '../shape.js';
 

@@ -170,7 +170,7 @@ class Explorer {
       ...(options.summons && { summons: Object.fromEntries(Object.keys(options.summons).map((name) => [name, name])) }),
     };
     const other = against && { moveset: against.name, facing: 'left' };
-    this.data = { ...data, ...(other && { others: { [OTHER]: { ...other, at } } }) };
+    this.data = data;
     const { world: made, place } = this.makeWorld(at);
     const there: [number, number, number] = [place[0] + 1, place[1], place[2]];
     if (other) this.data = { ...data, others: { [OTHER]: { ...other, at: there } } };
