@@ -139,7 +139,7 @@ export const lastProbe = probeKind('last', null, { last: others });
       ],
     ],
     'report/says.ts': [["  locked: 'not learnt',", "  early: 'too early for {remaining} s',\n"]],
-    'tick/judge/against.ts': [['  room: 1 << 24,', '  early: 1 << 26,\n']],
+    'tick/judge/against.ts': [['  room: 1 << 16,', '  early: 1 << 26,\n']],
     'tick/judge/judge.ts': [['  if (a.follows !== null &&', '  if (now < 20) against |= AGAINST.early;\n']],
     'tick/judge/judge-text.ts': [
       ['  if (a.follows !== null) {', "  lines.push(line(tight(js`${here.now()} < 20`), said('early')));\n"],

@@ -3,6 +3,7 @@ import { checkSwap, type Swapped, swapCharacter } from '../character/swap.js';
 import type { Plan } from '../compile/plan.js';
 import type { NameTypes } from '../moveset/name-types.js';
 import { X } from '../record/slots.js';
+import { DECIDE, MOVE, TAKE_IN } from '../record/stages.js';
 import { want, wantFunction, wantObject, wantOptions, wantPlan } from '../report/arguments.js';
 import { indexOfName, UsageError } from '../report/usage-error.js';
 import { checksumOf } from '../saved/checksum.js';
@@ -204,11 +205,11 @@ export class Arena {
     this.replaysTick = false;
     for (let i = 0; i < list.length; i++) {
       if (list[i].c.calls.length > 0) list[i].c.calls.length = 0;
-      list[i].awake = list[i].c.plan.code.takeIn(list[i].c);
+      list[i].awake = list[i].c.plan.code.tick(list[i].c, TAKE_IN);
     }
-    for (let i = 0; i < list.length; i++) if (list[i].awake) list[i].c.plan.code.decide(list[i].c);
+    for (let i = 0; i < list.length; i++) if (list[i].awake) list[i].c.plan.code.tick(list[i].c, DECIDE);
     for (let i = 0; i < list.length; i++) for (let k = 0; k < 3; k++) list[i].way[k] = list[i].c.r[X + k];
-    for (let i = 0; i < list.length; i++) if (list[i].awake) list[i].c.plan.code.move(list[i].c);
+    for (let i = 0; i < list.length; i++) if (list[i].awake) list[i].c.plan.code.tick(list[i].c, MOVE);
     moveRiders(list);
     separateBodies(list);
     for (let i = 0; i < list.length; i++)

@@ -9,6 +9,7 @@ import type { Warping } from '../record/frame.js';
 import { PROBE, Q_MOMENT } from '../record/layout.js';
 import { Incoming, Numbers, Rows } from '../record/rows.js';
 import { A_KNOWN, HOST, LAYOUT_ID } from '../record/slots.js';
+import { WHOLE } from '../record/stages.js';
 import { want, wantFunction, wantOptions, wantPlan } from '../report/arguments.js';
 import type { LoggiaEvent } from '../report/events.js';
 import { mainReason, type Reason, wordRefusal } from '../report/reasons.js';
@@ -207,8 +208,8 @@ export class Character<N extends NameTypes = NameTypes> {
     const { watchers } = this;
     if (this.calls.length > 0) this.calls.length = 0;
     for (let i = 0; i < watchers.length; i++) watchers[i].before();
-    this.plan.code.tick(this);
-    this.recording?.noteTick(this);
+    this.plan.code.tick(this, WHOLE);
+    if (this.recording !== null) this.recording.noteTick(this);
     for (let i = 0; i < watchers.length; i++) watchers[i].after();
   }
 

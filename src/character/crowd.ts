@@ -2,6 +2,7 @@ import type { Plan } from '../compile/plan.js';
 import type { NameTypes } from '../moveset/name-types.js';
 import { Rows } from '../record/rows.js';
 import { LAYOUT_ID } from '../record/slots.js';
+import { WHOLE } from '../record/stages.js';
 import { wantFunction, wantOptions, wantPlan } from '../report/arguments.js';
 import { UsageError } from '../report/usage-error.js';
 import { type Rosters, rostersOf } from '../tick/roster.js';
@@ -93,7 +94,7 @@ export function tickAll<N extends NameTypes>(
     }
     lent.lend(views[i], roster);
     before?.(lent, i);
-    plan.code.tick(lent);
+    plan.code.tick(lent, WHOLE);
     after?.(lent, i);
     if (!lent.incoming.isEmpty) handOver(crowd, i);
   }

@@ -325,17 +325,14 @@ export interface MessageCode {
 
 /** What a plan does, beside what it says: interpreted (interpret/tick.ts), or as a generated module has it. */
 export interface PlanCode extends Guesser {
-  takeIn(c: Frame): boolean;
+  /** Those stages of a tick whose bits are given, see record/stages.ts. Says false while its clock stands still: then the tick is over. */
+  tick(c: Frame, stages: number): boolean;
   /** Index of a button by its name, or -1, where that is quicker than to look it up. */
   buttonOf?(name: string): number;
   /** What the press of a button triggers. */
   notePress(c: Frame, button: number): void;
-  decide(c: Frame): void;
-  move(c: Frame): void;
   /** Lays effects over the base values. */
   fold(c: Frame): void;
-  /** All stages, for a character by itself. */
-  tick(c: Frame): void;
   /** Starts what a trigger requests, which was judged. */
   start(c: Frame, trigger: TriggerPlan): void;
   /** Ends what runs in a lane; `by` is the ability that breaks it or follows it, or -1. */

@@ -1,13 +1,21 @@
 import { isBreaker } from '../compile/breakers.js';
 import type { Plan } from '../compile/plan.js';
-import { asked, at, Block, commas, item, js, type Lines, library, poolFunction } from '../record/code.js';
-import { LACKING, P_WATCHED, PENDING, RUNNING, STANCE } from '../record/slots.js';
+import { at, Block, commas, item, js, type Lines, library, readFrom, referencesOf } from '../record/code.js';
+import { LACKING, PENDING, RUNNING, STANCE, T } from '../record/slots.js';
+import { DECIDE, MOVE, TAKE_IN } from '../record/stages.js';
 import { Emitter, functionOf } from '../text/emitter.js';
 import { type PrintedLines, Printer } from '../text/printer.js';
-import { emitFold } from '../tick/fold/fold-text.js';
+import { emitFold, type Fold } from '../tick/fold/fold-text.js';
 import { emitRunning, type Running } from '../tick/phases/endings-text.js';
-import { emitPools } from '../tick/pools/pools-text.js';
-import { emitEvaluation, emitGrace, emitLatches, emitRequests, emitStance } from '../tick/requests/requests-text.js';
+import { emitPools, emitWatching } from '../tick/pools/pools-text.js';
+import {
+  emitEvaluation,
+  emitGrace,
+  emitLatches,
+  emitRequests,
+  emitStance,
+  emitStanceNow,
+} from '../tick/requests/requests-text.js';
 import { emitButtons, emitPresses, emitTakeIn } from '../tick/take-in/take-in-text.js';
 import { emitFacing, emitMove } from '../tick/walk/move-text.js';
 
@@ -27,16 +35,13 @@ export function emitTick(plan: Plan, writePlan: (printer: Printer) => string | u
   const fold = emitFold(e);
   const functions = [
     ...emitPools(e),
-    emitTakeIn(e),
     emitButtons(e),
     emitPresses(e),
     emitStance(e),
     ...running.functions,
     ...emitRequests(e),
     fold.lines,
-    decide(e, running),
-    emitMove(e, fold),
-    whole(e),
+    tick(e, running, fold),
     code(e),
   ];
   const written = writePlan(printer);
@@ -44,20 +49,35 @@ export function emitTick(plan: Plan, writePlan: (printer: Printer) => string | u
   return { ...printer.module(functions, written), uses: [...printer.uses].sort() };
 }
 
-/** The order of a tick: see interpret/tick.ts. */
+/**
+ * One function for all stages of a tick, so that what they share is read once: see interpret/tick.ts. Each call takes longer than what it
+ * asks in most ticks.
+ */
+function tick(e: Emitter, running: Running, fold: Fold): Lines {
+  const { walkStick } = e.plan;
+  const shared = new Map([[T, 'now']]);
+  if (walkStick >= 0) shared.set(walkStick, 'stickX').set(walkStick + 1, 'stickY');
+  const stages = [
+    new Block([js`if (stages & ${DECIDE}) {`, decide(e, running), js`}`]),
+    new Block([js`if (stages & ${MOVE}) {`, emitMove(e, fold), js`}`]),
+  ];
+  const read = new Set(referencesOf(stages).map((one) => (one.kind === 'slot' && !one.writes ? one.at : -1)));
+  const comment = 'Those stages of a tick that are asked for; says false while the clock stands still.';
+  return functionOf(comment, 'tick', 'c, stages', [
+    js`const { r } = c;`,
+    new Block([js`if (stages & ${TAKE_IN}) {`, emitTakeIn(e), js`}`]),
+    ...[...shared].flatMap(([slot, name]) => (read.has(slot) ? [js`const ${name} = ${at(slot)};`] : [])),
+    ...readFrom(shared, stages),
+    js`return true;`,
+  ]);
+}
+
 function decide(e: Emitter, { beats, due, endings }: Running): Lines {
   const { plan } = e;
-  const { pools, varyingPools, loadouts, layers, combatAt } = plan;
+  const { varyingPools, loadouts, layers, combatAt } = plan;
   const runs = js`${at(RUNNING)} > 0`;
   const latches = emitLatches(e);
-  const grace = emitGrace(e);
-  return functionOf('What happens in a tick.', 'decide', 'c', [
-    js`const { r } = c;`,
-    ...(plan.varyingDrains ? [js`if (${runs}) ${library('updateDrains')}(c);`] : []),
-    ...varyingPools.map(({ index }) => js`${library('updateVarying')}(c, ${item('pools', index)});`),
-    ...pools.map(({ index, at: pool }) => js`if (${at(pool + P_WATCHED)} !== 0) ${poolFunction('watch', index)}(c);`),
-    js`const stance = pickStance(c);`,
-    js`if (stance !== ${at(STANCE)}) ${library('changeStance')}(c, stance);`,
+  const later: Lines = [
     ...(plan.triggers.some((trigger) => isBreaker(plan, trigger))
       ? [js`if (${runs} && ${at(PENDING)} > 0) ${library('evaluateInterruptions')}(c);`]
       : []),
@@ -71,7 +91,7 @@ function decide(e: Emitter, { beats, due, endings }: Running): Lines {
     ...(latches.length > 0 ? [js`const { known } = c.roster;`, ...latches] : []),
     ...(endings ? [js`if (${runs}) checkEndings(c);`] : []),
     ...(loadouts.length > 0 ? [js`${library('useLoadout')}(c);`] : []),
-    ...(grace.length > 0 ? [js`const { here } = c.roster;`, ...grace] : []),
+    ...emitGrace(e),
     ...(plan.triggers.some(({ on }) => on === 'tick')
       ? [js`${library('noteMoments')}(c, c.roster.ticking, -1, 1);`]
       : []),
@@ -80,16 +100,15 @@ function decide(e: Emitter, { beats, due, endings }: Running): Lines {
     js`if (${at(plan.foldedAt)} === 0) fold(c);`,
     ...(layers.length > 0 ? [js`${library('foldClips')}(c);`] : []),
     ...emitFacing(e),
-  ]);
-}
-
-function whole(e: Emitter): Lines {
-  return functionOf('One tick of a character by itself.', 'tick', 'c', [
-    js`if (!takeIn(c)) return;`,
-    js`decide(c);`,
-    js`move(c);`,
-    ...(e.plan.probes.length > 0 ? [js`${asked('senseAgain')}();`] : []),
-  ]);
+  ];
+  return [
+    ...(plan.varyingDrains ? [js`if (${runs}) ${library('updateDrains')}(c);`] : []),
+    ...varyingPools.map(({ index }) => js`${library('updateVarying')}(c, ${item('pools', index)});`),
+    ...emitWatching(e),
+    ...emitStanceNow(e),
+    js`if (stance !== ${at(STANCE)}) ${library('changeStance')}(c, stance);`,
+    ...readFrom(new Map([[STANCE, 'stance']]), later),
+  ];
 }
 
 /** What the plan does, and what only some movesets need: see `PlanCode` of compile/plan.ts. */
@@ -97,7 +116,7 @@ function code(e: Emitter): Lines {
   const { warps, probes, hurt, abilities, phases, names } = e.plan;
   const drawn = hurt !== null || [...abilities, ...phases].some(({ scope }) => scope.strikes.length > 0);
   const parts = [
-    ...['takeIn', 'buttonOf', 'notePress', 'decide', 'fold', 'move', 'tick'],
+    ...['buttonOf', 'notePress', 'fold', 'tick'],
     js`judge: ${library('judgeAbility')}`,
     js`start: ${library('startAbility')}`,
     js`end: ${library('endAbility')}`,

@@ -10,16 +10,12 @@ import { endAbility, leavePhase } from '../tick/phases/phases.js';
 import { startAbility } from '../tick/phases/start-ability.js';
 import { messageCode } from '../tick/presses/messages.js';
 import { notePress } from '../tick/presses/presses.js';
-import { moveAll } from '../tick/walk/move.js';
 import { warpCode } from '../tick/walk/warp-body.js';
-import { decide, takeIn, tick } from './tick.js';
+import { tick } from './tick.js';
 
 const INTERPRETER = {
-  takeIn,
   notePress,
-  decide,
   fold: foldEffects,
-  move: moveAll,
   tick,
   start: startAbility,
   end: endAbility,

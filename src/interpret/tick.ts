@@ -1,5 +1,6 @@
 import { faceStick } from '../motion/velocity.js';
 import { FACE_LOCK, HOST, LACKING, PENDING, RUNNING, STOP, T } from '../record/slots.js';
+import { DECIDE, MOVE, TAKE_IN } from '../record/stages.js';
 import type { Actor } from '../tick/actor.js';
 import { refillCharges } from '../tick/cooldowns.js';
 import { foldClips, foldEffects } from '../tick/fold/fold.js';
@@ -16,13 +17,20 @@ import { followMarks } from '../tick/take-in/marks.js';
 import { takeRows } from '../tick/take-in/take-in.js';
 import { moveAll } from '../tick/walk/move.js';
 
-/*
- * The order of a tick, in four stages. Whoever has several characters in one world calls each stage for all of them
- * before the next: all take in, all decide, all move, all settle.
- */
+/** The order of a tick: those of its stages that are asked for. Says false while the character's own clock stands still. */
+export function tick(c: Actor, stages: number): boolean {
+  if (stages & TAKE_IN && !takeIn(c)) return false;
+  if (stages & DECIDE) decide(c);
+  if (stages & MOVE) {
+    moveAll(c);
+    // What probes see from here on is the body where it is now.
+    c.senseAgain();
+  }
+  return true;
+}
 
-/** Takes in what came through the door. Says false while the character's own clock stands still: then the tick is over. */
-export function takeIn(c: Actor): boolean {
+/** Takes in what came through the door. Says false while the clock stands still: then the tick is over. */
+function takeIn(c: Actor): boolean {
   const { r } = c;
   c.events.count = 0;
   c.reasons.count = 0;
@@ -47,7 +55,7 @@ export function takeIn(c: Actor): boolean {
 }
 
 /** What happens in this tick. */
-export function decide(c: Actor): void {
+function decide(c: Actor): void {
   const { r, plan } = c;
   if (plan.pools.length > 0) updatePools(c);
   deriveStance(c);
@@ -70,13 +78,4 @@ export function decide(c: Actor): void {
   foldEffects(c);
   if (plan.layers.length > 0) foldClips(c);
   if (r[FACE_LOCK] === 0) faceStick(plan, r);
-}
-
-/** One whole tick of a single character. */
-export function tick(c: Actor): void {
-  if (!takeIn(c)) return;
-  decide(c);
-  moveAll(c);
-  // What probes see from here on is the body where it is now.
-  c.senseAgain();
 }

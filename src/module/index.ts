@@ -31,7 +31,6 @@ export { showVolumes } from '../strikes/show.js';
 export { beginCooldown, refillCharges, startCooldown, takeCharge } from '../tick/cooldowns.js';
 export { foldClips } from '../tick/fold/fold.js';
 export { judgeAbility, warpAgainst } from '../tick/judge/judge.js';
-export { signOf } from '../tick/judge/reasons.js';
 export { useLoadout } from '../tick/phases/loadout.js';
 export {
   endAbility,
@@ -53,7 +52,6 @@ export {
   evaluateInterruptions,
   grantRequest,
   judgeWaiting,
-  noteRefusal,
   refused,
   tellRefusals,
   waitsItsTurn,

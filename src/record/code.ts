@@ -215,6 +215,22 @@ export function when(test: Code, body: Lines): Code | Block {
   return origin ? line.from(...origin) : line;
 }
 
+/** The same lines, which read some numbers of the record from variables: by the place of each, its name. */
+export function readFrom(variables: ReadonlyMap<number, string>, lines: Lines): Lines {
+  const piece = (code: Code) =>
+    new Code(
+      code.parts.map((part) =>
+        typeof part === 'object' && part.kind === 'slot' && !part.writes ? (variables.get(part.at) ?? part) : part,
+      ),
+      code.traits,
+    );
+  return lines.map((line) =>
+    line instanceof Code
+      ? piece(line)
+      : new Block(line.parts.map((part) => (part instanceof Code ? piece(part) : readFrom(variables, part)))),
+  );
+}
+
 /** Each piece of some lines, in their order. */
 export function* piecesOf(lines: Lines): Generator<Code> {
   for (const line of lines)

@@ -25,7 +25,7 @@ import { TakenNames } from './taken-names.js';
 const WRITTEN_OUT = 6;
 
 /** Functions of the library that are called as one about a pool could be. */
-const TAKEN = ['updateDrains', 'updatePower', 'updateVarying'];
+const TAKEN = ['updateDrains', 'updatePower', 'updateVarying', 'watchPools'];
 
 interface Sayers {
   readonly abilities: readonly number[];
@@ -76,7 +76,7 @@ export class Emitter {
 
   /** That an ability is known, and in the loadout. */
   here(ability: number): Code {
-    return equal(js`here[${indexOf('ability', ability)}]`, 1);
+    return equal(js`c.roster.here[${indexOf('ability', ability)}]`, 1);
   }
 
   /** The name of the first place of a lane. */

@@ -1,6 +1,6 @@
 import type { Reason } from '../../report/reasons.js';
 
-/** What may stand against a request, a bit each; in the order in which reasons are told. */
+/** What may stand against a request, a bit each; all bits are in the order in which reasons are told. */
 export const AGAINST = {
   locked: 1 << 0,
   loadout: 1 << 1,
@@ -10,18 +10,18 @@ export const AGAINST = {
   barred: 1 << 5,
   follows: 1 << 6,
   from: 1 << 7,
-  cooldown: 1 << 8,
-  charges: 1 << 9,
-  /** Behind the bits of conditions, costs and upkeeps. */
-  room: 1 << 24,
-  target: 1 << 25,
+  /** Behind the bits of conditions. */
+  cooldown: 1 << 14,
+  charges: 1 << 15,
+  room: 1 << 16,
+  target: 1 << 17,
 } as const satisfies { readonly [C in Exclude<Reason['code'], 'when' | 'cost' | 'pool' | 'restart'>]: number };
 /** The first bits of conditions, costs and upkeeps, one for each in their order, and how many bits there are of them. */
-export const WHEN_BIT = 10;
+export const WHEN_BIT = 8;
 export const WHEN_BITS = 6;
-export const COST_BIT = 16;
+export const COST_BIT = 18;
 export const COST_BITS = 4;
-export const UPKEEP_BIT = 20;
+export const UPKEEP_BIT = 22;
 export const UPKEEP_BITS = 4;
 
 /** All bits of a kind. */

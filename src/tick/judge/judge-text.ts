@@ -18,7 +18,6 @@ import {
   library,
   literal,
   not,
-  poolFunction,
   TRUE,
   tight,
   to,
@@ -83,7 +82,7 @@ export class Judging {
     return [
       ...(words.has('now') ? [js`const now = ${at(T)};`] : []),
       ...(words.has('stance') ? [js`const stance = ${at(STANCE)} | 0;`] : []),
-      ...(words.has('tells') ? [js`const tells = c.tellsRefusals;`] : []),
+      ...(words.has('tells') ? [js`const tells = c.tellsRefusals === true;`] : []),
       ...lines,
     ];
   }
@@ -100,7 +99,7 @@ export class Judging {
 
 /**
  * Writes the judgement of a request for one ability that is known and in the loadout, since others are not asked for: equal to
- * `judge` of judge.ts, in the same order; whole only where somebody is told. Gives lines that make `against`.
+ * `judge` of judge.ts, in the same order; whole only where somebody is told. Gives lines that make `against`; its pools are up to date.
  */
 export function emitJudge(e: Emitter, here: Judging, a: AbilityPlan): Lines {
   const { plan } = e;
@@ -146,7 +145,6 @@ export function emitJudge(e: Emitter, here: Judging, a: AbilityPlan): Lines {
     const bit = constant(`REASON_COST_${i + 1}`, bitOf(COST_BIT, COST_BITS, i));
     const least = js`${at(slot + P_MIN)} + ${at(price)}`;
     more.push(
-      js`${poolFunction('update', pool)}(r);`,
       js`${to(price)} = ${operandOf(e, amount, `${path}.costs[${i}].amount`)};`.from(...own, 'cost', of),
       line(js`!(${at(value)} + ${ENOUGH} >= ${least})`, bit, 'cost', of),
     );
@@ -157,7 +155,7 @@ export function emitJudge(e: Emitter, here: Judging, a: AbilityPlan): Lines {
     const least = at(slot + P_MIN);
     const dry = tight(js`${at(value)} <= ${least}`);
     const short = js`${at(a.ranOutAt)} !== 0 && ${at(value)} + ${ENOUGH} < ${least} + ${restart}`;
-    more.push(js`${poolFunction('update', pool)}(r);`, line(a.ranOutAt < 0 ? dry : any(dry, short), bit, 'upkeep', of));
+    more.push(line(a.ranOutAt < 0 ? dry : any(dry, short), bit, 'upkeep', of));
   });
   if (a.warp !== null)
     more.push(js`against |= ${library('warpAgainst')}(c, ${item('abilities', a.index)}.warp);`.from(...own, 'warp'));
@@ -167,7 +165,7 @@ export function emitJudge(e: Emitter, here: Judging, a: AbilityPlan): Lines {
 }
 
 /** The bit of a reason by its name. */
-function said(reason: keyof typeof AGAINST): Code {
+export function said(reason: keyof typeof AGAINST): Code {
   return constant(`REASON_${reason.toUpperCase()}`, AGAINST[reason]);
 }
 

@@ -34,14 +34,9 @@ import { bars, isShort, lacksCost, lacksUpkeep, outranking } from './judge.js';
  * one of several, which.
  */
 export function signatureOf({ r }: Actor, { laneAt }: AbilityPlan, against: number): number {
-  return signOf(against, r[laneAt + L_ABILITY] | 0, r[STANCE] | 0);
-}
-
-/** The same by what runs in its lane, and the stance. */
-export function signOf(against: number, running: number, stance: number): number {
   let sign = against;
-  if (against & (AGAINST.busy | AGAINST.outranked)) sign = (Math.imul(sign, 31) + running) | 0;
-  if (against & AGAINST.from) sign = (Math.imul(sign, 31) + stance) | 0;
+  if (against & (AGAINST.busy | AGAINST.outranked)) sign = (Math.imul(sign, 31) + r[laneAt + L_ABILITY]) | 0;
+  if (against & AGAINST.from) sign = (Math.imul(sign, 31) + r[STANCE]) | 0;
   // 0 stands for none.
   return sign | 1;
 }
@@ -74,10 +69,14 @@ type Write = (c: Actor, a: AbilityPlan, rows: Rows, against: number) => void;
 
 /** Writes what stands against a request as rows of numbers, with the amounts as they are now: kind, what, have, need. */
 export function writeReasons(c: Actor, a: AbilityPlan, against: number, rows: Rows): void {
-  for (let i = 0; i < TELLING.length; i++) if (against & TELLING[i].bits) TELLING[i].write(c, a, rows, against);
+  for (let left = against; left !== 0; ) {
+    const { bits, write } = TELLING[31 - Math.clz32(left & -left)];
+    write(c, a, rows, against);
+    left &= ~bits;
+  }
 }
 
-/** How each kind of bit is told, in the order in which reasons are told. */
+/** How each kind of bit is told. */
 const WRITES: { readonly [K in keyof typeof AGAINST | 'when' | 'cost' | 'upkeep']: Write } = {
   locked: (_, __, rows) => rows.add(AGAINST.locked),
   loadout: ({ r }, _, rows) => rows.add(AGAINST.loadout, r[LOADOUT] | 0),
@@ -105,10 +104,11 @@ const WRITES: { readonly [K in keyof typeof AGAINST | 'when' | 'cost' | 'upkeep'
   upkeep: writeUpkeeps,
 };
 const BITS = { ...AGAINST, when: ANY_WHEN, cost: ANY_COST, upkeep: ANY_UPKEEP };
-const TELLING = (Object.keys(WRITES) as (keyof typeof WRITES)[]).map((kind) => ({
-  bits: BITS[kind],
-  write: WRITES[kind],
-}));
+/** By the number of a bit. */
+const TELLING = Array.from({ length: 32 }, (_, bit) => {
+  const kind = (Object.keys(WRITES) as (keyof typeof WRITES)[]).find((one) => BITS[one] & (1 << bit));
+  return { bits: kind ? BITS[kind] : 1 << bit, write: kind ? WRITES[kind] : () => {} };
+});
 
 /** By its code: what stands first in the row of a reason. */
 const KINDS = { ...AGAINST, pool: -1, restart: -2, when: -3, cost: -4 } satisfies Record<Reason['code'], number>;

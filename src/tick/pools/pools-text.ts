@@ -1,5 +1,5 @@
 import type { PoolPlan } from '../../compile/plan.js';
-import { at, Block, constant, js, type Lines, poolFunction, to } from '../../record/code.js';
+import { any, at, Block, constant, js, type Lines, poolFunction, tight, to } from '../../record/code.js';
 import { EVENT } from '../../record/event-codes.js';
 import { ENOUGH } from '../../record/pool-line.js';
 import { P_BASE, P_DRAIN, P_EMPTY, P_MAX, P_MIN, P_REGEN, P_REST, P_SINCE, P_WATCHED, T } from '../../record/slots.js';
@@ -7,7 +7,22 @@ import { type Emitter, functionOf } from '../../text/emitter.js';
 
 /** Writes what pools have, and that they ran empty: equal to `updatePool` and `updateWatched`. */
 export function emitPools(e: Emitter): Lines[] {
-  return e.plan.pools.flatMap((pool) => [update(e, pool), watch(e, pool)]);
+  const { pools } = e.plan;
+  return [...pools.flatMap((pool) => [update(e, pool), watch(e, pool)]), pools.length > 1 ? watchAll(e) : []];
+}
+
+/** Lines that watch the pools that may run empty, of which there are none in most ticks. */
+export function emitWatching({ plan: { pools } }: Emitter): Lines {
+  if (pools.length <= 1) return pools.map(watchOne);
+  return [js`if (${any(...pools.map(isWatched))}) watchPools(c);`];
+}
+
+const isWatched = ({ at: pool }: PoolPlan) => tight(js`${at(pool + P_WATCHED)} !== 0`);
+const watchOne = (pool: PoolPlan) => js`if (${isWatched(pool)}) ${poolFunction('watch', pool.index)}(c);`;
+
+function watchAll({ plan: { pools } }: Emitter): Lines {
+  const comment = 'Tells which of the pools that may run empty did.';
+  return functionOf(comment, 'watchPools', 'c', [js`const { r } = c;`, ...pools.map(watchOne)]);
 }
 
 function update(e: Emitter, { index, at: pool, value, rest, name }: PoolPlan): Lines {

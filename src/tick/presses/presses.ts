@@ -152,11 +152,26 @@ function takeMessage(c: Actor, { event, ability }: TriggerPlan): void {
   }
 }
 
+/** When what it requests was pressed, or else happened. */
+export function momentOf(r: Float64Array, { button, at, buffer, on, latch }: TriggerPlan): number {
+  return on !== null && !latch ? r[at + R_UNTIL] - buffer : r[button + B_PRESSED];
+}
+
+/** Whether the press of a button that was used at some moment, or its release, also triggered what waits here of that button. */
+export function isOfPress(
+  r: Float64Array,
+  { on, at, buffer }: TriggerPlan,
+  released: boolean,
+  moment: number,
+): boolean {
+  return (on === 'release') === released && r[at + R_UNTIL] - buffer === moment;
+}
+
 /** A press starts one ability only: the other requests that the same press triggered are dropped. */
 export function usePress(c: Actor, trigger: TriggerPlan): void {
   const { r } = c;
-  const { button, at, buffer, on, latch } = trigger;
-  const moment = on !== null && !latch ? r[at + R_UNTIL] - buffer : r[button + B_PRESSED];
+  const { button, at, on, latch } = trigger;
+  const moment = momentOf(r, trigger);
   if (on !== null && !latch) {
     if (r[at + R_COUNT] > 1) r[at + R_COUNT] -= 1;
     else dropRequests(r, trigger);
@@ -167,9 +182,5 @@ export function usePress(c: Actor, trigger: TriggerPlan): void {
   if (!released && r[button + B_PRESSED] === moment) r[button + B_USED] = trigger.ability + 1;
   if (!released) undoLatches(c, button, moment, trigger.ability);
   const rivals = c.roster.waits[(button - c.plan.layout.buttons) / BUTTON];
-  for (let i = 0; i < rivals.length; i++) {
-    const other = rivals[i];
-    if ((other.on === 'release') !== released) continue;
-    if (r[other.at + R_UNTIL] - other.buffer === moment) dropRequests(r, other);
-  }
+  for (let i = 0; i < rivals.length; i++) if (isOfPress(r, rivals[i], released, moment)) dropRequests(r, rivals[i]);
 }

@@ -1,6 +1,7 @@
 import type { AbilityPlan, TriggerPlan } from '../../compile/plan.js';
 import {
   all,
+  any,
   at,
   Block,
   type Code,
@@ -12,8 +13,11 @@ import {
   type Lines,
   library,
   not,
+  poolFunction,
+  TRUE,
   tight,
   to,
+  when,
 } from '../../record/code.js';
 import type { Test } from '../../record/frame.js';
 import { AWAKE_BITS } from '../../record/layout.js';
@@ -23,7 +27,8 @@ import { commentText } from '../../report/words.js';
 import { type Emitter, functionOf, indexesOf } from '../../text/emitter.js';
 import { bitOf } from '../awake.js';
 import { bitsTogether } from '../awake-text.js';
-import { emitJudge, Judging } from '../judge/judge-text.js';
+import { AGAINST } from '../judge/against.js';
+import { emitJudge, Judging, said } from '../judge/judge-text.js';
 
 /** Writes how requests are judged, in their order: equal to requests.ts, which does what is called here. */
 export function emitRequests(e: Emitter): Lines[] {
@@ -31,7 +36,7 @@ export function emitRequests(e: Emitter): Lines[] {
   return Array.from({ length: words }, (_, word) => judging(e, word));
 }
 
-/** Lines that judge the requests of a tick, then tell why some were refused. */
+/** Lines that judge the requests of a tick, if any is awake, then tell why some were refused. */
 export function emitEvaluation(e: Emitter): Lines {
   const { plan } = e;
   const { awakeAt, triggers } = plan;
@@ -43,9 +48,11 @@ export function emitEvaluation(e: Emitter): Lines {
   const ends = triggers.some(({ on }) => on === 'ending');
   if (ends) lines.push(js`const waits = ${at(PENDING)} > 0;`);
   const calls: Code[] = [];
+  const awakes: Code[] = [];
   for (let word = 0; word < words; word++) {
     const always = bitsTogether(triggersOf(e, word).filter(isAlways));
     const awake = at(awakeAt + word);
+    awakes.push(always === 0 ? tight(js`${awake} !== 0`) : TRUE);
     let which = js`c.roster.bits[${word}]`;
     if (ends) {
       const holding = bitsTogether(triggersOf(e, word).filter(({ sustained }) => sustained !== null));
@@ -53,13 +60,12 @@ export function emitEvaluation(e: Emitter): Lines {
       which = js`${which} & which${word}`;
     }
     const judge = js`${judgingName(word)}(c, ${which}, from);`;
-    calls.push(always === 0 ? js`if (${awake} !== 0) ${judge}` : judge);
+    calls.push(always === 0 && words > 1 ? js`if (${awake} !== 0) ${judge}` : judge);
   }
-  return [
-    ...lines,
-    ...calls,
-    js`if (${refused}.count > from) ${library('tellRefusals')}(c, from, c.events.count > happened);`,
-  ];
+  const tell = js`if (${refused}.count > from) ${library('tellRefusals')}(c, from, c.events.count > happened);`;
+  const judging = [...lines, ...calls, tell];
+  const some = any(...awakes);
+  return some === TRUE ? judging : [when(some, judging)];
 }
 
 /** Whether nothing wakes it: it is looked at in each tick. */
@@ -110,11 +116,24 @@ function judging(e: Emitter, word: number): Lines {
       js`const asked = ${always === 0 ? at(awake) : js`(${at(awake)} | ${always})`} & which;`,
       js`if (asked === 0) return;`,
       ...here.locals(),
+      ...poolsFirst(e, triggers),
       js`let asleep = 0;`,
       ...blocks,
       js`if (asleep !== 0) ${to(awake)} = ${at(awake)} & ~asleep;`,
     ],
   );
+}
+
+/** Lines that bring the pools up to date of which something takes that may request. */
+function poolsFirst(e: Emitter, triggers: readonly TriggerPlan[]): Lines {
+  return e.plan.pools.flatMap(({ index }) => {
+    const takes = ({ ability }: TriggerPlan) => {
+      const { costs, upkeeps } = e.plan.abilities[ability];
+      return [...costs, ...upkeeps].some(({ pool }) => pool === index);
+    };
+    const bits = bitsTogether(triggers.filter((trigger) => !addsUp(trigger) && takes(trigger)));
+    return bits === 0 ? [] : [js`if (asked & ${bits}) ${poolFunction('update', index)}(r);`];
+  });
 }
 
 /** By code or an event: several of them may wait beside each other. */
@@ -173,20 +192,30 @@ function requestedLong(e: Emitter, here: Judging, trigger: TriggerPlan, name: st
 /** Judges what a trigger requests. */
 function judged(e: Emitter, here: Judging, trigger: TriggerPlan, name: string): Lines {
   const a = e.plan.abilities[trigger.ability];
-  // The same as `signatureOf` of reasons.ts.
-  const sign = call(library('signOf'), 'against', here.running(a.laneAt), a.from === null ? 0 : here.stance());
   const turns = e.plan.waitsTurn[a.lane] === 1;
   const grant = [js`${library('grantRequest')}(c, ${planned(trigger)}, asleep, from);`, goOn(trigger, name)];
-  const refuse = js`if (${here.tells()}) ${library('noteRefusal')}(r, ${planned(trigger)}, against, ${sign});`;
+  const refuse = [js`if (${here.tells()}) {`, refusal(e, here, trigger), js`}`] as const;
   const granted = turns
     ? new Block([
         js`if (against === 0) {`,
         [new Block([js`if (!${library('waitsItsTurn')}(c, ${planned(trigger)})) {`, grant, js`}`])],
-        js`} else ${refuse}`,
+        js`} else ${refuse[0]}`,
+        ...refuse.slice(1),
       ])
     : new Block([js`if (against === 0) {`, grant, js`}`]);
-  const lines = [...emitJudge(e, here, a), granted, ...(turns ? [] : [refuse])];
+  const lines = [...emitJudge(e, here, a), granted, ...(turns ? [] : [new Block(refuse)])];
   return here.vanishes ? [new Block([js`if (${availability(e, a)}) {`, lines, js`}`])] : lines;
+}
+
+/** Notes what is refused, unless it was told already: equal to `signatureOf` and `noteRefusal`, whose calls would take longer. */
+function refusal(e: Emitter, here: Judging, { ability, index, at: slot }: TriggerPlan): Lines {
+  const { laneAt, from } = e.plan.abilities[ability];
+  const by = js`against & ${AGAINST.busy | AGAINST.outranked}`;
+  return [
+    js`let sign = ${by} ? (Math.imul(against, 31) + ${here.running(laneAt)}) | 0 : against;`,
+    ...(from === null ? [] : [js`if (against & ${said('from')}) sign = (Math.imul(sign, 31) + ${here.stance()}) | 0;`]),
+    js`if ((sign | 1) !== ${at(slot + R_TOLD)}) ${library('refused')}.add(${index}, against, sign | 1, -1, -1);`,
+  ];
 }
 
 /** Whether something that starts may change what is known, or in the loadout. */
@@ -217,20 +246,35 @@ function wordsOf(start: unknown): string {
     .join(', ');
 }
 
-/** Writes the first stance that holds. */
-export function emitStance(e: Emitter): Lines {
+/** Lines that find the first stance that holds: what is to be done with each but the last, and the last. */
+function firstStance(e: Emitter, found: (test: Code, stance: Code, isFirst: boolean) => Code): [Lines, last: Code] {
   const { stances } = e.plan;
   const always = stances.findIndex(({ when }) => when === null);
   const last = always < 0 ? stances.length - 1 : always;
-  const lines = stances.slice(0, last).flatMap(({ when, name }, i) => {
-    const line = when && js`if (${e.test(when, `stances[${i}].when`)}) return ${indexOf('stance', i)};`;
-    return line ? line.from('stances', name, 'when') : [];
+  const lines = stances.slice(0, last).map(({ when, name }, i) => {
+    const test = e.test(when as Test, `stances[${i}].when`);
+    return found(test, indexOf('stance', i), i === 0).from('stances', name, 'when');
   });
+  return [lines, indexOf('stance', last)];
+}
+
+/** Writes the first stance that holds. */
+export function emitStance(e: Emitter): Lines {
+  const [lines, last] = firstStance(e, (test, stance) => js`if (${test}) return ${stance};`);
   return functionOf('The first stance that holds.', 'pickStance', 'c', [
     js`const { r } = c;`,
     ...lines,
-    js`return ${indexOf('stance', last)};`,
+    js`return ${last};`,
   ]);
+}
+
+/** Lines that make it `stance`: in a tick, a call takes longer than what it asks. */
+export function emitStanceNow(e: Emitter): Lines {
+  const [lines, last] = firstStance(
+    e,
+    (test, stance, isFirst) => js`${isFirst ? '' : 'else '}if (${test}) stance = ${stance};`,
+  );
+  return [js`${lines.length > 0 ? 'let' : 'const'} stance = ${last};`, ...lines];
 }
 
 /** Writes in which tick `from` and `when` last held, for abilities with grace: equal to grace.ts. */
@@ -242,9 +286,9 @@ export function emitGrace(e: Emitter): Lines {
       laneAt === a.laneAt && (lifts || index === i) ? index : [],
     );
     const holds = all(
-      e.here(i),
-      not(e.oneOf(at(a.laneAt + L_ABILITY), lifting, 'ability')),
       ...(a.from === null ? [] : [e.oneOf(at(STANCE), indexesOf(a.from), 'stance')]),
+      not(e.oneOf(at(a.laneAt + L_ABILITY), lifting, 'ability')),
+      e.here(i),
       ...a.when.map(({ test }, k) => e.test(test, `abilities[${i}].when[${k}].test`)),
     );
     return js`if (${holds}) ${to(a.eligibleAt)} = ${at(T)};`.from('abilities', a.name, 'grace');

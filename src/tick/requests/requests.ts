@@ -7,7 +7,7 @@ import { bitOf, putToSleep } from '../awake.js';
 import { judge } from '../judge/judge.js';
 import { isFleeting, signatureOf, writeReasons } from '../judge/reasons.js';
 import { recallMessage } from '../presses/messages.js';
-import { dropRequests, stillWaits, usePress } from '../presses/presses.js';
+import { dropRequests, isOfPress, momentOf, stillWaits, usePress } from '../presses/presses.js';
 import { isAvailable } from '../roster.js';
 
 /**
@@ -144,21 +144,39 @@ function isPress({ button, on, latch }: TriggerPlan): boolean {
 }
 
 /** What may not is told when it happens, and again when its reasons change. */
-export function noteRefusal(r: Float64Array, { index, at }: TriggerPlan, against: number, signature: number): void {
+function noteRefusal(r: Float64Array, { index, at }: TriggerPlan, against: number, signature: number): void {
   if (signature !== r[at + R_TOLD]) refused.add(index, against, signature, -1, -1);
 }
 
 /** What may start, starts. Those of its number that are to be asleep are put to sleep before, since a start may wake them again. */
 export function grantRequest(c: Actor, trigger: TriggerPlan, asleep: number, from: number): void {
   if (asleep !== 0) putToSleep(c.r, c.plan, trigger, asleep);
+  if (refused.count > from) dropRivals(c, trigger, from);
   if (refused.count > from) {
-    // What was refused before it is told as it was judged; that works out prices again, of which only the last stand.
+    // What else was refused before it is told as it was judged; that works out prices again, of which only the last stand.
     keepReasons(c, from);
     judge(c, c.plan.abilities[trigger.ability]);
   }
   // First it is no longer requested: what starts may change what there is.
   usePress(c, trigger);
   c.plan.code.start(c, trigger);
+}
+
+/** Leaves out what was refused to the press that starts something now after all. */
+function dropRivals({ r, plan }: Actor, trigger: TriggerPlan, from: number): void {
+  const { button, on } = trigger;
+  if (button < 0) return;
+  const { data } = refused;
+  const moment = momentOf(r, trigger);
+  let kept = from;
+  for (let i = from; i < refused.count; i++) {
+    const other = plan.triggers[data[i * Rows.WIDTH]];
+    const waits = other.button === button && other.on !== null && !other.latch;
+    if (waits && isOfPress(r, other, on === 'release', moment)) continue;
+    if (kept < i) data.copyWithin(kept * Rows.WIDTH, i * Rows.WIDTH, (i + 1) * Rows.WIDTH);
+    kept++;
+  }
+  refused.count = kept;
 }
 
 /** Writes the reasons of what was refused and has none yet, as they are now. */

@@ -21,12 +21,11 @@ import { type Emitter, functionOf } from '../../text/emitter.js';
 import { constantName } from '../../text/slot-names.js';
 import { emitWake } from '../awake-text.js';
 
-/** Writes how a tick begins: equal to `takeIn` of interpret/tick.ts. */
+/** Lines with which a tick begins: equal to `takeIn` of interpret/tick.ts. */
 export function emitTakeIn(e: Emitter): Lines {
   const { names, messages, forgets, combatAt, probes, following } = e.plan;
   const hears = names.event.length > 0;
-  return functionOf('Takes in what came through the door; says false while the clock stands still.', 'takeIn', 'c', [
-    js`const { r } = c;`,
+  return [
     js`c.events.count = 0;`,
     js`c.reasons.count = 0;`,
     ...(messages.some(({ size }) => size > 0) ? [js`c.values.count = 0;`] : []),
@@ -41,8 +40,7 @@ export function emitTakeIn(e: Emitter): Lines {
     when(js`${at(HOST)} < ${at(STOP)}`, [js`${to(T)} -= 1;`, js`return false;`]),
     ...(combatAt >= 0 ? [js`${library('takePush')}(c);`] : []),
     ...(hears ? [js`${library('handleMessages')}(c);`] : []),
-    js`return true;`,
-  ]);
+  ];
 }
 
 /** Writes the index of each button by its name. */
@@ -72,7 +70,6 @@ export function emitPresses(e: Emitter): Lines {
   return functionOf('What the press of a button triggers.', 'notePress', 'c, button', [
     ...(replaces ? [js`${library('replaceWaiting')}(c, c.roster.pressed[button]);`] : []),
     ...(cases.length > 0 ? [js`const { r } = c;`] : []),
-    ...(triggers.some(({ on }) => on === 'press') ? [js`const { here } = c.roster;`] : []),
     ...(cases.length > 0 ? [new Block([js`switch (button) {`, cases, js`}`])] : []),
     ...(edges ? [js`${library('noteMoments')}(c, c.roster.edges, ${buttons} + button * ${BUTTON}, 1);`] : []),
   ]);

@@ -43,12 +43,12 @@ import {
   Y,
   Z,
 } from '../../record/slots.js';
-import { type Emitter, functionOf } from '../../text/emitter.js';
+import type { Emitter } from '../../text/emitter.js';
 import { TOUCH } from '../../world/solid.js';
 import type { Fold } from '../fold/fold-text.js';
 
 /**
- * Writes how the body moves: walking, and the two short ways of a body that is free, on the floor of a room and through the air of
+ * Lines that move the body: walking, and the two short ways of a body that is free, on the floor of a room and through the air of
  * one. They are equal to motion/, which does all else.
  */
 export function emitMove(e: Emitter, { folds }: Fold): Lines {
@@ -61,14 +61,17 @@ export function emitMove(e: Emitter, { folds }: Fold): Lines {
     ...(view === 'side' ? [equal(at(VZ), 0)] : []),
   );
   const walks = walkStick >= 0 && view === 'side' ? walking(e, folds) : [js`${library('walkFreely')}(plan, r);`];
-  return functionOf('Moves the body. What is more than the way through a room is for the library.', 'move', 'c', [
-    js`const { r } = c;`,
-    ...(probes.length > 0 ? [js`${asked('senseAgain')}();`] : []),
+  const shortly = new Block([js`if (free === ${ON_FLOOR}) {`, onFloor(e, folds), js`} else {`, inAir(e, folds), js`}`]);
+  const sense = probes.length > 0 ? [js`${asked('senseAgain')}();`] : [];
+  return [
+    ...sense,
     plain === TRUE ? js`const free = ${at(freeAt)};` : js`const free = ${plain} ? ${at(freeAt)} : 0;`,
-    when(js`free === 0`, [js`${library('moveAll')}(c);`, js`return;`]),
-    ...walks,
-    new Block([js`if (free === ${ON_FLOOR}) {`, onFloor(e, folds), js`} else {`, inAir(e, folds), js`}`]),
-  ]);
+    // What is more than the way through a room is for the library.
+    new Block([js`if (free === 0) ${library('moveAll')}(c);`]),
+    new Block([js`else {`, [...walks, shortly], js`}`]),
+    // What probes see from here on is the body where it is now.
+    ...sense,
+  ];
 }
 
 const TOUCHING = literal(TOUCH);
