@@ -16,7 +16,7 @@ import type { ArenaTape, Lists } from './arena-tape.js';
 import { Company, type Revived, setOpponent } from './company.js';
 import { type ArenaEvent, MEETING, readMeetings, writeMeetings } from './events.js';
 import { Interned } from './interned.js';
-import { look, looks, seeNobody } from './look.js';
+import { lookAround, looks } from './look.js';
 import type { Member } from './member.js';
 import type { Opponent } from './opponent.js';
 import { moveRiders, steerMounts } from './riders.js';
@@ -196,11 +196,17 @@ export class Arena {
     for (let i = 0; i < watchers.length; i++) watchers[i].before();
     // Engines take long to shorten a list, also an empty one.
     if (this.leavers.length > 0) this.leavers.length = 0;
-    // What was seen in the last tick must not tell whom there is to see now: a restore does not bring it back.
-    for (let i = 0; i < list.length; i++) if (looks(list[i])) seeNobody(list[i]);
-    for (let i = 0; i < list.length; i++) if (looks(list[i])) look(list[i], list);
-    steerMounts(list, this.replaysTick);
-    if (!this.replaysTick)
+    // What few need is left out where nobody does.
+    let anyLooks = false;
+    let anyRides = false;
+    for (let i = 0; i < list.length; i++) {
+      list[i].steered = false;
+      anyLooks ||= looks(list[i]);
+      anyRides ||= list[i].c.plan.rideAt >= 0;
+    }
+    if (anyLooks) lookAround(list);
+    if (anyRides) steerMounts(list, this.replaysTick);
+    if (anyLooks && !this.replaysTick)
       for (let i = 0; i < list.length; i++) if (!list[i].steered) list[i].plays?.play(list[i].c, list[i].state);
     this.replaysTick = false;
     for (let i = 0; i < list.length; i++) {
@@ -210,7 +216,7 @@ export class Arena {
     for (let i = 0; i < list.length; i++) if (list[i].awake) list[i].c.plan.code.tick(list[i].c, DECIDE);
     for (let i = 0; i < list.length; i++) for (let k = 0; k < 3; k++) list[i].way[k] = list[i].c.r[X + k];
     for (let i = 0; i < list.length; i++) if (list[i].awake) list[i].c.plan.code.tick(list[i].c, MOVE);
-    moveRiders(list);
+    if (anyRides) moveRiders(list);
     separateBodies(list);
     for (let i = 0; i < list.length; i++)
       for (let k = 0; k < 3; k++) list[i].way[k] = list[i].c.r[X + k] - list[i].way[k];
@@ -230,11 +236,16 @@ export class Arena {
         this.outcomes[i] = 'touched';
       }
     }
-    for (let i = 0; i < list.length; i++) if (list[i].awake) list[i].c.senseAgain();
+    let anyComes = false;
+    for (let i = 0; i < list.length; i++) {
+      const { c, awake } = list[i];
+      if (awake) c.senseAgain();
+      anyComes ||= c.calls.length > 0 || c.leaving;
+    }
     this.ticking = false;
     let unknown: UsageError | null = null;
     try {
-      unknown = this.company.comeAndGo();
+      if (anyComes) unknown = this.company.comeAndGo();
     } finally {
       this.recording?.noteTick(this);
       for (let i = 0; i < watchers.length; i++) watchers[i].after();

@@ -31,8 +31,15 @@ export function looks({ c: { plan }, plays }: Member): boolean {
   return plan.readsFoe || plan.targets.length > 0 || plays !== null;
 }
 
+/** Has those look who have to know of others. */
+export function lookAround(list: readonly Member[]): void {
+  // What was seen in the last tick must not tell whom there is to see now: a restore does not bring it back.
+  for (let i = 0; i < list.length; i++) if (looks(list[i])) seeNobody(list[i]);
+  for (let i = 0; i < list.length; i++) if (looks(list[i])) look(list[i], list);
+}
+
 /** As if nobody were there. */
-export function seeNobody(member: Member): void {
+function seeNobody(member: Member): void {
   const { c } = member;
   c.senseAgain();
   see(member, 0, null);
@@ -40,7 +47,7 @@ export function seeNobody(member: Member): void {
 }
 
 /** Writes behind the record of a member what it knows of its nearest foe that can be struck, and of its targets: as they are before the tick. */
-export function look(member: Member, list: readonly Member[]): void {
+function look(member: Member, list: readonly Member[]): void {
   const { plan } = member.c;
   writeMiddle(OWN, member);
   if (plan.readsFoe || member.plays) lookForFoe(member, list);

@@ -24,7 +24,6 @@ function moveRider(member: Member): void {
 
 /** Has whoever is ridden hear what their rider holds, where that steers. What a tape replays is in it already. */
 export function steerMounts(list: readonly Member[], replays: boolean): void {
-  for (let i = 0; i < list.length; i++) list[i].steered = false;
   for (let i = 0; i < list.length; i++) {
     const { c } = list[i];
     const { rideAt } = c.plan;
