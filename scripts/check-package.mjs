@@ -22,6 +22,9 @@ const MOST = 1_800_000;
 const root = join(import.meta.dirname, '..');
 const folder = mkdtempSync(join(tmpdir(), 'loggia-package-'));
 try {
+  if (!existsSync(join(root, 'dist/index.d.ts')))
+    throw new Error('there is no built package; run "npm run build" before');
+  execFileSync('npx', ['--no-install', 'publint', '--strict'], { cwd: root, stdio: 'inherit' });
   const [{ filename }] = JSON.parse(
     execFileSync('npm', ['pack', '--json', '--ignore-scripts', '--pack-destination', folder], { cwd: root }).toString(),
   );
@@ -178,6 +181,9 @@ try {
       return file;
     });
   }
+} catch (error) {
+  console.error(`package: ${error.message}`);
+  process.exitCode = 1;
 } finally {
   rmSync(folder, { recursive: true, force: true });
 }

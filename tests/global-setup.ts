@@ -19,9 +19,9 @@ const SOURCES = [
 
 /** The command line is tested as it is shipped: built before all tests, unless what the build writes last is newer than all that it is made of. */
 export default function setup(): () => void {
-  const built = timeOf('dist/index.d.ts');
+  const built = timeOf('dist/index.js');
   if (SOURCES.some((source) => timeOf(source) >= built))
-    execFileSync('npm', ['run', '-s', 'build'], { cwd: ROOT, stdio: 'inherit' });
+    execFileSync(process.execPath, ['scripts/build.mjs', '--code'], { cwd: ROOT, stdio: 'inherit' });
   findChromium();
   // What tests write goes to one folder, which is gone afterwards.
   const folder = mkdtempSync(join(tmpdir(), 'loggia-tests-'));

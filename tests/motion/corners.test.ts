@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
-import { BoxWorld, type Cast, type Hit, TileWorld, type World } from '../../src/index.js';
-import { asBoxes, makeCharacter, must, tick } from '../support.js';
+import { BoxWorld, type Cast, Character, type Hit, TileWorld, type World } from '../../src/index.js';
+import { asBoxes, makeCharacter, must, plan, SMALL, tick } from '../support.js';
 
 const WALL = ['######', '#....#', '#....#', '#....#', '#....#', '#....#', '#....#', '######'];
 const tiles = new TileWorld(WALL);
@@ -21,13 +21,11 @@ function boxesOf(world: TileWorld) {
 describe.each(worlds)('against a wall of %s', (_, world) => {
   test('nothing stands on the side of it, whatever gravity, jump and height', () => {
     for (const gravity of [20, 25, 30, 40])
-      for (const up of [9, 12, 15])
+      for (const up of [9, 12, 15]) {
+        const hop = plan(`${SMALL}body: { shapes: { tall: [0.6, 1.8] }, gravity: ${gravity} }
+abilities: { hop: { start: { press: jump }, phases: [{ for: 1f, move: { up: ${up} } }] } }`);
         for (let height = 0; height < 20; height++) {
-          const c = makeCharacter(
-            `body: { shapes: { tall: [0.6, 1.8] }, gravity: ${gravity} }
-abilities: { hop: { start: { press: jump }, phases: [{ for: 1f, move: { up: ${up} } }] } }`,
-            { world, at: [4, 1 + height * 0.21] },
-          );
+          const c = new Character(hop, { world, at: [4, 1 + height * 0.21] });
           c.door.press('move.right');
           c.door.press('jump');
           for (let i = 0; i < 120; i++) {
@@ -37,6 +35,7 @@ abilities: { hop: { start: { press: jump }, phases: [{ for: 1f, move: { up: ${up
           }
           must(c.readout.grounded, { gravity, up, height });
         }
+      }
   });
 
   test('it can hop while it pushes against a seam', () => {

@@ -21,6 +21,9 @@ function read(c: Character | SeenMember, plan: Plan): string {
   ]);
 }
 
+/** The numbers and events of somebody, which tell in each tick whether a run goes another way. */
+const glance = ({ readout, record }: Character | SeenMember) => JSON.stringify([[...record], readout.events]);
+
 const findSlip = () => ({ x: 4, y: 1 });
 
 /** A character in a world of ours, in a host's own world, or moved by an engine. */
@@ -38,10 +41,12 @@ test('any tick is read as it was live, and made again from any tick it is the sa
     const script = makeScript(random, plan, 3 * TICKS, { contacts: seed % 3 === 2 });
     const recording = new Recording(c);
     const live: string[] = [];
+    const glances: string[] = [];
     for (const deeds of script.actions) {
       for (const deed of deeds) deed(c);
       c.tick();
       live.push(read(c, plan));
+      glances.push(glance(c));
     }
     for (let i = 0; i < 20; i++) {
       const tick = random.whole(0, recording.last);
@@ -51,8 +56,11 @@ test('any tick is read as it was live, and made again from any tick it is the sa
       const from = random.whole(-1, recording.last);
       const again = recording.play({ from });
       expect(again.stopped).toBeNull();
-      for (let tick = from + 1; tick <= again.last; tick++)
-        expect(read(again.at(tick).of(), plan), `tick ${tick}, made again from ${from}`).toBe(live[tick]);
+      for (let tick = from + 1; tick <= again.last; tick++) {
+        const then = again.at(tick).of();
+        expect(glance(then), `tick ${tick}, made again from ${from}`).toBe(glances[tick]);
+        if (tick % 8 === 0) expect(read(then, plan), `tick ${tick}, made again from ${from}`).toBe(live[tick]);
+      }
     }
   });
 });
@@ -119,6 +127,6 @@ test('in an arena so: with a world that moves, those who are called, who leave a
     for (let i = 0; i < 20; i++) check(recording, random.whole(0, recording.last));
     const again = recording.play({ from: random.whole(0, recording.last) });
     expect(again.stopped).toBeNull();
-    for (let tick = again.first + 1; tick <= again.last; tick++) check(again, tick);
+    for (let tick = again.first + 1; tick <= again.last; tick += 3) check(again, tick);
   });
 });
