@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { Arena } from '../../src/arena/index.js';
+import { Arena, compileOpponent, type Opponent } from '../../src/arena/index.js';
 import { parseMoveset } from '../../src/format/text.js';
 import { BoxWorld, Character, flatGround } from '../../src/index.js';
 import { plan, sentences } from '../support.js';
@@ -203,10 +203,10 @@ abilities:
     ride: { on: saddle, at: [0, 0.9], steers: true }
     end: not known(saddle)
 `);
-  const make = () => {
+  const make = (plays?: Opponent) => {
     const arena = new Arena({ world: flatGround() });
     const pell = arena.add('pell', rider, { at: [-1, 0] }).character;
-    const hulk = arena.add('hulk', SENTRY).character;
+    const hulk = arena.add('hulk', SENTRY, { plays }).character;
     return { arena, pell, hulk };
   };
   const { arena, pell, hulk } = make();
@@ -226,6 +226,15 @@ abilities:
   for (let i = 0; i < 60; i++) arena.tick();
   // The stick is still pushed, and moves Pell alone.
   expect([hulk.readout.vx, hulk.facts.held('jump'), pell.readout.vx]).toEqual([0, false, 5]);
+
+  // What plays a mount waits as long as somebody steers it, also where its rider leaves.
+  const played = make(compileOpponent(SENTRY, { acts: [{ when: 'grounded', press: 'jump', every: '1f' }] }));
+  played.pell.door.press('gaff');
+  for (let i = 0; i < 60; i++) played.arena.tick();
+  expect(played.hulk.readout.y).toBe(0);
+  played.arena.remove('pell');
+  for (let i = 0; i < 3; i++) played.arena.tick();
+  expect(played.hulk.readout.y).toBeGreaterThan(0);
 });
 
 test('a target is who is wanted of the others: by team, tag, distance, direction, what holds for them, and what is least', () => {
