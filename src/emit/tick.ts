@@ -1,6 +1,6 @@
 import { isBreaker } from '../compile/breakers.js';
 import type { Plan } from '../compile/plan.js';
-import { at, Block, commas, item, js, type Lines, library, readFrom, referencesOf } from '../record/code.js';
+import { at, Block, commas, item, js, type Lines, library, readFrom, referencesOf, when } from '../record/code.js';
 import { LACKING, PENDING, RUNNING, STANCE, T } from '../record/slots.js';
 import { DECIDE, MOVE, TAKE_IN } from '../record/stages.js';
 import { Emitter, functionOf } from '../text/emitter.js';
@@ -89,7 +89,7 @@ function decide(e: Emitter, { beats, due, endings }: Running): Lines {
       ? [js`if (${at(LACKING)} > 0) ${library('refillCharges')}(c);`]
       : []),
     ...(latches.length > 0 ? [js`const { known } = c.roster;`, ...latches] : []),
-    ...(endings ? [js`if (${runs}) checkEndings(c);`] : []),
+    ...(endings.length > 0 ? [when(runs, endings)] : []),
     ...(loadouts.length > 0 ? [js`${library('useLoadout')}(c);`] : []),
     ...emitGrace(e),
     ...(plan.triggers.some(({ on }) => on === 'tick')

@@ -13,6 +13,7 @@ import {
   library,
   list,
   not,
+  piecesOf,
   poolFunction,
   tight,
   to,
@@ -31,8 +32,12 @@ export interface Running {
   readonly beats: boolean;
   /** Lines that end phases whose time is up. */
   readonly due: Lines;
-  readonly endings: boolean;
+  /** Lines that end what is over by its conditions: all of them if they are few, else a call. */
+  readonly endings: Lines;
 }
+
+/** A tick has no more lines of endings than this: engines compile long functions late. */
+const FEW = 60;
 
 /** Writes beats and what effects do in each tick, due phases and endings, lane by lane: see phases.ts. */
 export function emitRunning(e: Emitter): Running {
@@ -49,14 +54,16 @@ export function emitRunning(e: Emitter): Running {
   }
   const write = (comment: string, name: string, body: Lines): Lines =>
     body.length === 0 ? [] : functionOf(comment, name, 'c', [js`const { r } = c;`, ...body]);
+  const many = [...piecesOf(endings)].length > FEW;
+  const over = 'Abilities that end, and phases that are over, by their conditions.';
   return {
     functions: [
       write('Beats of what runs, and what effects do in each tick.', 'playBeats', beats),
-      write('Abilities that end, and phases that are over, by their conditions.', 'checkEndings', endings),
+      many ? write(over, 'checkEndings', endings) : [],
     ],
     beats: beats.length > 0,
     due,
-    endings: endings.length > 0,
+    endings: many ? [js`checkEndings(c);`] : endings,
   };
 }
 
