@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { BoxWorld, Character, flatGround, loadProgress, saveProgress } from '../../src/index.js';
+import { generated } from '../emit/generated.js';
 import { makeCharacter, plan, SMALL, tap, tick } from '../support.js';
 
 const started = (told: string[]) => told.filter((line) => line.startsWith('+'));
@@ -374,6 +375,17 @@ abilities:
   jab: { lane: legs, start: { press: gaff }, buffer: 9f, phases: [{ for: 1f }] }`);
     c.door.press('gaff');
     expect(tick(c, 9)).toEqual(['+brace']);
+  });
+  test('a hundred refusals of one press are told, each with its reason and in their order', () => {
+    const names = Array.from({ length: 100 }, (_, i) => `ask${i}`);
+    const abilities = names.map((name) => `  ${name}: { start: { press: gaff }, from: fall, phases: [{ for: 1f }] }\n`);
+    const interpreted = plan(`${SMALL}abilities:\n${abilities.join('')}`);
+    for (const moveset of [interpreted, generated(interpreted)]) {
+      const c = new Character(moveset, { world: flatGround() });
+      c.door.press('gaff');
+      expect(tick(c)).toEqual(names.map((name) => `!${name} from`));
+      expect(tick(c)).toEqual([]);
+    }
   });
   test('more conditions and costs than there are bits for are told one by one', () => {
     const c = makeCharacter(`

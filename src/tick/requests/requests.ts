@@ -1,6 +1,5 @@
 import type { AbilityPlan, TriggerPlan } from '../../compile/plan.js';
 import { EVENT } from '../../record/event-codes.js';
-import { Rows } from '../../record/rows.js';
 import { L_ABILITY, LANE, PENDING, R_COUNT, R_TOLD, R_UNTIL, T } from '../../record/slots.js';
 import type { Actor } from '../actor.js';
 import { bitOf, putToSleep } from '../awake.js';
@@ -9,17 +8,12 @@ import { isFleeting, signatureOf, writeReasons } from '../judge/reasons.js';
 import { recallMessage } from '../presses/messages.js';
 import { dropRequests, isOfPress, momentOf, stillWaits, usePress } from '../presses/presses.js';
 import { isAvailable } from '../roster.js';
+import { Refusals } from './refusals.js';
 
 /**
- * Triggers that were refused in this tick: what stands against each and the signature of that, then the first and the last of its
- * reasons, once these are written. Only used while `evaluateRequests` runs, from its own beginning on.
+ * What was refused in this tick. Only used while `evaluateRequests` runs, from its own beginning on.
  */
-export const refused = new Rows();
-const AGAINST = 1;
-const SIGN = 2;
-/** Below 0 until they are written. */
-const REASONS = 3;
-const REASONS_END = 4;
+export const refused = /* @__PURE__ */ new Refusals();
 
 /**
  * Before phases go on: what messages start that breaks what runs. So a cast that was struck in the last tick of its windup is not
@@ -145,7 +139,7 @@ function isPress({ button, on, latch }: TriggerPlan): boolean {
 
 /** What may not is told when it happens, and again when its reasons change. */
 function noteRefusal(r: Float64Array, { index, at }: TriggerPlan, against: number, signature: number): void {
-  if (signature !== r[at + R_TOLD]) refused.add(index, against, signature, -1, -1);
+  if (signature !== r[at + R_TOLD]) refused.add(index, against, signature);
 }
 
 /** What may start, starts. Those of its number that are to be asleep are put to sleep before, since a start may wake them again. */
@@ -166,31 +160,27 @@ export function grantRequest(c: Actor, trigger: TriggerPlan, asleep: number, fro
 function dropRivals({ r, plan }: Actor, trigger: TriggerPlan, from: number): void {
   const { button, on } = trigger;
   if (button < 0) return;
-  const { data } = refused;
   const moment = momentOf(r, trigger);
   let kept = from;
   for (let i = from; i < refused.count; i++) {
-    const other = plan.triggers[data[i * Rows.WIDTH]];
+    const other = plan.triggers[refused.triggers[i]];
     const waits = other.button === button && other.on !== null && !other.latch;
     if (waits && isOfPress(r, other, on === 'release', moment)) continue;
-    if (kept < i) data.copyWithin(kept * Rows.WIDTH, i * Rows.WIDTH, (i + 1) * Rows.WIDTH);
-    kept++;
+    refused.move(i, kept++);
   }
   refused.count = kept;
 }
 
 /** Writes the reasons of what was refused and has none yet, as they are now. */
 function keepReasons(c: Actor, from: number): void {
-  for (let i = from; i < refused.count; i++)
-    if (refused.data[i * Rows.WIDTH + REASONS] < 0) keepReason(c, i * Rows.WIDTH);
+  for (let i = from; i < refused.count; i++) if (refused.from[i] < 0) keepReason(c, i);
 }
 
-function keepReason(c: Actor, row: number): void {
+function keepReason(c: Actor, i: number): void {
   const { plan, reasons } = c;
-  const { data } = refused;
-  data[row + REASONS] = reasons.count;
-  writeReasons(c, plan.abilities[plan.triggers[data[row]].ability], data[row + AGAINST], reasons);
-  data[row + REASONS_END] = reasons.count;
+  refused.from[i] = reasons.count;
+  writeReasons(c, plan.abilities[plan.triggers[refused.triggers[i]].ability], refused.against[i], reasons);
+  refused.to[i] = reasons.count;
 }
 
 /**
@@ -200,17 +190,15 @@ function keepReason(c: Actor, row: number): void {
 export function tellRefusals(c: Actor, from: number, started: boolean): void {
   const { r, plan } = c;
   if (started) keepReasons(c, from);
-  const { data } = refused;
   for (let i = from; i < refused.count; i++) {
-    const row = i * Rows.WIDTH;
-    const { index, at, sustained, ability } = plan.triggers[data[row]];
+    const { index, at, sustained, ability } = plan.triggers[refused.triggers[i]];
     if (started && (sustained === null ? r[at + R_COUNT] === 0 : !sustained(c))) continue;
-    const against = data[row + AGAINST] | 0;
-    if (data[row + REASONS] < 0 && isFleeting(plan, plan.abilities[ability], against)) keepReason(c, row);
-    r[at + R_TOLD] = data[row + SIGN];
+    const against = refused.against[i];
+    if (refused.from[i] < 0 && isFleeting(plan, plan.abilities[ability], against)) keepReason(c, i);
+    r[at + R_TOLD] = refused.signs[i];
     const kept = sustained === null ? (r[at + R_UNTIL] - r[T]) | 0 : 0;
-    const first = data[row + REASONS] | 0;
-    c.events.add(EVENT.refused, index, first, first < 0 ? against : data[row + REASONS_END] | 0, kept);
+    const first = refused.from[i];
+    c.events.add(EVENT.refused, index, first, first < 0 ? against : refused.to[i], kept);
   }
   refused.count = from;
 }
