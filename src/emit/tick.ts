@@ -1,6 +1,18 @@
 import { isBreaker } from '../compile/breakers.js';
 import type { Plan } from '../compile/plan.js';
-import { at, Block, commas, item, js, type Lines, library, readFrom, referencesOf, when } from '../record/code.js';
+import {
+  at,
+  Block,
+  commas,
+  constant,
+  item,
+  js,
+  type Lines,
+  library,
+  readFrom,
+  referencesOf,
+  when,
+} from '../record/code.js';
 import { LACKING, PENDING, RUNNING, STANCE, T } from '../record/slots.js';
 import { DECIDE, MOVE, TAKE_IN } from '../record/stages.js';
 import { Emitter, functionOf } from '../text/emitter.js';
@@ -58,19 +70,21 @@ function tick(e: Emitter, running: Running, fold: Fold): Lines {
   const shared = new Map([[T, 'now']]);
   if (walkStick >= 0) shared.set(walkStick, 'stickX').set(walkStick + 1, 'stickY');
   const stages = [
-    new Block([js`if (stages & ${DECIDE}) {`, decide(e, running), js`}`]),
-    new Block([js`if (stages & ${MOVE}) {`, emitMove(e, fold), js`}`]),
+    new Block([isAsked('DECIDE', DECIDE), decide(e, running), js`}`]),
+    new Block([isAsked('MOVE', MOVE), emitMove(e, fold), js`}`]),
   ];
   const read = new Set(referencesOf(stages).map((one) => (one.kind === 'slot' && !one.writes ? one.at : -1)));
   const comment = 'Those stages of a tick that are asked for; says false while the clock stands still.';
   return functionOf(comment, 'tick', 'c, stages', [
     js`const { r } = c;`,
-    new Block([js`if (stages & ${TAKE_IN}) {`, emitTakeIn(e), js`}`]),
+    new Block([isAsked('TAKE_IN', TAKE_IN), emitTakeIn(e), js`}`]),
     ...[...shared].flatMap(([slot, name]) => (read.has(slot) ? [js`const ${name} = ${at(slot)};`] : [])),
     ...readFrom(shared, stages),
     js`return true;`,
   ]);
 }
+
+const isAsked = (name: string, stage: number) => js`if (stages & ${constant(name, stage)}) {`;
 
 function decide(e: Emitter, { beats, due, endings }: Running): Lines {
   const { plan } = e;
