@@ -376,6 +376,22 @@ abilities:
     c.door.press('gaff');
     expect(tick(c, 9)).toEqual(['+brace']);
   });
+  test('what is outranked by another than in the tick before is told again', () => {
+    const interpreted = plan(`${SMALL.replace('jump: { button: Space }', 'jump: { button: Space, buffer: 0.2s }')}
+abilities:
+  jab: { start: { press: gaff }, phases: [{ for: 1f }] }
+  dash: { start: { press: gale }, phases: [{ for: 1f }] }
+  hop: { start: { press: jump }, phases: [{ for: 9f }] }`);
+    for (const moveset of [interpreted, generated(interpreted)]) {
+      const c = new Character(moveset, { world: flatGround() });
+      c.door.press('jump');
+      c.door.press('gaff');
+      expect(tick(c)).toEqual(['+jab', 'jab.1', '!hop outranked']);
+      c.door.press('gale');
+      expect(tick(c)).toEqual(['-jab time', '+dash', 'dash.1', '!hop outranked']);
+      expect(tick(c)).toEqual(['-dash time', '+hop', 'hop.1']);
+    }
+  });
   test('a hundred refusals of one press are told, each with its reason and in their order', () => {
     const names = Array.from({ length: 100 }, (_, i) => `ask${i}`);
     const abilities = names.map((name) => `  ${name}: { start: { press: gaff }, from: fall, phases: [{ for: 1f }] }\n`);

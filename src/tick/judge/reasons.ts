@@ -38,7 +38,7 @@ export function signatureOf({ r }: Actor, { laneAt }: AbilityPlan, against: numb
   if (against & (AGAINST.busy | AGAINST.outranked)) sign = (Math.imul(sign, 31) + r[laneAt + L_ABILITY]) | 0;
   if (against & AGAINST.from) sign = (Math.imul(sign, 31) + r[STANCE]) | 0;
   // 0 stands for none.
-  return sign | 1;
+  return (sign << 1) | 1;
 }
 
 /**

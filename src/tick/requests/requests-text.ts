@@ -214,7 +214,8 @@ function refusal(e: Emitter, here: Judging, { ability, index, at: slot }: Trigge
   return [
     js`let sign = ${by} ? (Math.imul(against, 31) + ${here.running(laneAt)}) | 0 : against;`,
     ...(from === null ? [] : [js`if (against & ${said('from')}) sign = (Math.imul(sign, 31) + ${here.stance()}) | 0;`]),
-    js`if ((sign | 1) !== ${at(slot + R_TOLD)}) ${library('refused')}.add(${index}, against, sign | 1);`,
+    js`sign = (sign << 1) | 1;`,
+    js`if (sign !== ${at(slot + R_TOLD)}) ${library('refused')}.add(${index}, against, sign);`,
   ];
 }
 
