@@ -209,7 +209,7 @@ export class Character<N extends NameTypes = NameTypes> {
     if (this.calls.length > 0) this.calls.length = 0;
     for (let i = 0; i < watchers.length; i++) watchers[i].before();
     this.plan.code.tick(this, WHOLE);
-    if (this.recording !== null) this.recording.noteTick(this);
+    this.recording?.noteTick(this);
     for (let i = 0; i < watchers.length; i++) watchers[i].after();
   }
 

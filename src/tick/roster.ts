@@ -103,6 +103,11 @@ export function rostersOf(plan: Plan): Rosters {
   return rosters;
 }
 
+/** Whether what it requests at a moment is kept for its buffer. */
+export function isKept({ on, latch }: TriggerPlan): boolean {
+  return on !== null && !latch;
+}
+
 export function isAvailable(r: Float64Array, a: AbilityPlan): boolean {
   return r[a.at + A_KNOWN] === 1 && (a.loadouts === null || a.loadouts[r[LOADOUT]] === 1);
 }
@@ -151,7 +156,7 @@ function makeRoster(plan: Plan, r: Float64Array, id: number): Roster {
     sustained: triggers.filter((trigger) => trigger.sustained !== null),
     press: by(button.length, (trigger) => (trigger.on === 'press' ? buttonOf(trigger) : -1)),
     release: by(button.length, (trigger) => (trigger.on === 'release' ? buttonOf(trigger) : -1)),
-    waits: by(button.length, (trigger) => (trigger.on !== null && !trigger.latch ? buttonOf(trigger) : -1)),
+    waits: by(button.length, (trigger) => (isKept(trigger) ? buttonOf(trigger) : -1)),
     pressed: replaced(({ on }) => on !== 'release', true),
     // The release of a button does not replace its own press.
     released: replaced(({ on }) => on === 'release', false),

@@ -14,6 +14,7 @@ import {
 } from '../../record/slots.js';
 import type { Actor } from '../actor.js';
 import { wake } from '../awake.js';
+import { isKept } from '../roster.js';
 
 /** A button goes down. What it triggers is noted once everything that came in with it is known: see `notePress`. */
 export function takePress(c: Actor, button: number): void {
@@ -153,8 +154,9 @@ function takeMessage(c: Actor, { event, ability }: TriggerPlan): void {
 }
 
 /** When what it requests was pressed, or else happened. */
-export function momentOf(r: Float64Array, { button, at, buffer, on, latch }: TriggerPlan): number {
-  return on !== null && !latch ? r[at + R_UNTIL] - buffer : r[button + B_PRESSED];
+export function momentOf(r: Float64Array, trigger: TriggerPlan): number {
+  const { button, at, buffer } = trigger;
+  return isKept(trigger) ? r[at + R_UNTIL] - buffer : r[button + B_PRESSED];
 }
 
 /** Whether the press of a button that was used at some moment, or its release, also triggered what waits here of that button. */
@@ -170,9 +172,9 @@ export function isOfPress(
 /** A press starts one ability only: the other requests that the same press triggered are dropped. */
 export function usePress(c: Actor, trigger: TriggerPlan): void {
   const { r } = c;
-  const { button, at, on, latch } = trigger;
+  const { button, at, on } = trigger;
   const moment = momentOf(r, trigger);
-  if (on !== null && !latch) {
+  if (isKept(trigger)) {
     if (r[at + R_COUNT] > 1) r[at + R_COUNT] -= 1;
     else dropRequests(r, trigger);
   }

@@ -192,18 +192,16 @@ function requestedLong(e: Emitter, here: Judging, trigger: TriggerPlan, name: st
 /** Judges what a trigger requests. */
 function judged(e: Emitter, here: Judging, trigger: TriggerPlan, name: string): Lines {
   const a = e.plan.abilities[trigger.ability];
-  const turns = e.plan.waitsTurn[a.lane] === 1;
   const grant = [js`${library('grantRequest')}(c, ${planned(trigger)}, asleep, from);`, goOn(trigger, name)];
-  const refuse = [js`if (${here.tells()}) {`, refusal(e, here, trigger), js`}`] as const;
-  const granted = turns
-    ? new Block([
-        js`if (against === 0) {`,
-        [new Block([js`if (!${library('waitsItsTurn')}(c, ${planned(trigger)})) {`, grant, js`}`])],
-        js`} else ${refuse[0]}`,
-        ...refuse.slice(1),
-      ])
-    : new Block([js`if (against === 0) {`, grant, js`}`]);
-  const lines = [...emitJudge(e, here, a), granted, ...(turns ? [] : [new Block(refuse)])];
+  const inTurn =
+    e.plan.waitsTurn[a.lane] === 1
+      ? [new Block([js`if (!${library('waitsItsTurn')}(c, ${planned(trigger)})) {`, grant, js`}`])]
+      : grant;
+  const refuse = js`} else if (${here.tells()}) {`;
+  const lines = [
+    ...emitJudge(e, here, a),
+    new Block([js`if (against === 0) {`, inTurn, refuse, refusal(e, here, trigger), js`}`]),
+  ];
   return here.vanishes ? [new Block([js`if (${availability(e, a)}) {`, lines, js`}`])] : lines;
 }
 

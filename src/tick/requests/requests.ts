@@ -7,7 +7,7 @@ import { judge } from '../judge/judge.js';
 import { isFleeting, signatureOf, writeReasons } from '../judge/reasons.js';
 import { recallMessage } from '../presses/messages.js';
 import { dropRequests, isOfPress, momentOf, stillWaits, usePress } from '../presses/presses.js';
-import { isAvailable } from '../roster.js';
+import { isAvailable, isKept } from '../roster.js';
 import { Refusals } from './refusals.js';
 
 /**
@@ -133,8 +133,8 @@ export function waitsItsTurn(c: Actor, trigger: TriggerPlan): boolean {
   return false;
 }
 
-function isPress({ button, on, latch }: TriggerPlan): boolean {
-  return button >= 0 && on !== null && !latch;
+function isPress(trigger: TriggerPlan): boolean {
+  return trigger.button >= 0 && isKept(trigger);
 }
 
 /** What may not is told when it happens, and again when its reasons change. */
@@ -164,7 +164,7 @@ function dropRivals({ r, plan }: Actor, trigger: TriggerPlan, from: number): voi
   let kept = from;
   for (let i = from; i < refused.count; i++) {
     const other = plan.triggers[refused.triggers[i]];
-    const waits = other.button === button && other.on !== null && !other.latch;
+    const waits = other.button === button && isKept(other);
     if (waits && isOfPress(r, other, on === 'release', moment)) continue;
     refused.move(i, kept++);
   }

@@ -67,8 +67,7 @@ export function emitMove(e: Emitter, { folds }: Fold): Lines {
     ...sense,
     plain === TRUE ? js`const free = ${at(freeAt)};` : js`const free = ${plain} ? ${at(freeAt)} : 0;`,
     // What is more than the way through a room is for the library.
-    new Block([js`if (free === 0) ${library('moveAll')}(c);`]),
-    new Block([js`else {`, [...walks, shortly], js`}`]),
+    new Block([js`if (free === 0) ${library('moveAll')}(c);`, js`else {`, [...walks, shortly], js`}`]),
     // What probes see from here on is the body where it is now.
     ...sense,
   ];
