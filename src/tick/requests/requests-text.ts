@@ -27,7 +27,6 @@ import { commentText } from '../../report/words.js';
 import { type Emitter, functionOf, indexesOf } from '../../text/emitter.js';
 import { bitOf } from '../awake.js';
 import { bitsTogether } from '../awake-text.js';
-import { AGAINST } from '../judge/against.js';
 import { emitJudge, Judging, said } from '../judge/judge-text.js';
 
 /** Writes how requests are judged, in their order: equal to requests.ts, which does what is called here. */
@@ -208,7 +207,7 @@ function judged(e: Emitter, here: Judging, trigger: TriggerPlan, name: string): 
 /** Notes what is refused, unless it was told already: equal to `signatureOf` and `noteRefusal`, whose calls would take longer. */
 function refusal(e: Emitter, here: Judging, { ability, index, at: slot }: TriggerPlan): Lines {
   const { laneAt, from } = e.plan.abilities[ability];
-  const by = js`against & ${AGAINST.busy | AGAINST.outranked}`;
+  const by = js`against & (${said('busy')} | ${said('outranked')})`;
   return [
     js`let sign = ${by} ? (Math.imul(against, 31) + ${here.running(laneAt)}) | 0 : against;`,
     ...(from === null ? [] : [js`if (against & ${said('from')}) sign = (Math.imul(sign, 31) + ${here.stance()}) | 0;`]),
